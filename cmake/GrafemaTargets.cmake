@@ -1,0 +1,75 @@
+# SPDX-License-Identifier: MIT
+# How each part of the library is built, how files are embedded, and what is installed.
+
+set(GRAFEMA_EXCEPTIONS_OFF -fno-exceptions)
+
+# Flags that every target of this project has; none of them reaches a user's targets.
+function(grafema_flags target)
+  target_compile_features(${target} PUBLIC cxx_std_20)
+  set_target_properties(${target} PROPERTIES CXX_EXTENSIONS OFF CXX_VISIBILITY_PRESET hidden
+    VISIBILITY_INLINES_HIDDEN ON POSITION_INDEPENDENT_CODE ON)
+  # No fused multiply-add: stored results are the same bits on every machine.
+  target_compile_options(${target} PRIVATE -ffp-contract=off -Wall -Wextra -Wpedantic -Wconversion -Wshadow
+    -Wnon-virtual-dtor -Wold-style-cast -Wno-missing-field-initializers)
+  if(GRAFEMA_WARNINGS_AS_ERRORS)
+    target_compile_options(${target} PRIVATE -Werror)
+  endif()
+  if(GRAFEMA_ASSERTIONS)
+    target_compile_options(${target} PRIVATE -UNDEBUG)
+  endif()
+  if(GRAFEMA_X86_64_V2 AND CMAKE_SYSTEM_PROCESSOR MATCHES "x86_64|AMD64")
+    target_compile_options(${target} PRIVATE -march=x86-64-v2)
+  endif()
+  if(GRAFEMA_SANITIZE)
+    target_compile_options(${target} PRIVATE -fsanitize=${GRAFEMA_SANITIZE} -fno-sanitize-recover=all -fno-omit-frame-pointer)
+    target_link_options(${target} PUBLIC -fsanitize=${GRAFEMA_SANITIZE})
+  endif()
+endfunction()
+
+# grafema_library(name PUBLIC_HEADERS ... SOURCES ... LINK_PUBLIC ... LINK_PRIVATE ... [EXCEPTIONS])
+function(grafema_library name)
+  cmake_parse_arguments(PARSE_ARGV 1 arg "EXCEPTIONS" "" "PUBLIC_HEADERS;SOURCES;LINK_PUBLIC;LINK_PRIVATE")
+  set(target grafema_${name})
+  list(TRANSFORM arg_SOURCES PREPEND ${CMAKE_CURRENT_SOURCE_DIR}/src/)
+  list(TRANSFORM arg_PUBLIC_HEADERS PREPEND ${CMAKE_CURRENT_SOURCE_DIR}/include/grafema/)
+  add_library(${target} ${arg_SOURCES})
+  add_library(grafema::${name} ALIAS ${target})
+  target_sources(${target} PUBLIC FILE_SET HEADERS BASE_DIRS ${CMAKE_CURRENT_SOURCE_DIR}/include FILES ${arg_PUBLIC_HEADERS})
+  target_include_directories(${target} PRIVATE ${CMAKE_CURRENT_SOURCE_DIR}/src)
+  target_link_libraries(${target} PUBLIC ${arg_LINK_PUBLIC} PRIVATE ${arg_LINK_PRIVATE})
+  set_target_properties(${target} PROPERTIES EXPORT_NAME ${name} VERIFY_INTERFACE_HEADER_SETS ON
+    VERSION ${PROJECT_VERSION} SOVERSION ${PROJECT_VERSION_MAJOR})
+  if(NOT arg_EXCEPTIONS)
+    target_compile_options(${target} PRIVATE ${GRAFEMA_EXCEPTIONS_OFF})
+  endif()
+  grafema_flags(${target})
+endfunction()
+
+# grafema_embed(FILE NAME SOURCE): writes a C++ source that defines `const unsigned char grafema::detail::NAME[]` and
+# its size NAME_size from the bytes of FILE.
+function(grafema_embed file name source)
+  add_custom_command(
+    OUTPUT ${CMAKE_CURRENT_BINARY_DIR}/${source}
+    COMMAND ${CMAKE_COMMAND} -DINPUT=${file} -DNAME=${name} -DOUTPUT=${CMAKE_CURRENT_BINARY_DIR}/${source}
+      -P ${PROJECT_SOURCE_DIR}/cmake/embed.cmake
+    DEPENDS ${file} ${PROJECT_SOURCE_DIR}/cmake/embed.cmake
+    VERBATIM)
+endfunction()
+
+# grafema_install(name...): installs and exports the parts.
+function(grafema_install)
+  foreach(name IN LISTS ARGN)
+    set(headers "")
+    if(NOT name STREQUAL "all")
+      set(headers FILE_SET HEADERS)
+    endif()
+    install(TARGETS grafema_${name} EXPORT grafemaTargets ${headers})
+  endforeach()
+  set(destination ${CMAKE_INSTALL_LIBDIR}/cmake/grafema)
+  install(EXPORT grafemaTargets NAMESPACE grafema:: DESTINATION ${destination})
+  configure_package_config_file(${CMAKE_CURRENT_SOURCE_DIR}/cmake/grafemaConfig.cmake.in
+    ${CMAKE_CURRENT_BINARY_DIR}/grafemaConfig.cmake INSTALL_DESTINATION ${destination})
+  write_basic_package_version_file(${CMAKE_CURRENT_BINARY_DIR}/grafemaConfigVersion.cmake COMPATIBILITY SameMinorVersion)
+  install(FILES ${CMAKE_CURRENT_BINARY_DIR}/grafemaConfig.cmake ${CMAKE_CURRENT_BINARY_DIR}/grafemaConfigVersion.cmake
+    DESTINATION ${destination})
+endfunction()

@@ -1,0 +1,102 @@
+// SPDX-License-Identifier: MIT
+// Glyphs as pictures on packed pages, with all that layout and drawing need of them.
+#pragma once
+
+#include <memory>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "grafema/face.hpp"
+#include "grafema/image.hpp"
+#include "grafema/notes.hpp"
+
+namespace grafema {
+
+/// What the pixels of a page mean; docs/formats/atlas.md says it exactly.
+enum class PictureKind : std::uint8_t { coverage, distance };
+
+GRAFEMA_API std::string to_string(PictureKind kind);
+
+/// The sizes, in pixels per em, that pictures and layouts are made for.
+constexpr float kMinSize = 0.25F, kMaxSize = 8192.0F;
+
+struct PageSize {
+  int width = 2048, height = 2048;
+  bool operator==(const PageSize&) const = default;
+};
+
+/// What to bake.
+struct AtlasRecipe {
+  std::vector<std::shared_ptr<const Face>> faces;  ///< in fallback order, at least one
+  std::vector<char32_t> characters;                ///< each is baked once, whatever the order
+  bool all_glyphs = false;                         ///< every glyph of every face instead
+  PictureKind kind = PictureKind::distance;
+  float size = 48.0F;           ///< pixels per em, kMinSize to kMaxSize
+  std::optional<PageSize> fit;  ///< instead of `size`: the largest size, to 0.25, whose glyphs fill one such page
+  PageSize max_page;            ///< no page is larger; more pages are opened. Sides 1..16384
+  float reach = 6.0F;           ///< how far a distance picture sees on either side, pixels, 0.5..128
+  float padding = 0.0F;         ///< empty room on every side of a coverage cell, pixels, rounded up, 0..128
+  int gap = 1;                  ///< empty pixels between cells and at the page's edges, 0..64
+  int bits = 8;                 ///< of a channel: 8 or 16
+};
+
+/// One face at one size in one kind; lengths are pixels at that size.
+struct Strike {
+  std::size_t face = 0;  ///< index into Atlas::faces
+  PictureKind kind = PictureKind::distance;
+  float size = 0, reach = 0, padding = 0;
+  LineMetrics lines;
+};
+
+/// Who a strike's glyphs come from, for credits.
+struct AtlasFace {
+  FaceId id{};
+  std::string family, style, copyright, license;
+};
+
+struct AtlasGlyph {
+  std::size_t strike = 0;
+  GlyphId glyph{};
+  std::vector<char32_t> codepoints;  ///< ascending; empty for glyphs that no wanted character maps to
+  std::optional<std::size_t> page;   ///< none where there is nothing to paint
+  PixelRect cell;                    ///< where the picture stands in its page
+  PixelPoint offset;                 ///< the cell's top left corner seen from the pen on the baseline, y down
+  float advance = 0;                 ///< pixels
+};
+
+/// Kerning of a strike in pixels. A pair in `pairs` wins over the classes.
+struct AtlasKerning {
+  struct Pair {
+    GlyphId left, right;
+    float value;
+  };
+  std::size_t strike = 0;
+  std::vector<Pair> pairs;                            ///< ascending by left, then right
+  std::vector<std::vector<GlyphId>> first, second;    ///< classes of left and of right glyphs
+  std::vector<float> values;                          ///< first.size() rows of second.size() values
+};
+
+struct AtlasPage {
+  Image image;
+  PictureKind kind = PictureKind::distance;
+};
+
+struct Atlas {
+  std::string key;  ///< a hash of all that went in, hexadecimal
+  std::vector<AtlasPage> pages;
+  std::vector<AtlasFace> faces;
+  std::vector<Strike> strikes;
+  std::vector<AtlasGlyph> glyphs;  ///< ascending by strike, then glyph
+  std::vector<AtlasKerning> kerning;
+
+  /// The share of the pages that cells and the gaps beside them take, 0..1.
+  double used_area(int gap) const;
+};
+
+/// Rasterizes and packs. Characters that no face has are noted; the first face's missing-glyph shape is always baked.
+/// Fails with `bad_value` for a recipe out of its ranges, `does_not_fit` where a page is too small for one glyph (says
+/// which, and how large it must be), `forbidden` where a face's embedding permission does not allow it.
+GRAFEMA_API Result<Atlas> bake(const AtlasRecipe& recipe, Notes* notes = nullptr);
+
+}  // namespace grafema

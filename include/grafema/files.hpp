@@ -1,0 +1,58 @@
+// SPDX-License-Identifier: MIT
+// Pictures, descriptors and sheets on disk. Nothing here throws; outputs are written beside and then renamed.
+#pragma once
+
+#include <span>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "grafema/atlas.hpp"
+#include "grafema/image.hpp"
+#include "grafema/make_font.hpp"
+#include "grafema/paragraph.hpp"
+
+namespace grafema {
+
+/// An error and the file that it stands in.
+struct FileError {
+  Error error;
+  std::string path;
+};
+template <class T>
+using FileResult = tl::expected<T, FileError>;
+
+/// One sentence with the file's absolute path.
+GRAFEMA_API std::string describe(const FileError& error);
+
+/// Replaces the file with `bytes`, never leaving half of them: they are written beside and renamed. `-` is standard
+/// output. Fails with `file_unwritable`.
+GRAFEMA_API FileResult<void> save_file(const std::string& path, std::span<const std::byte> bytes);
+GRAFEMA_API FileResult<void> save_text(const std::string& path, std::string_view text);
+
+/// The whole file; `-` is standard input. Fails with `file_unreadable`.
+GRAFEMA_API FileResult<std::string> load_text(const std::string& path);
+
+/// PNG (ISO/IEC 15948) of any kind. Gray becomes r8 or r16, color rgb or rgba; palettes and transparent colors are
+/// resolved. Fails with `not_an_image` or `damaged`.
+GRAFEMA_API Result<Image> read_png(std::span<const std::byte> bytes);
+GRAFEMA_API FileResult<Image> load_png(const std::string& path);
+GRAFEMA_API Result<std::vector<std::byte>> make_png(const Image& image);
+GRAFEMA_API FileResult<void> save_png(const std::string& path, const Image& image);
+
+/// Writes `PREFIX-0.png`, `PREFIX-1.png` ... and then `PREFIX.json` (docs/formats/atlas.md). The paths written.
+GRAFEMA_API FileResult<std::vector<std::string>> save_atlas(const std::string& prefix, const Atlas& atlas);
+
+/// Loads a sheet of drawn characters: the PNG and the description beside it, same name with .json
+/// (docs/formats/font-sheet.md).
+GRAFEMA_API FileResult<PixelSheet> load_font_sheet(const std::string& png_path);
+
+/// Every character that occurs in the text of a file: in the string values of JSON (.json), in the fields of
+/// comma-separated values (.csv), in all of any other. Fails with `bad_text` and the offset where it is not UTF-8.
+GRAFEMA_API FileResult<std::vector<char32_t>> load_characters(const std::string& path);
+
+/// The documents that `grafema measure --json` and `grafema inspect --json` print.
+GRAFEMA_API std::string measure_json(const FontStack& stack, std::string_view text, const Paragraph& paragraph, const Notes& notes);
+GRAFEMA_API Result<std::string> inspect_json(const FontData& data, std::string_view file);
+
+}  // namespace grafema

@@ -1,0 +1,35 @@
+// SPDX-License-Identifier: MIT
+// Faces in the order in which they are asked for a character.
+#pragma once
+
+#include <memory>
+#include <vector>
+
+#include "grafema/face.hpp"
+
+namespace grafema {
+
+/// The first face sets the line metrics and stands in with its missing-glyph shape; the others are its fallback.
+struct FontStack {
+  std::vector<std::shared_ptr<const GlyphMetrics>> faces;
+
+  /// A glyph and the index of the face that has it.
+  struct Found {
+    std::size_t face = 0;
+    GlyphId glyph = kMissingGlyph;
+  };
+  /// The first face that has the character; face 0 and `kMissingGlyph` where none has it.
+  Found find(char32_t character) const {
+    for (std::size_t i = 0; i < faces.size(); ++i) {
+      const GlyphId glyph = faces[i]->find_glyph(character);
+      if (glyph != kMissingGlyph) return {i, glyph};
+    }
+    return {};
+  }
+};
+
+/// Whether a character shows nothing where no face has a glyph for it: controls, joiners, variation selectors and the
+/// like (Unicode, Default_Ignorable_Code_Point, and category Cc). Such characters are never missing.
+GRAFEMA_API bool is_invisible(char32_t character);
+
+}  // namespace grafema

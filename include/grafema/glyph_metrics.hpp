@@ -1,0 +1,51 @@
+// SPDX-License-Identifier: MIT
+// What layout asks of a face or of a baked atlas: characters, advances, kerning, boxes.
+#pragma once
+
+#include <cstdint>
+#include <span>
+
+#include "grafema/error.hpp"
+#include "grafema/geometry.hpp"
+
+namespace grafema {
+
+class Face;
+
+/// The index of a glyph in its face. 0 is the missing-glyph shape.
+enum class GlyphId : std::uint32_t {};
+constexpr GlyphId kMissingGlyph{0};
+constexpr std::uint32_t index_of(GlyphId glyph) { return static_cast<std::uint32_t>(glyph); }
+
+/// A face's own number, the same from run to run: a hash of the file's directory and the face's index.
+enum class FaceId : std::uint64_t {};
+
+/// Line metrics in units of the face; all usually positive.
+struct LineMetrics {
+  float ascent = 0;    ///< from the baseline up
+  float descent = 0;   ///< from the baseline down
+  float line_gap = 0;  ///< half of it stands above a line, half below
+  bool operator==(const LineMetrics&) const = default;
+};
+
+/// All lengths are in units of the face: `units_per_em` of them make the size. May be asked from any thread.
+class GRAFEMA_API GlyphMetrics {
+ public:
+  virtual ~GlyphMetrics() = default;
+
+  virtual FaceId id() const noexcept = 0;
+  virtual float units_per_em() const noexcept = 0;
+  virtual LineMetrics line_metrics() const noexcept = 0;
+  /// `kMissingGlyph` where the face has no glyph for the character.
+  virtual GlyphId find_glyph(char32_t character) const noexcept = 0;
+  /// Fills `out`, which is as long as `glyphs`; 0 for glyphs that do not exist.
+  virtual void advances(std::span<const GlyphId> glyphs, std::span<float> out) const noexcept = 0;
+  /// What is added to the advance of `left` when `right` follows, in text of `script` (an OpenType script tag).
+  virtual float kerning(GlyphId left, GlyphId right, Tag script) const noexcept = 0;
+  /// The box of what is painted, pen at the origin; empty for a glyph without outline or with a damaged one.
+  virtual FontRect glyph_box(GlyphId glyph) const noexcept = 0;
+  /// The face behind it; null where there are no tables, only pictures.
+  virtual const Face* face() const noexcept = 0;
+};
+
+}  // namespace grafema

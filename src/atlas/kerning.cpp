@@ -1,0 +1,91 @@
+// SPDX-License-Identifier: MIT
+// Gathers the kerning of baked glyphs into pairs or classes.
+#include <algorithm>
+#include <map>
+
+#include "atlas/select.hpp"
+
+namespace grafema::detail {
+namespace {
+
+/// The script that a pair is kerned in: that of its first character that has one.
+Tag pair_script(const AtlasGlyph& left, const AtlasGlyph& right) {
+  for (const AtlasGlyph* glyph : {&left, &right}) {
+    if (glyph->codepoints.empty()) continue;
+    if (const Tag script = script_of(glyph->codepoints.front()); script != Tag{}) return script;
+  }
+  return tag("DFLT");
+}
+
+/// Rows that are alike, each group once; the row of zeros is no class.
+struct Groups {
+  std::vector<std::vector<GlyphId>> members;
+  std::vector<std::vector<float>> rows;
+};
+
+Groups group_rows(const std::vector<std::vector<float>>& rows, const std::vector<GlyphId>& ids) {
+  Groups groups;
+  std::map<std::vector<float>, std::size_t> seen;
+  for (std::size_t i = 0; i < rows.size(); ++i) {
+    if (std::all_of(rows[i].begin(), rows[i].end(), [](float v) { return v == 0; })) continue;
+    const auto [at, is_new] = seen.emplace(rows[i], groups.rows.size());
+    if (is_new) {
+      groups.rows.push_back(rows[i]);
+      groups.members.emplace_back();
+    }
+    groups.members[at->second].push_back(ids[i]);
+  }
+  return groups;
+}
+
+std::vector<std::vector<float>> transposed(const std::vector<std::vector<float>>& rows, std::size_t columns) {
+  std::vector<std::vector<float>> out(columns, std::vector<float>(rows.size()));
+  for (std::size_t r = 0; r < rows.size(); ++r) {
+    for (std::size_t c = 0; c < columns; ++c) out[c][r] = rows[r][c];
+  }
+  return out;
+}
+
+std::size_t entries(const std::vector<std::vector<GlyphId>>& classes) {
+  std::size_t count = 0;
+  for (const auto& c : classes) count += c.size();
+  return count;
+}
+
+}  // namespace
+
+AtlasKerning make_kerning(const Face& face, float size, std::size_t strike, const std::vector<AtlasGlyph>& glyphs) {
+  AtlasKerning kerning;
+  kerning.strike = strike;
+  if (face.kerning_source() == KerningSource::none) return kerning;
+  std::vector<const AtlasGlyph*> mapped;  // a glyph without a character stands in no pair of characters
+  std::vector<GlyphId> ids;
+  for (const AtlasGlyph& glyph : glyphs) {
+    if (glyph.strike != strike || glyph.codepoints.empty()) continue;
+    mapped.push_back(&glyph);
+    ids.push_back(glyph.glyph);
+  }
+  const double scale = double{size} / face.units_per_em();
+  std::vector<std::vector<float>> rows(mapped.size(), std::vector<float>(mapped.size()));
+  for (std::size_t l = 0; l < mapped.size(); ++l) {
+    for (std::size_t r = 0; r < mapped.size(); ++r) {
+      const float units = face.kerning(ids[l], ids[r], pair_script(*mapped[l], *mapped[r]));
+      if (units == 0) continue;
+      rows[l][r] = static_cast<float>(units * scale);
+      kerning.pairs.push_back({ids[l], ids[r], rows[l][r]});
+    }
+  }
+  const Groups first = group_rows(rows, ids);
+  const Groups second = group_rows(transposed(first.rows, ids.size()), ids);
+  const std::size_t class_entries = entries(first.members) + entries(second.members) + first.rows.size() * second.rows.size();
+  if (class_entries >= kerning.pairs.size() * 3) return kerning;
+  kerning.pairs.clear();
+  kerning.first = first.members;
+  kerning.second = second.members;
+  for (std::size_t r = 0; r < first.rows.size(); ++r) {
+    for (const std::vector<float>& column : second.rows) kerning.values.push_back(column[r]);
+  }
+  return kerning;
+}
+
+}  // namespace grafema::detail

@@ -1,0 +1,160 @@
+// SPDX-License-Identifier: MIT
+// Paints text layer by layer from outlines.
+#include "grafema/paint.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+#include "grafema/raster.hpp"
+
+namespace grafema {
+namespace {
+
+bool is_plain(const Layer& layer) { return layer.grow == 0 && layer.blur == 0 && !layer.hollow; }
+
+bool is_finite(const Look& look) {
+  bool good = std::isfinite(look.opacity);
+  for (std::size_t i = 0; i < look.count; ++i) {
+    const Layer& l = look.layers[i];
+    good = good && std::isfinite(l.shift.x) && std::isfinite(l.shift.y) && std::isfinite(l.grow) && std::isfinite(l.blur) && l.blur >= 0;
+  }
+  return good;
+}
+
+class Painter {
+ public:
+  Painter(Image& target, const FontStack& stack, const Paragraph& paragraph, const Look& look, PixelPoint origin, Notes* notes)
+      : target_(target), stack_(stack), paragraph_(paragraph), look_(look), origin_(origin), notes_(notes),
+        box_(paragraph.advance_box.moved(origin)) {}
+
+  Result<void> paint_layer(const Layer& layer) {
+    for (const PlacedGlyph& glyph : paragraph_.glyphs) {
+      const Face& face = *stack_.faces[glyph.face]->face();
+      if (!face.read_outline(glyph.glyph, outline_)) {
+        if (notes_ != nullptr) notes_->add({.kind = NoteKind::damaged_glyph, .position = index_of(glyph.glyph)});
+        continue;
+      }
+      const PixelPoint pen{origin_.x + glyph.pen.x, origin_.y + glyph.pen.y};
+      if (const Result<void> painted = paint_glyph(layer, paragraph_.size / face.units_per_em(), pen); !painted) return painted;
+    }
+    return {};
+  }
+
+ private:
+  Result<void> paint_glyph(const Layer& layer, float scale, PixelPoint pen) {
+    const FontRect box = bounds(outline_);
+    if (box.empty()) return {};
+    const PixelPoint shifted{pen.x + layer.shift.x, pen.y + layer.shift.y};
+    const float around = is_plain(layer) ? 0 : std::max(0.0F, layer.grow) + layer.blur + 1;
+    const PixelRect cell = clipped(to_pixels(box, scale).moved(shifted).grown(around));
+    if (cell.empty()) return {};
+    strengths_.resize(static_cast<std::size_t>(cell.width) * static_cast<std::size_t>(cell.height));
+    if (is_plain(layer)) {
+      const Result<void> made = rasterize_coverage(outline_, glyph_transform(scale, shifted), cell, strengths_, scratch_);
+      if (!made) return made;
+    } else if (const Result<void> made = make_strengths(layer, scale, pen, shifted, cell); !made) {
+      return made;
+    }
+    blend(target_, cell, strengths_, layer.fill, box_, look_.opacity);
+    return {};
+  }
+
+  /// The layer's strengths from the distance to the shifted shape, and to the letter's own where that is left out.
+  Result<void> make_strengths(const Layer& layer, float scale, PixelPoint pen, PixelPoint shifted, const PixelRect& cell) {
+    const float reach = std::abs(layer.grow) + layer.blur + 1;
+    Result<void> made = rasterize_distance(outline_, glyph_transform(scale, shifted), cell, reach, strengths_, scratch_);
+    if (!made) return made;
+    if (layer.hollow) {
+      unshifted_.resize(strengths_.size());
+      made = rasterize_distance(outline_, glyph_transform(scale, pen), cell, 1, unshifted_, scratch_);
+      if (!made) return made;
+    }
+    for (std::size_t i = 0; i < strengths_.size(); ++i) {
+      strengths_[i] = layer_strength(layer, strengths_[i], layer.hollow ? unshifted_[i] : 0);
+    }
+    return {};
+  }
+
+  /// The part of a box that the target shows.
+  PixelRect clipped(const Rect& box) const {
+    const auto bound = [](float v, int limit) { return std::clamp(v, 0.0F, static_cast<float>(limit)); };
+    return rounded_out({bound(box.left, target_.width()), bound(box.top, target_.height()),
+                        bound(box.right, target_.width()), bound(box.bottom, target_.height())});
+  }
+
+  Image& target_;
+  const FontStack& stack_;
+  const Paragraph& paragraph_;
+  const Look& look_;
+  PixelPoint origin_;
+  Notes* notes_;
+  Rect box_;
+  Contours outline_;
+  std::vector<float> strengths_, unshifted_;
+  RasterScratch scratch_;
+};
+
+}  // namespace
+
+Result<void> paint(Image& target, const FontStack& stack, const Paragraph& paragraph, const Look& look, PixelPoint origin, Notes* notes) {
+  if (target.format() != PixelFormat::rgba8) return fail(make_error(ErrorKind::bad_value, "an rgba8 picture to paint on"));
+  if (!std::isfinite(origin.x) || !std::isfinite(origin.y) || !is_finite(look)) {
+    return fail(make_error(ErrorKind::bad_value, "a place and a look of finite numbers"));
+  }
+  for (const auto& face : stack.faces) {
+    if (face->face() == nullptr) return fail(make_error(ErrorKind::bad_value, "faces with outlines"));
+  }
+  Painter painter(target, stack, paragraph, look, origin, notes);
+  for (std::size_t i = 0; i < look.count; ++i) {
+    if (const Result<void> painted = painter.paint_layer(look.layers[i]); !painted) return painted;
+  }
+  return {};
+}
+
+void fill_image(Image& target, const Color& color) {
+  const auto byte = [](float v) { return static_cast<std::uint8_t>(std::clamp(v, 0.0F, 1.0F) * 255.0F + 0.5F); };
+  for (int y = 0; y < target.height(); ++y) {
+    std::uint8_t* row = target.row(y);
+    for (int x = 0; x < target.width(); ++x, row += 4) {
+      row[0] = byte(color.red), row[1] = byte(color.green), row[2] = byte(color.blue), row[3] = byte(color.alpha);
+    }
+  }
+}
+
+void paint_rect(Image& target, const Rect& rect, const Color& color) {
+  const auto bound = [](float v, int limit) { return std::clamp(v, 0.0F, static_cast<float>(limit)); };
+  const Rect seen{bound(rect.left, target.width()), bound(rect.top, target.height()), bound(rect.right, target.width()),
+                  bound(rect.bottom, target.height())};
+  const PixelRect cell = rounded_out(seen);
+  if (cell.empty()) return;
+  std::vector<float> area;
+  area.reserve(static_cast<std::size_t>(cell.width) * static_cast<std::size_t>(cell.height));
+  const auto overlap = [](int pixel, float low, float high) {
+    const auto p = static_cast<float>(pixel);
+    return std::max(0.0F, std::min(p + 1, high) - std::max(p, low));
+  };
+  for (int y = cell.y; y < cell.y + cell.height; ++y) {
+    for (int x = cell.x; x < cell.x + cell.width; ++x) {
+      area.push_back(overlap(x, seen.left, seen.right) * overlap(y, seen.top, seen.bottom));
+    }
+  }
+  blend(target, cell, area, Fill::solid(color), rect);
+}
+
+void paint_image(Image& target, const Image& source, int x, int y, int scale) {
+  const bool gray = channel_count(source.format()) == 1;
+  const float max = bits_per_channel(source.format()) == 16 ? 65535.0F : 255.0F;
+  const auto s = static_cast<float>(scale);
+  for (int sy = 0; sy < source.height(); ++sy) {
+    for (int sx = 0; sx < source.width(); ++sx) {
+      const auto channel = [&](int c) { return static_cast<float>(source.value(sx, sy, c)) / max; };
+      const bool has_alpha = channel_count(source.format()) == 4;
+      const Color color = gray ? Color{channel(0), channel(0), channel(0), 1}
+                               : Color{channel(0), channel(1), channel(2), has_alpha ? channel(3) : 1};
+      const float left = static_cast<float>(x) + static_cast<float>(sx) * s, top = static_cast<float>(y) + static_cast<float>(sy) * s;
+      paint_rect(target, {left, top, left + s, top + s}, color);
+    }
+  }
+}
+
+}  // namespace grafema

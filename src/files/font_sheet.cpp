@@ -1,0 +1,90 @@
+// SPDX-License-Identifier: MIT
+// Loads sheets of drawn characters and their descriptions.
+#include <fmt/format.h>
+
+#include <filesystem>
+
+#include "files/json.hpp"
+#include "grafema/character_sets.hpp"
+#include "grafema/files.hpp"
+#include "grafema/utf8.hpp"
+
+namespace grafema {
+namespace {
+
+using detail::Fields;
+using detail::Json;
+
+constexpr int kNewestVersion = 1;
+
+std::u32string to_characters(const std::string& text) {
+  std::vector<char32_t> characters;
+  add_characters(text, characters);
+  return {characters.begin(), characters.end()};
+}
+
+void read_names(const Json& object, FaceNames& names, Fields& outer) {
+  Fields fields(object);
+  names.family = fields.text("family");
+  names.style = fields.text("style", "Regular");
+  names.version = fields.text("version", "Version 1.0");
+  names.copyright = fields.text("copyright");
+  names.license = fields.text("license");
+  names.license_url = fields.text("license_url");
+  if (fields.error() || names.family.empty()) outer.fail_at("names", "texts, among them a family");
+}
+
+/// `"AV": -2`: two characters and quarter pixels.
+void read_kerning(const Json& object, PixelSheet& sheet, Fields& outer) {
+  for (const auto& [key, value] : object.items()) {
+    const std::u32string pair = to_characters(key);
+    if (pair.size() != 2 || !value.is_number()) {
+      outer.fail_at("kerning", "pairs of two characters and a number of quarter pixels");
+      return;
+    }
+    sheet.kerning.push_back({pair[0], pair[1], value.get<float>()});
+  }
+}
+
+Result<PixelSheet> read_description(const Json& document) {
+  Fields fields(document);
+  for (const char* name : {"cell", "rows", "baseline", "names"}) fields.require(name);
+  if (fields.text("format") != "grafema-font-sheet") fields.fail_at("format", "\"grafema-font-sheet\"");
+  if (fields.whole("version", 1) > kNewestVersion) fields.fail_at("version", "version 1");
+  PixelSheet sheet;
+  std::tie(sheet.cell_width, sheet.cell_height) = fields.pair("cell", {8, 12});
+  if (const Json* rows = fields.array("rows")) {
+    for (const Json& row : *rows) {
+      if (!row.is_string()) fields.fail_at("rows", "a text for each row of cells");
+      sheet.rows.push_back(row.is_string() ? to_characters(row.get<std::string>()) : std::u32string{});
+    }
+  }
+  std::tie(sheet.missing_column, sheet.missing_row) = fields.pair("missing", {-1, -1});
+  sheet.baseline = fields.whole("baseline", sheet.baseline);
+  sheet.ascender = fields.whole("ascender", sheet.ascender);
+  std::tie(sheet.left_bearing, sheet.right_bearing) = fields.pair("side_bearing", {0, 1});
+  sheet.space = fields.whole("space", sheet.space);
+  sheet.weight_class = static_cast<std::uint16_t>(std::clamp(fields.whole("weight", 400), 1, 1000));
+  if (const Json* names = fields.object("names")) read_names(*names, sheet.names, fields);
+  if (const Json* kerning = fields.object("kerning")) read_kerning(*kerning, sheet, fields);
+  if (fields.error()) return fail(*fields.error());
+  return sheet;
+}
+
+}  // namespace
+
+FileResult<PixelSheet> load_font_sheet(const std::string& png_path) {
+  const std::string json_path = std::filesystem::path(png_path).replace_extension(".json").string();
+  FileResult<Image> image = load_png(png_path);
+  if (!image) return tl::unexpected(image.error());
+  const FileResult<std::string> text = load_text(json_path);
+  if (!text) return tl::unexpected(text.error());
+  const Result<Json> document = detail::read_json(*text);
+  if (!document) return tl::unexpected<FileError>({document.error(), json_path});
+  Result<PixelSheet> sheet = read_description(*document);
+  if (!sheet) return tl::unexpected<FileError>({sheet.error(), json_path});
+  sheet->sheet = *std::move(image);
+  return *std::move(sheet);
+}
+
+}  // namespace grafema

@@ -1,0 +1,102 @@
+// SPDX-License-Identifier: MIT
+// Captions and contact sheets.
+#include "grafema/sheet.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace grafema {
+namespace {
+
+constexpr float kCaptionSize = 12;  // Quillmere Dot stands on whole pixels at multiples of this
+
+const FontStack& caption_stack() {
+  static const FontStack stack{{built_in_face()}};
+  return stack;
+}
+
+Paragraph lay_out_caption(std::string_view text, int scale) {
+  ShapeCache cache;
+  Paragraph paragraph;
+  // The style is in range, so this can't fail.
+  (void)lay_out(caption_stack(), text, {.size = kCaptionSize * static_cast<float>(std::clamp(scale, 1, 16))}, cache, paragraph);
+  return paragraph;
+}
+
+/// One channel of the pixels from x0, y0 to x1, y1 averaged in linear light, weighted by alpha.
+Color average(const Image& image, int x0, int y0, int x1, int y1) {
+  float sum[4] = {};
+  const bool gray = channel_count(image.format()) == 1, alpha = channel_count(image.format()) == 4;
+  const float max = bits_per_channel(image.format()) == 16 ? 65535.0F : 255.0F;
+  for (int y = y0; y < y1; ++y) {
+    for (int x = x0; x < x1; ++x) {
+      const float a = alpha ? static_cast<float>(image.value(x, y, 3)) / max : 1.0F;
+      for (int c = 0; c < 3; ++c) sum[c] += to_linear(static_cast<float>(image.value(x, y, gray ? 0 : c)) / max) * a;
+      sum[3] += a;
+    }
+  }
+  const auto count = static_cast<float>((x1 - x0) * (y1 - y0));
+  if (sum[3] <= 0) return {0, 0, 0, 0};
+  return {to_srgb(sum[0] / sum[3]), to_srgb(sum[1] / sum[3]), to_srgb(sum[2] / sum[3]), sum[3] / count};
+}
+
+}  // namespace
+
+float draw_caption(Image& target, std::string_view text, PixelPoint at, const Color& color, int scale) {
+  const Paragraph paragraph = lay_out_caption(text, scale);
+  const PixelPoint whole{std::floor(at.x + 0.5F), std::floor(at.y + 0.5F)};
+  (void)paint(target, caption_stack(), paragraph, plain_look(color), whole);
+  return paragraph.advance_box.width();
+}
+
+float caption_width(std::string_view text, int scale) { return lay_out_caption(text, scale).advance_box.width(); }
+
+Result<Image> shrunk(const Image& image, int max_width, int max_height) {
+  const float factor = std::max({1.0F, static_cast<float>(image.width()) / static_cast<float>(max_width),
+                                 static_cast<float>(image.height()) / static_cast<float>(max_height)});
+  if (factor == 1.0F) return image.clone();
+  const int width = std::max(1, static_cast<int>(static_cast<float>(image.width()) / factor));
+  const int height = std::max(1, static_cast<int>(static_cast<float>(image.height()) / factor));
+  Result<Image> small = Image::make(width, height, PixelFormat::rgba8);
+  if (!small) return small;
+  const auto edge = [](int i, int count, int size) { return static_cast<int>(static_cast<std::int64_t>(i) * size / count); };
+  for (int y = 0; y < height; ++y) {
+    for (int x = 0; x < width; ++x) {
+      const int x0 = edge(x, width, image.width()), x1 = std::max(x0 + 1, edge(x + 1, width, image.width()));
+      const int y0 = edge(y, height, image.height()), y1 = std::max(y0 + 1, edge(y + 1, height, image.height()));
+      const Color color = average(image, x0, y0, x1, y1);
+      const auto byte = [](float v) { return static_cast<std::uint8_t>(v * 255.0F + 0.5F); };
+      std::uint8_t* pixel = small->row(y) + static_cast<std::size_t>(x) * 4;
+      pixel[0] = byte(color.red), pixel[1] = byte(color.green), pixel[2] = byte(color.blue), pixel[3] = byte(color.alpha);
+    }
+  }
+  return small;
+}
+
+Result<Image> draw_contact_sheet(std::span<const NamedImage> images, int columns, int column) {
+  constexpr int kMargin = 20, kCaption = 24;
+  std::vector<Image> small;
+  for (const NamedImage& named : images) {
+    Result<Image> copy = shrunk(*named.image, column, column * 3 / 4);
+    if (!copy) return copy;
+    small.push_back(*std::move(copy));
+  }
+  const auto per_row = static_cast<std::size_t>(std::max(1, columns));
+  std::vector<int> tops = {kMargin};
+  for (std::size_t first = 0; first < small.size(); first += per_row) {
+    int tallest = 0;
+    for (std::size_t i = first; i < std::min(small.size(), first + per_row); ++i) tallest = std::max(tallest, small[i].height());
+    tops.push_back(tops.back() + tallest + kCaption + kMargin);
+  }
+  Result<Image> sheet = Image::make(kMargin + static_cast<int>(per_row) * (column + kMargin), tops.back(), PixelFormat::rgba8);
+  if (!sheet) return sheet;
+  fill_image(*sheet, {0.15F, 0.16F, 0.19F, 1});
+  for (std::size_t i = 0; i < small.size(); ++i) {
+    const int x = kMargin + static_cast<int>(i % per_row) * (column + kMargin), y = tops[i / per_row];
+    paint_image(*sheet, small[i], x, y);
+    draw_caption(*sheet, images[i].name, {static_cast<float>(x), static_cast<float>(y + small[i].height() + 8)}, {0.9F, 0.88F, 0.8F, 1});
+  }
+  return sheet;
+}
+
+}  // namespace grafema

@@ -1,0 +1,201 @@
+// SPDX-License-Identifier: MIT
+// Writes glyf, loca, cmap, hmtx and kern.
+#include "write/glyph_tables.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <bit>
+#include <cmath>
+
+namespace grafema::detail {
+namespace {
+
+int rounded(float v) { return static_cast<int>(std::floor(v + 0.5F)); }
+
+/// A contour's points as the file holds them.
+struct FilePoint {
+  int x, y;
+  bool on_curve;
+};
+
+/// The closing point, where the outline repeats it, is left out: contours close by themselves.
+void end_contour(std::vector<FilePoint>& points, std::size_t first, std::vector<std::size_t>& ends) {
+  const FilePoint& start = points[first];
+  while (points.size() > first + 1 && points.back().on_curve && points.back().x == start.x && points.back().y == start.y) points.pop_back();
+  ends.push_back(points.size());
+}
+
+Result<void> read_points(const Contours& outline, std::vector<FilePoint>& points, std::vector<std::size_t>& ends) {
+  std::size_t at = 0, first = 0;
+  const auto add = [&](bool on_curve) {
+    const FontPoint p = outline.points[at++];
+    points.push_back({rounded(p.x), rounded(p.y), on_curve});
+  };
+  for (const Verb verb : outline.verbs) {
+    switch (verb) {
+      case Verb::move:
+        if (points.size() > first) end_contour(points, first, ends);
+        first = points.size();
+        add(true);
+        break;
+      case Verb::line: add(true); break;
+      case Verb::quad: add(false), add(true); break;
+      case Verb::cubic: return fail(make_error(ErrorKind::unsupported, "lines and quadratic curves", "a cubic curve"));
+      case Verb::close: break;
+    }
+  }
+  if (points.size() > first) end_contour(points, first, ends);
+  for (const FilePoint& p : points) {
+    if (std::abs(p.x) > 16000 || std::abs(p.y) > 16000) {
+      return fail(make_error(ErrorKind::bad_value, "coordinates within 16000 font units", fmt::format("{}, {}", p.x, p.y)));
+    }
+  }
+  return {};
+}
+
+/// Flags and steps of one coordinate: none where it stays, one byte where the step is short, else two.
+void write_steps(const std::vector<FilePoint>& points, bool is_x, std::vector<std::uint8_t>& flags, TableWriter& out) {
+  const std::uint8_t is_short = is_x ? 2 : 4, same = is_x ? 16 : 32;
+  int previous = 0;
+  for (std::size_t i = 0; i < points.size(); ++i) {
+    const int value = is_x ? points[i].x : points[i].y, step = value - previous;
+    previous = value;
+    if (step == 0) {
+      flags[i] |= same;
+    } else if (std::abs(step) < 256) {
+      flags[i] = static_cast<std::uint8_t>(flags[i] | is_short | (step > 0 ? same : 0));
+      out.u8(static_cast<std::uint32_t>(std::abs(step)));
+    } else {
+      out.s16(step);
+    }
+  }
+}
+
+void write_glyph(const std::vector<FilePoint>& points, const std::vector<std::size_t>& ends, const FontRect& box, TableWriter& out) {
+  out.s16(static_cast<int>(ends.size()));
+  for (const float v : {box.x_min, box.y_min, box.x_max, box.y_max}) out.s16(rounded(v));
+  for (const std::size_t end : ends) out.u16(static_cast<std::uint32_t>(end - 1));
+  out.u16(0);  // no instructions
+  std::vector<std::uint8_t> flags;
+  for (const FilePoint& p : points) flags.push_back(p.on_curve ? 1 : 0);
+  TableWriter xs, ys;
+  write_steps(points, true, flags, xs);
+  write_steps(points, false, flags, ys);
+  for (const std::uint8_t flag : flags) out.u8(flag);
+  out.append(xs.bytes());
+  out.append(ys.bytes());
+}
+
+}  // namespace
+
+std::uint16_t FontPlan::glyph_of(char32_t character) const {
+  const auto at = std::lower_bound(characters.begin(), characters.end(), std::pair(character, std::uint16_t{0}));
+  return at != characters.end() && at->first == character ? at->second : std::uint16_t{0};
+}
+
+Result<std::pair<WrittenTable, WrittenTable>> write_glyphs(FontPlan& plan) {
+  TableWriter glyf, loca;
+  for (std::size_t i = 0; i < plan.glyphs.size(); ++i) {
+    loca.u32(static_cast<std::uint32_t>(glyf.size()));
+    std::vector<FilePoint> points;
+    std::vector<std::size_t> ends;
+    if (const Result<void> read = read_points(plan.glyphs[i]->outline, points, ends); !read) return fail(read.error());
+    if (points.empty()) continue;
+    plan.most_points = std::max(plan.most_points, points.size());
+    plan.most_contours = std::max(plan.most_contours, ends.size());
+    write_glyph(points, ends, plan.boxes[i], glyf);
+    glyf.align(4);
+  }
+  loca.u32(static_cast<std::uint32_t>(glyf.size()));
+  return std::pair(WrittenTable{tag("glyf"), std::move(glyf.bytes())}, WrittenTable{tag("loca"), std::move(loca.bytes())});
+}
+
+WrittenTable write_hmtx(const FontPlan& plan) {
+  TableWriter out;
+  for (std::size_t i = 0; i < plan.glyphs.size(); ++i) {
+    out.u16(static_cast<std::uint32_t>(rounded(plan.glyphs[i]->advance)));
+    out.s16(plan.boxes[i].empty() ? 0 : rounded(plan.boxes[i].x_min));
+  }
+  return {tag("hmtx"), std::move(out.bytes())};
+}
+
+WrittenTable write_kern(const FontPlan& plan) {
+  std::map<std::uint32_t, int> pairs;
+  for (const DrawnPair& pair : plan.drawing->kerning) {
+    pairs[static_cast<std::uint32_t>(plan.glyph_of(pair.left)) << 16U | plan.glyph_of(pair.right)] = rounded(pair.value);
+  }
+  const auto count = static_cast<std::uint32_t>(pairs.size());
+  TableWriter out;
+  out.u16(0), out.u16(1);                                   // table version, one subtable
+  out.u16(0), out.u16(14 + count * 6), out.u16(1);          // version, length, horizontal kerning of format 0
+  const std::uint32_t search = std::bit_floor(count) * 6;
+  out.u16(count), out.u16(search);
+  out.u16(static_cast<std::uint32_t>(std::bit_width(count) - 1)), out.u16(count * 6 - search);
+  for (const auto& [key, value] : pairs) out.u32(key), out.s16(value);
+  return {tag("kern"), std::move(out.bytes())};
+}
+
+namespace {
+
+/// Characters in a row whose glyphs follow in a row.
+struct Run {
+  char32_t first, last;
+  std::uint16_t glyph;
+};
+
+std::vector<Run> find_runs(const FontPlan& plan, char32_t limit) {
+  std::vector<Run> runs;
+  for (const auto& [character, glyph] : plan.characters) {
+    if (character > limit) break;
+    const bool goes_on = !runs.empty() && character == runs.back().last + 1 && glyph == runs.back().glyph + (character - runs.back().first);
+    if (goes_on) {
+      runs.back().last = character;
+    } else {
+      runs.push_back({character, character, glyph});
+    }
+  }
+  return runs;
+}
+
+std::vector<std::byte> write_segments(const FontPlan& plan) {
+  std::vector<Run> runs = find_runs(plan, 0xFFFE);
+  const auto count = static_cast<std::uint32_t>(runs.size() + 1);
+  const std::uint32_t search = std::bit_floor(count) * 2;
+  TableWriter out;
+  out.u16(4), out.u16(16 + count * 8), out.u16(0), out.u16(count * 2);
+  out.u16(search), out.u16(static_cast<std::uint32_t>(std::bit_width(count) - 1)), out.u16(count * 2 - search);
+  for (const Run& run : runs) out.u16(run.last);
+  out.u16(0xFFFF), out.u16(0);
+  for (const Run& run : runs) out.u16(run.first);
+  out.u16(0xFFFF);
+  for (const Run& run : runs) out.u16(run.glyph - run.first);
+  out.u16(1);  // the closing segment maps U+FFFF to glyph 0
+  for (std::uint32_t i = 0; i < count; ++i) out.u16(0);
+  return std::move(out.bytes());
+}
+
+std::vector<std::byte> write_groups(const FontPlan& plan) {
+  const std::vector<Run> runs = find_runs(plan, 0x10FFFF);
+  TableWriter out;
+  out.u16(12), out.u16(0), out.u32(static_cast<std::uint32_t>(16 + runs.size() * 12)), out.u32(0);
+  out.u32(static_cast<std::uint32_t>(runs.size()));
+  for (const Run& run : runs) out.u32(run.first), out.u32(run.last), out.u32(run.glyph);
+  return std::move(out.bytes());
+}
+
+}  // namespace
+
+WrittenTable write_cmap(const FontPlan& plan) {
+  const std::vector<std::byte> segments = write_segments(plan);
+  const bool beyond = !plan.characters.empty() && plan.characters.back().first > 0xFFFF;
+  TableWriter out;
+  out.u16(0), out.u16(beyond ? 2 : 1);
+  out.u16(3), out.u16(1), out.u32(beyond ? 20 : 12);
+  if (beyond) out.u16(3), out.u16(10), out.u32(static_cast<std::uint32_t>(20 + segments.size()));
+  out.append(segments);
+  if (beyond) out.append(write_groups(plan));
+  return {tag("cmap"), std::move(out.bytes())};
+}
+
+}  // namespace grafema::detail

@@ -1,0 +1,76 @@
+// SPDX-License-Identifier: MIT
+// What all subcommands share: exit codes, messages, loading of faces and texts.
+#pragma once
+
+#include <CLI/App.hpp>
+#include <functional>
+#include <memory>
+#include <string>
+#include <vector>
+
+#include "grafema/color.hpp"
+#include "grafema/files.hpp"
+
+namespace grafema::tool {
+
+enum Exit : int { done = 0, answered_no = 1, wrong_usage = 2, bad_input = 3, bad_output = 4, interrupted = 130 };
+
+/// Thrown by subcommands and caught by main alone.
+struct Failure {
+  int exit = bad_input;
+  std::string message;
+};
+
+/// The failure for an error that `file` (may be empty) is to blame for.
+[[noreturn]] void give_up(const Error& error, const std::string& file = {});
+[[noreturn]] void give_up(const FileError& error);
+
+template <class T>
+T value_or_give_up(Result<T> result, const std::string& file = {}) {
+  if (!result) give_up(result.error(), file);
+  if constexpr (!std::is_void_v<T>) return *std::move(result);
+}
+template <class T>
+T value_or_give_up(FileResult<T> result) {
+  if (!result) give_up(result.error());
+  if constexpr (!std::is_void_v<T>) return *std::move(result);
+}
+
+/// A face and where it came from.
+struct LoadedFace {
+  std::shared_ptr<const Face> face;
+  std::string path;  ///< empty for the built-in one
+};
+
+/// Opens the files in order, `index` being the face of each; the built-in face where there are none.
+std::vector<LoadedFace> load_faces(const std::vector<std::string>& paths, std::size_t index);
+std::vector<std::shared_ptr<const Face>> faces_of(const std::vector<LoadedFace>& loaded);
+
+/// Refuses text that is not UTF-8; `what` names the option.
+void check_text(const std::string& text, const std::string& what);
+
+/// Prints notes on standard error. The exit code: 1 where there is one and `strict` is set.
+int report(const Notes& notes, bool strict);
+
+/// Reads `1,2.5,#fff` into parts; `count` of them are expected, or any number where it is 0.
+std::vector<std::string> split(const std::string& text, const char* option, std::size_t count = 0);
+float to_number(const std::string& text, const char* option, float low, float high);
+Color to_color(const std::string& text, const char* option);
+/// `1280x800`
+PageSize to_size(const std::string& text, const char* option);
+
+/// A subcommand registers itself and gives what is to be run when it was chosen.
+using Command = std::function<int()>;
+struct Registered {
+  CLI::App* app;
+  Command run;
+};
+Registered add_inspect(CLI::App& app);
+Registered add_bake(CLI::App& app);
+Registered add_measure(CLI::App& app);
+Registered add_draw(CLI::App& app);
+Registered add_make_font(CLI::App& app);
+Registered add_specimen(CLI::App& app);
+Registered add_demo(CLI::App& app);
+
+}  // namespace grafema::tool

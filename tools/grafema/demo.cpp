@@ -1,0 +1,99 @@
+// SPDX-License-Identifier: MIT
+// grafema demo: every picture of docs/screenshots and a contact sheet.
+#include <fmt/format.h>
+
+#include <filesystem>
+#include <system_error>
+
+#include "common.hpp"
+#include "demo_scenes.hpp"
+#include "grafema/character_sets.hpp"
+#include "grafema/sheet.hpp"
+
+namespace grafema::tool {
+namespace {
+
+struct Options {
+  std::string folder = "out";
+  bool quiet = false;
+};
+
+/// Saves pictures one by one and keeps them for the contact sheet.
+class Gallery {
+ public:
+  Gallery(const Options& options) : options_(options) {}
+
+  void add(const std::string& name, Image image) {
+    const std::string path = (std::filesystem::path(options_.folder) / (name + ".png")).string();
+    value_or_give_up(save_png(path, image));
+    if (!options_.quiet) fmt::print("  {}\n", path);
+    names_.push_back(name);
+    images_.push_back(std::move(image));
+  }
+
+  void add_contact_sheet() {
+    std::vector<NamedImage> list;
+    for (std::size_t i = 0; i < images_.size(); ++i) list.push_back({names_[i], &images_[i]});
+    Image sheet = value_or_give_up(draw_contact_sheet(list));
+    add("contact-sheet", std::move(sheet));
+  }
+
+ private:
+  const Options& options_;
+  std::vector<std::string> names_;
+  std::vector<Image> images_;
+};
+
+Atlas bake_demo(const std::shared_ptr<const Face>& face, PictureKind kind, float size, const Options& options, const std::string& name) {
+  AtlasRecipe recipe;
+  recipe.faces = {face};
+  recipe.characters = value_or_give_up(read_character_set("ascii"));
+  recipe.kind = kind;
+  recipe.size = size;
+  Atlas atlas = value_or_give_up(bake(recipe));
+  value_or_give_up(save_atlas((std::filesystem::path(options.folder) / name).string(), atlas));
+  return atlas;
+}
+
+void add_page(Gallery& gallery, const Options& options, const std::shared_ptr<const Face>& face, PictureKind kind, float size, const std::string& name) {
+  const Atlas atlas = bake_demo(face, kind, size, options, name);
+  const std::string caption = fmt::format("{}: {} of {} at {} px, {:.1f}% of the page used", name, to_string(kind), face->names().full_name, size, 100 * atlas.used_area(1));
+  gallery.add(name, draw_page(atlas, caption));
+}
+
+int run(const Options& options) {
+  std::error_code problem;
+  std::filesystem::create_directories(options.folder, problem);
+  if (problem) throw Failure{bad_output, fmt::format("{} can't be made: {}", options.folder, problem.message())};
+  Gallery gallery(options);
+  gallery.add("board", draw_board());
+  gallery.add("title", draw_title());
+  gallery.add("sizes", draw_sizes());
+  add_page(gallery, options, demo_face(false), PictureKind::coverage, 32, "page-coverage");
+  add_page(gallery, options, demo_face(false), PictureKind::distance, 48, "page-distance");
+  SpecimenOptions dot;
+  dot.sizes = {12, 24, 36, 48};
+  const std::shared_ptr<const Face> faces[] = {built_in_face()};
+  gallery.add("specimen-dot", value_or_give_up(draw_specimen(faces, dot)));
+  const std::shared_ptr<const Face> pair[] = {demo_face(false), demo_face(true)};
+  SpecimenOptions sans;
+  sans.text = "Saltglass Quay 0123456789";
+  sans.sizes = {12, 16, 24, 36};
+  sans.most_characters = 64;
+  gallery.add("specimen-sans", value_or_give_up(draw_specimen(pair, sans)));
+  gallery.add_contact_sheet();
+  return done;
+}
+
+}  // namespace
+
+Registered add_demo(CLI::App& app) {
+  auto options = std::make_shared<Options>();
+  CLI::App* command = app.add_subcommand("demo", "Every picture of the documentation, and a contact sheet");
+  command->add_option("-o,--output", options->folder, "The folder to write into; made where it is missing")->type_name("DIR")->capture_default_str();
+  command->add_flag("--quiet", options->quiet, "Print nothing where all went well");
+  command->footer("Example: grafema demo -o out");
+  return {command, [options] { return run(*options); }};
+}
+
+}  // namespace grafema::tool

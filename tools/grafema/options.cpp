@@ -1,0 +1,153 @@
+// SPDX-License-Identifier: MIT
+// Reads the groups of options that several subcommands have.
+#include "options.hpp"
+
+#include <fmt/format.h>
+
+#include <CLI/Config.hpp>
+#include <CLI/Formatter.hpp>
+#include <algorithm>
+
+#include "grafema/character_sets.hpp"
+
+namespace grafema::tool {
+
+void FontOptions::add_to(CLI::App& app) {
+  app.add_option("FONT", paths, "Font files in fallback order; none: the built-in Quillmere Dot");
+  app.add_option("--face", index, "Which face of a collection, from 0")->type_name("N");
+}
+
+void CharacterOptions::add_to(CLI::App& app) {
+  app.add_option("--chars", chars, "These characters")->type_name("S");
+  app.add_option("--text-from", files, "Every character that occurs in these files (values of .json and .csv)")->type_name("FILE");
+  app.add_option("--range", range, "Hexadecimal ranges such as 20-7E,A0-FF")->type_name("R");
+  app.add_option("--charset", sets, "ascii, upper, lower, digits, punctuation, latin1, latin-extended, greek, cyrillic")->type_name("NAME");
+  app.add_flag("--all", all, "Every glyph of the faces");
+}
+
+std::vector<char32_t> CharacterOptions::read() const {
+  std::vector<char32_t> out;
+  const auto add = [&out](const std::vector<char32_t>& more) { out.insert(out.end(), more.begin(), more.end()); };
+  check_text(chars, "--chars");
+  add_characters(chars, out);
+  for (const std::string& file : files) add(value_or_give_up(load_characters(file)));
+  for (const std::string& set : sets) {
+    for (const std::string& name : split(set, "--charset")) add(value_or_give_up(read_character_set(name)));
+  }
+  if (!range.empty()) add(value_or_give_up(read_character_ranges(range)));
+  const bool asked = !chars.empty() || !files.empty() || !sets.empty() || !range.empty();
+  if (!asked && !all) add(value_or_give_up(read_character_set("ascii")));
+  std::sort(out.begin(), out.end());
+  out.erase(std::unique(out.begin(), out.end()), out.end());
+  return out;
+}
+
+void LayoutOptions::add_to(CLI::App& app) {
+  fonts.add_to(app);
+  auto* text_option = app.add_option("--text", text, "The text, UTF-8")->type_name("S");
+  app.add_option("--text-from", text_from, "The text of this file; - is standard input")->type_name("FILE")->excludes(text_option);
+  app.add_option("--size", size, "Pixels per em (default 32)")->type_name("PX");
+  app.add_option("--cap-height", cap_height, "Instead of --size: the height of capitals")->type_name("PX");
+  app.add_option("--x-height", x_height, "Instead of --size: the height of small letters")->type_name("PX");
+  app.add_option("--line-height", line_height, "Instead of --size: the natural height of a line")->type_name("PX");
+  app.add_option("--align", align, "left, center, right, start or end: lines against the widest one")->type_name("SIDE");
+  app.add_option("--line-spacing", line_spacing, "Multiple of the natural line height")->type_name("F");
+  app.add_option("--tracking", tracking, "Added between letters")->type_name("PX");
+  app.add_option("--features", features, "kern=0 is --no-kerning")->type_name("TAG=N,...");
+  app.add_flag("--no-kerning", no_kerning, "Leave pair kerning out");
+  app.add_flag("--strict", strict, "Exit with 1 where there is any note");
+}
+
+namespace {
+
+TextAlign to_align(const std::string& name) {
+  constexpr std::pair<std::string_view, TextAlign> kNames[] = {{"left", TextAlign::left}, {"center", TextAlign::center},
+                                                               {"right", TextAlign::right}, {"start", TextAlign::start}, {"end", TextAlign::end}};
+  for (const auto& [known, align] : kNames) {
+    if (known == name) return align;
+  }
+  throw Failure{wrong_usage, fmt::format("--align: expected left, center, right, start or end, found '{}'", name)};
+}
+
+/// Kerning is the one feature that is applied so far.
+bool wants_kerning(const LayoutOptions& options) {
+  bool kerning = !options.no_kerning;
+  if (options.features.empty()) return kerning;
+  for (const std::string& feature : split(options.features, "--features")) {
+    if (feature != "kern=0" && feature != "kern=1" && feature != "kern") {
+      throw Failure{wrong_usage, fmt::format("--features: expected kern=0 or kern=1, the one feature that is applied so far, found '{}'", feature)};
+    }
+    kerning = kerning && feature != "kern=0";
+  }
+  return kerning;
+}
+
+float read_size(const LayoutOptions& options, const GlyphMetrics& face) {
+  const std::tuple<const std::string&, const char*, SizeBy> asked[] = {{options.size, "--size", SizeBy::em},
+                                                                      {options.cap_height, "--cap-height", SizeBy::cap_height},
+                                                                      {options.x_height, "--x-height", SizeBy::x_height},
+                                                                      {options.line_height, "--line-height", SizeBy::line_height}};
+  std::optional<float> size;
+  for (const auto& [text, name, by] : asked) {
+    if (text.empty()) continue;
+    if (size) throw Failure{wrong_usage, "expected one of --size, --cap-height, --x-height and --line-height"};
+    size = value_or_give_up(find_size(face, by, to_number(text, name, kMinSize, kMaxSize)));
+  }
+  return size.value_or(TextStyle{}.size);
+}
+
+}  // namespace
+
+LaidOut lay_out(const LayoutOptions& options) {
+  LaidOut out;
+  for (const LoadedFace& face : options.fonts.load()) out.stack.faces.push_back(face.face);
+  out.text = options.text_from.empty() ? options.text : value_or_give_up(load_text(options.text_from));
+  check_text(out.text, options.text_from.empty() ? "--text" : options.text_from);
+  TextStyle style;
+  style.size = read_size(options, *out.stack.faces[0]);
+  style.align = to_align(options.align);
+  style.line_spacing = to_number(options.line_spacing, "--line-spacing", 0, 100);
+  style.tracking = to_number(options.tracking, "--tracking", -1000, 1000);
+  style.kerning = wants_kerning(options);
+  ShapeCache cache;
+  value_or_give_up(grafema::lay_out(out.stack, out.text, style, cache, out.paragraph, &out.notes));
+  return out;
+}
+
+void LookOptions::add_to(CLI::App& app) {
+  app.add_option("--fill", fill, "One color, or four for the corners: top left, top right, bottom right, bottom left")->type_name("C[,C,C,C]");
+  app.add_option("--outline", outline, "Width and color around the letters")->type_name("PX,C");
+  app.add_option("--shadow", shadow, "Offset, softness and color behind the letters")->type_name("DX,DY,BLUR,C");
+  app.add_option("--glow", glow, "Width and color of light around the letters")->type_name("PX,C");
+  app.add_option("--embolden", embolden, "Widens every stroke on each side")->type_name("PX");
+  app.add_option("--opacity", opacity, "Of the whole, 0 to 1")->type_name("F");
+}
+
+/// Back to front: shadow, glow, outline, fill. Shadow and glow are those of the outlined letter.
+Look LookOptions::read() const {
+  constexpr float kMost = 256;
+  Look look;
+  look.opacity = to_number(opacity, "--opacity", 0, 1);
+  const float bolder = to_number(embolden, "--embolden", -kMost, kMost);
+  const auto outline_parts = outline.empty() ? std::vector<std::string>{} : split(outline, "--outline", 2);
+  const float outer = bolder + (outline.empty() ? 0 : to_number(outline_parts[0], "--outline", 0, kMost));
+  if (!shadow.empty()) {
+    const auto parts = split(shadow, "--shadow", 4);
+    look.add({.shift = {to_number(parts[0], "--shadow", -4096, 4096), to_number(parts[1], "--shadow", -4096, 4096)},
+              .grow = outer, .blur = to_number(parts[2], "--shadow", 0, kMost), .fill = Fill::solid(to_color(parts[3], "--shadow"))});
+  }
+  if (!glow.empty()) {
+    const auto parts = split(glow, "--glow", 2);
+    const float half = to_number(parts[0], "--glow", 0, kMost) / 2;  // half of the glow's width is full, then it fades over as much
+    look.add({.grow = outer + half, .blur = half, .fill = Fill::solid(to_color(parts[1], "--glow"))});
+  }
+  if (!outline.empty()) look.add({.grow = outer, .fill = Fill::solid(to_color(outline_parts[1], "--outline"))});
+  const auto colors = split(fill, "--fill");
+  if (colors.size() != 1 && colors.size() != 4) throw Failure{wrong_usage, fmt::format("--fill: expected one color or four, found {}", colors.size())};
+  Layer front{.grow = bolder};
+  for (std::size_t i = 0; i < 4; ++i) front.fill.corners[i] = to_color(colors[colors.size() == 4 ? i : 0], "--fill");
+  look.add(front);
+  return look;
+}
+
+}  // namespace grafema::tool

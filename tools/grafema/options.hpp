@@ -1,0 +1,61 @@
+// SPDX-License-Identifier: MIT
+// Groups of options that several subcommands have.
+#pragma once
+
+#include <memory>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "common.hpp"
+#include "grafema/placement.hpp"
+
+namespace grafema::tool {
+
+/// FONT... and --face.
+struct FontOptions {
+  std::vector<std::string> paths;
+  std::size_t index = 0;
+
+  void add_to(CLI::App& app);
+  std::vector<LoadedFace> load() const { return load_faces(paths, index); }
+};
+
+/// --chars, --text-from, --range, --charset, --all.
+struct CharacterOptions {
+  std::string chars, range;
+  std::vector<std::string> files, sets;
+  bool all = false;
+
+  void add_to(CLI::App& app);
+  /// Ascending, each once; printable ASCII where nothing was asked for.
+  std::vector<char32_t> read() const;
+};
+
+/// --text, --text-from and how it is laid out.
+struct LayoutOptions {
+  FontOptions fonts;
+  std::string text, text_from, size, cap_height, x_height, line_height, align = "start", line_spacing = "1", tracking = "0", features;
+  bool no_kerning = false, strict = false;
+
+  void add_to(CLI::App& app);
+};
+
+/// Text laid out as the options ask.
+struct LaidOut {
+  std::string text;
+  FontStack stack;
+  Paragraph paragraph;
+  Notes notes;
+};
+LaidOut lay_out(const LayoutOptions& options);
+
+/// --fill, --outline, --shadow, --glow, --embolden, --opacity.
+struct LookOptions {
+  std::string fill = "black", outline, shadow, glow, embolden = "0", opacity = "1";
+
+  void add_to(CLI::App& app);
+  Look read() const;
+};
+
+}  // namespace grafema::tool
