@@ -140,7 +140,7 @@ std::string key_of(const AtlasRecipe& recipe, float size, const Selection& selec
   }
   hash.add(fmt::format("{} {} {} {} {} {} {}x{}", to_string(recipe.kind), size, recipe.reach, recipe.padding, recipe.gap,
                        recipe.bits, recipe.max_page.width, recipe.max_page.height));
-  return fmt::format("{:016x}", hash.value());
+  return fmt::format("{:016x}", hash.result());
 }
 
 Strike make_strike(const AtlasRecipe& recipe, const Face& face, std::size_t index, float size) {

@@ -25,7 +25,7 @@ class Fnv1a {
   void add_number(std::uint64_t number) {
     for (int shift = 0; shift < 64; shift += 8) add_byte(static_cast<std::uint8_t>(number >> shift));
   }
-  std::uint64_t value() const { return value_; }
+  std::uint64_t result() const { return value_; }
 
  private:
   std::uint64_t value_ = 0xCBF29CE484222325U;

@@ -53,7 +53,7 @@ std::uint64_t pixel_hash(const Image& image) {
       hash.add_byte(bytes[i]);
     }
   }
-  return hash.value();
+  return hash.result();
 }
 
 }  // namespace grafema

@@ -70,7 +70,7 @@ Result<Directory> Directory::read(std::span<const std::byte> file, std::size_t i
   Fnv1a hash;
   hash.add(file.subspan(*start, kHeaderBytes + count * kRecordBytes));
   hash.add_number(index);
-  directory.hash_ = hash.value();
+  directory.hash_ = hash.result();
   for (std::size_t i = 0; i < count; ++i) {
     const std::size_t record = *start + kHeaderBytes + i * kRecordBytes;
     const std::size_t offset = be32(file, record + 8), length = be32(file, record + 12);

@@ -15,12 +15,19 @@ bool counts(UChar32 c) {
   return category != U_UNASSIGNED && category != U_CONTROL_CHAR && category != U_SURROGATE;
 }
 
-/// ICU's property names have underscores where Unicode's block names have spaces, and one has a hyphen.
+/// Turns ICU's property names into Unicode's block names: spaces for underscores, small joining words, and a hyphen
+/// before a last letter ("Latin Extended-A", but "Extension A").
 std::string block_name(int block) {
   const char* raw = u_getPropertyValueName(UCHAR_BLOCK, block, U_LONG_PROPERTY_NAME);
   std::string name = raw == nullptr ? "No block" : raw;
   std::replace(name.begin(), name.end(), '_', ' ');
+  for (const std::string_view word : {" And ", " For ", " Of "}) {
+    for (std::size_t at = name.find(word); at != std::string::npos; at = name.find(word, at)) name[at + 1] = static_cast<char>(name[at + 1] + 32);
+  }
+  if (name == "Greek") name = "Greek and Coptic";
   if (name.starts_with("Latin 1 ")) name[5] = '-';
+  const std::size_t last = name.size() - 1;
+  if (name.size() > 3 && name[last - 1] == ' ' && !name.ends_with("Extension " + name.substr(last))) name[last - 1] = '-';
   return name;
 }
 

@@ -41,7 +41,7 @@ void give_up(const FileError& error) {
 
 std::vector<LoadedFace> load_faces(const std::vector<std::string>& paths, std::size_t index) {
   std::vector<LoadedFace> faces;
-  if (paths.empty()) return {{built_in_face(), ""}};
+  if (paths.empty()) return {{value_or_give_up(Face::open(built_in_font(), index)), ""}};
   for (const std::string& path : paths) {
     const Result<FontData> data = FontData::read(path);
     if (!data) give_up(FileError{data.error(), path});

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <filesystem>
+#include <sstream>
 
 #include "common.hpp"
 #include "grafema/unicode_blocks.hpp"
@@ -33,8 +34,14 @@ const char* words_for(Embedding embedding) {
   return "";
 }
 
+/// One line for each line of the value, the first few of a long one.
 void print_row(const char* name, const std::string& value) {
-  if (!value.empty()) fmt::print("  {:<14}{}\n", name, value);
+  constexpr std::ptrdiff_t kLines = 4;
+  std::istringstream in(value);
+  std::ptrdiff_t shown = 0;
+  for (std::string line; shown < kLines && std::getline(in, line); ++shown) fmt::print("  {:<14}{}\n", shown == 0 ? name : "", line);
+  const std::ptrdiff_t left = std::count(value.begin(), value.end(), '\n') + 1 - shown;
+  if (shown == kLines && left > 0) fmt::print("  {:<14}({} lines more; --json has them all)\n", "", left);
 }
 
 void print_metrics(const Face& face, const FaceFacts& facts) {
@@ -54,7 +61,7 @@ void print_coverage(const Face& face) {
     const std::size_t full = block.assigned == 0 ? 0 : block.covered * kBarWidth / block.assigned;
     std::string bar(std::min(full, kBarWidth), '#');
     bar.resize(kBarWidth, '.');
-    fmt::print("    {:<36} {} {:>5} of {}\n", block.name, bar, block.covered, block.assigned);
+    fmt::print("    {:<40} {} {:>5} of {}\n", block.name, bar, block.covered, block.assigned);
   }
 }
 

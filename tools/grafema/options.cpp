@@ -83,15 +83,15 @@ bool wants_kerning(const LayoutOptions& options) {
 }
 
 float read_size(const LayoutOptions& options, const GlyphMetrics& face) {
-  const std::tuple<const std::string&, const char*, SizeBy> asked[] = {{options.size, "--size", SizeBy::em},
+  const std::tuple<const std::optional<std::string>&, const char*, SizeBy> asked[] = {{options.size, "--size", SizeBy::em},
                                                                       {options.cap_height, "--cap-height", SizeBy::cap_height},
                                                                       {options.x_height, "--x-height", SizeBy::x_height},
                                                                       {options.line_height, "--line-height", SizeBy::line_height}};
   std::optional<float> size;
   for (const auto& [text, name, by] : asked) {
-    if (text.empty()) continue;
+    if (!text) continue;
     if (size) throw Failure{wrong_usage, "expected one of --size, --cap-height, --x-height and --line-height"};
-    size = value_or_give_up(find_size(face, by, to_number(text, name, kMinSize, kMaxSize)));
+    size = value_or_give_up(find_size(face, by, to_number(*text, name, kMinSize, kMaxSize)));
   }
   return size.value_or(TextStyle{}.size);
 }

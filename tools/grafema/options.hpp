@@ -35,7 +35,9 @@ struct CharacterOptions {
 /// --text, --text-from and how it is laid out.
 struct LayoutOptions {
   FontOptions fonts;
-  std::string text, text_from, size, cap_height, x_height, line_height, align = "start", line_spacing = "1", tracking = "0", features;
+  std::string text, text_from;
+  std::optional<std::string> size, cap_height, x_height, line_height;
+  std::string align = "start", line_spacing = "1", tracking = "0", features;
   bool no_kerning = false, strict = false;
 
   void add_to(CLI::App& app);

@@ -1,0 +1,218 @@
+// SPDX-License-Identifier: MIT
+// Baked atlases: right cells, right pixels, right kerning.
+#include <catch2/catch.hpp>
+#include <cmath>
+
+#include "grafema/atlas.hpp"
+#include "grafema/character_sets.hpp"
+#include "support/font_builder.hpp"
+#include "support/reference.hpp"
+#include "support/support.hpp"
+
+using namespace grafema;
+
+namespace {
+
+AtlasRecipe recipe_for(const std::shared_ptr<const Face>& face, PictureKind kind, float size) {
+  AtlasRecipe recipe;
+  recipe.faces = {face};
+  recipe.characters = *read_character_set("ascii");
+  recipe.kind = kind;
+  recipe.size = size;
+  return recipe;
+}
+
+const AtlasGlyph& glyph_for(const Atlas& atlas, char32_t character) {
+  for (const AtlasGlyph& glyph : atlas.glyphs) {
+    if (std::find(glyph.codepoints.begin(), glyph.codepoints.end(), character) != glyph.codepoints.end()) return glyph;
+  }
+  FAIL("the atlas lacks a character");
+  return atlas.glyphs.front();
+}
+
+/// What the atlas says two glyphs of strike 0 are kerned by.
+float kerning_of(const Atlas& atlas, GlyphId left, GlyphId right) {
+  const AtlasKerning& k = atlas.kerning[0];
+  for (const auto& pair : k.pairs) {
+    if (pair.left == left && pair.right == right) return pair.value;
+  }
+  for (std::size_t r = 0; r < k.first.size(); ++r) {
+    for (std::size_t c = 0; c < k.second.size(); ++c) {
+      const bool in_row = std::find(k.first[r].begin(), k.first[r].end(), left) != k.first[r].end();
+      if (in_row && std::find(k.second[c].begin(), k.second[c].end(), right) != k.second[c].end()) return k.values[r * k.second.size() + c];
+    }
+  }
+  return 0;
+}
+
+}  // namespace
+
+TEST_CASE("cells hold the grown box, rounded outward, and never overlap", "[bake][property]") {
+  const auto face = test::dejavu();
+  const auto kind = GENERATE(PictureKind::coverage, PictureKind::distance);
+  const float size = GENERATE(16.0F, 32.0F, 64.0F);
+  const Result<Atlas> atlas = bake(recipe_for(face, kind, size));
+  REQUIRE(atlas.has_value());
+  const double around = kind == PictureKind::distance ? 6 : 0, scale = size / 2048.0;
+  std::vector<int> taken(static_cast<std::size_t>(atlas->pages[0].image.width() * atlas->pages[0].image.height()));
+  CHECK(atlas->pages.size() == 1);
+  for (const AtlasGlyph& glyph : atlas->glyphs) {
+    if (!glyph.page) continue;
+    const FontRect box = face->glyph_box(glyph.glyph);
+    CHECK(glyph.offset.x == std::floor(box.x_min * scale - around));
+    CHECK(glyph.offset.y == std::floor(-box.y_max * scale - around));
+    CHECK(glyph.offset.x + static_cast<float>(glyph.cell.width) == std::ceil(box.x_max * scale + around));
+    CHECK(glyph.offset.y + static_cast<float>(glyph.cell.height) == std::ceil(-box.y_min * scale + around));
+    CHECK(glyph.advance == Approx(face->advance(glyph.glyph) * scale));
+    for (int y = glyph.cell.y; y < glyph.cell.y + glyph.cell.height; ++y) {
+      for (int x = glyph.cell.x; x < glyph.cell.x + glyph.cell.width; ++x) REQUIRE(taken[static_cast<std::size_t>(y * atlas->pages[0].image.width() + x)]++ == 0);
+    }
+  }
+  CHECK(glyph_for(*atlas, U' ').page == std::nullopt);
+}
+
+TEST_CASE("every pixel of a coverage page is within two steps of the exact area", "[bake][property]") {
+  const auto face = test::dejavu();
+  const Result<Atlas> atlas = bake(recipe_for(face, PictureKind::coverage, 32));
+  REQUIRE(atlas.has_value());
+  Contours c;
+  for (const char32_t character : std::u32string(U"RSg@&%Q7")) {
+    const AtlasGlyph& glyph = glyph_for(*atlas, character);
+    REQUIRE(face->read_outline(glyph.glyph, c).has_value());
+    const PixelRect cell{static_cast<int>(glyph.offset.x), static_cast<int>(glyph.offset.y), glyph.cell.width, glyph.cell.height};
+    const auto expected = test::reference_coverage(c, glyph_transform(32.0F / 2048), cell);
+    for (int y = 0; y < cell.height; ++y) {
+      for (int x = 0; x < cell.width; ++x) {
+        const int value = atlas->pages[*glyph.page].image.value(glyph.cell.x + x, glyph.cell.y + y);
+        REQUIRE(std::abs(value - 255 * expected[static_cast<std::size_t>(y * cell.width + x)]) <= 3);  // one for the reference
+      }
+    }
+  }
+}
+
+TEST_CASE("every pixel of a distance page is within its quantum and 0.02 pixels", "[bake][property]") {
+  const auto face = test::dejavu();
+  AtlasRecipe recipe = recipe_for(face, PictureKind::distance, 32);
+  recipe.bits = GENERATE(8, 16);
+  const Result<Atlas> atlas = bake(recipe);
+  REQUIRE(atlas.has_value());
+  const double max = recipe.bits == 8 ? 255 : 65535, allowed = (recipe.bits == 8 ? recipe.reach / 255 : 0) + 0.02;
+  Contours c;
+  for (const char32_t character : std::u32string(U"a4e")) {
+    const AtlasGlyph& glyph = glyph_for(*atlas, character);
+    REQUIRE(face->read_outline(glyph.glyph, c).has_value());
+    const PixelRect cell{static_cast<int>(glyph.offset.x), static_cast<int>(glyph.offset.y), glyph.cell.width, glyph.cell.height};
+    const auto expected = test::reference_distance(c, glyph_transform(32.0F / 2048), cell);
+    for (int y = 0; y < cell.height; ++y) {
+      for (int x = 0; x < cell.width; ++x) {
+        const double value = (atlas->pages[*glyph.page].image.value(glyph.cell.x + x, glyph.cell.y + y) / max - 0.5) * 2 * recipe.reach;
+        const double exact = std::clamp(expected[static_cast<std::size_t>(y * cell.width + x)], -double{recipe.reach}, double{recipe.reach});
+        REQUIRE(std::abs(value - exact) <= allowed);
+      }
+    }
+  }
+}
+
+TEST_CASE("kerning in the atlas is the face's, whether as pairs or as classes", "[bake][property]") {
+  const std::string file = GENERATE("DejaVuSans.ttf", "DejaVuSerif.ttf", "DejaVuSansMono.ttf");
+  const auto face = test::dejavu(file);
+  const Result<Atlas> atlas = bake(recipe_for(face, PictureKind::coverage, 32));
+  REQUIRE(atlas.has_value());
+  for (char32_t l = U'!'; l <= U'~'; l += 3) {
+    for (char32_t r = U'!'; r <= U'~'; r += 2) {
+      const GlyphId left = face->find_glyph(l), right = face->find_glyph(r);
+      const bool has_script = script_of(l) != Tag{} || script_of(r) != Tag{};
+      const float units = face->kerning(left, right, has_script ? tag("latn") : tag("DFLT"));
+      REQUIRE(kerning_of(*atlas, left, right) == Approx(units * 32 / face->units_per_em()).margin(1e-6));
+    }
+  }
+}
+
+TEST_CASE("characters that no face has are noted, fallback faces are asked in order", "[bake]") {
+  AtlasRecipe recipe = recipe_for(built_in_face(), PictureKind::coverage, 12);
+  recipe.faces.push_back(test::dejavu());
+  recipe.characters = {U'A', 0x3B1, 0x4E00, 0x200D};
+  Notes notes;
+  const Result<Atlas> atlas = bake(recipe, &notes);
+  REQUIRE(atlas.has_value());
+  CHECK(glyph_for(*atlas, U'A').strike == 0);
+  CHECK(glyph_for(*atlas, 0x3B1).strike == 1);
+  CHECK(atlas->strikes[1].lines.ascent == Approx(12 * 1901 / 2048.0));
+  REQUIRE(notes.all().size() == 1);
+  CHECK(notes.all()[0].character == 0x4E00);
+  CHECK(index_of(atlas->glyphs[0].glyph) == 0);  // the missing-glyph shape is always there
+}
+
+TEST_CASE("fit finds the largest size: it fits, a quarter pixel more does not", "[bake]") {
+  AtlasRecipe recipe = recipe_for(test::dejavu(), PictureKind::coverage, 0);
+  recipe.fit = PageSize{256, 200};
+  const Result<Atlas> atlas = bake(recipe);
+  REQUIRE(atlas.has_value());
+  CHECK(atlas->pages.size() == 1);
+  CHECK(atlas->pages[0].image.width() == 256);
+  CHECK(atlas->pages[0].image.height() == 200);
+  recipe.fit.reset();
+  recipe.size = atlas->strikes[0].size + 4;
+  recipe.max_page = {256, 200};
+  CHECK(bake(recipe)->pages.size() > 1);
+}
+
+TEST_CASE("the same recipe gives the same bytes, another one another key", "[bake]") {
+  const AtlasRecipe recipe = recipe_for(test::dejavu(), PictureKind::distance, 20);
+  const auto once = bake(recipe), again = bake(recipe);
+  CHECK(once->key == again->key);
+  CHECK(pixel_hash(once->pages[0].image) == pixel_hash(again->pages[0].image));
+  AtlasRecipe other = recipe;
+  other.reach = 5;
+  CHECK(bake(other)->key != once->key);
+}
+
+TEST_CASE("recipes out of range are refused, each with its reason", "[bake]") {
+  AtlasRecipe recipe = recipe_for(built_in_face(), PictureKind::coverage, 24);
+  const auto refused = [&](auto change) {
+    AtlasRecipe changed = recipe;
+    change(changed);
+    const Result<Atlas> atlas = bake(changed);
+    REQUIRE_FALSE(atlas.has_value());
+    return atlas.error().kind;
+  };
+  for (const float size : {0.0F, -1.0F, NAN, INFINITY, 1e9F}) CHECK(refused([&](AtlasRecipe& r) { r.size = size; }) == ErrorKind::bad_value);
+  CHECK(refused([](AtlasRecipe& r) { r.faces.clear(); }) == ErrorKind::bad_value);
+  CHECK(refused([](AtlasRecipe& r) { r.reach = NAN; }) == ErrorKind::bad_value);
+  CHECK(refused([](AtlasRecipe& r) { r.padding = -1; }) == ErrorKind::bad_value);
+  CHECK(refused([](AtlasRecipe& r) { r.bits = 12; }) == ErrorKind::bad_value);
+  CHECK(refused([](AtlasRecipe& r) { r.gap = 1000; }) == ErrorKind::bad_value);
+  CHECK(refused([](AtlasRecipe& r) { r.max_page = {0, 5}; }) == ErrorKind::bad_value);
+  CHECK(refused([](AtlasRecipe& r) { r.max_page = {10, 10}; }) == ErrorKind::does_not_fit);
+  CHECK(refused([](AtlasRecipe& r) { r.fit = PageSize{4, 4}; }) == ErrorKind::does_not_fit);
+}
+
+TEST_CASE("a face that forbids embedding is not baked", "[bake]") {
+  test::FontBuilder builder;
+  builder.put16("OS/2", 8, 2);
+  CHECK(bake(recipe_for(builder.face(), PictureKind::coverage, 24)).error().kind == ErrorKind::forbidden);
+}
+
+TEST_CASE("a damaged glyph costs that glyph and is noted", "[bake]") {
+  test::FontBuilder builder;
+  const GlyphId glyph = built_in_face()->find_glyph(U'A');
+  builder.put16("loca", index_of(glyph) * 4, 0x7FFF);
+  Notes notes;
+  const Result<Atlas> atlas = bake(recipe_for(builder.face(), PictureKind::coverage, 24), &notes);
+  REQUIRE(atlas.has_value());
+  CHECK_FALSE(glyph_for(*atlas, U'A').page.has_value());
+  CHECK(glyph_for(*atlas, U'C').page.has_value());
+  CHECK(notes.all()[0].kind == NoteKind::damaged_glyph);
+}
+
+TEST_CASE("padding is empty room inside coverage cells", "[bake]") {
+  AtlasRecipe recipe = recipe_for(built_in_face(), PictureKind::coverage, 12);
+  recipe.padding = 2.5F;
+  const Result<Atlas> atlas = bake(recipe);
+  const AtlasGlyph& glyph = glyph_for(*atlas, U'H');
+  CHECK(glyph.cell.width == 5 + 6);
+  CHECK(glyph.offset == PixelPoint{-3, -10});
+  const Image& page = atlas->pages[0].image;
+  for (int i = 0; i < 3; ++i) CHECK(page.value(glyph.cell.x + i, glyph.cell.y + 5) == 0);
+  CHECK(page.value(glyph.cell.x + 3, glyph.cell.y + 5) == 255);
+}

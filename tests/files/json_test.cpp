@@ -1,0 +1,44 @@
+// SPDX-License-Identifier: MIT
+// JSON documents read with their lines, numbers written short.
+#include "files/json.hpp"
+
+#include <catch2/catch.hpp>
+
+using namespace grafema;
+using namespace grafema::detail;
+
+TEST_CASE("a fault in a document names its line", "[json]") {
+  const auto read = read_json("{\n \"a\": 1,\n \"b\": oops\n}");
+  REQUIRE_FALSE(read.has_value());
+  CHECK_THAT(describe(read.error()), Catch::Contains("line 3"));
+  for (const char* bad : {"", "{", "[1,]", "{\"a\":\xFF}", "nul"}) CHECK_FALSE(read_json(bad).has_value());
+  CHECK_FALSE(read_json(std::string(200, '[')).has_value());
+}
+
+TEST_CASE("floats are written as the shortest number that reads back", "[json][property]") {
+  CHECK(number(0.1F).dump() == "0.1");
+  CHECK(number(29.703125F).dump() == "29.703125");
+  CHECK(number(-2.0F).dump() == "-2.0");
+  std::uint32_t bits = 12345;
+  for (int i = 0; i < 2000; ++i) {
+    bits = bits * 1664525U + 1013904223U;
+    const float v = static_cast<float>(static_cast<std::int32_t>(bits)) / 65536;
+    REQUIRE(number(v).get<float>() == v);
+  }
+}
+
+TEST_CASE("wrong fields keep the first failure", "[json]") {
+  const Json document = {{"text", 1}, {"whole", 1.5}, {"pair", {1, 2, 3}}, {"list", "no"}};
+  for (const auto& use : {+[](Fields& f) { f.text("text"); }, +[](Fields& f) { f.whole("whole", 0); }, +[](Fields& f) { f.pair("pair", {0, 0}); },
+                          +[](Fields& f) { f.array("list"); }, +[](Fields& f) { f.object("list"); }, +[](Fields& f) { f.require("none"); }}) {
+    Fields fields(document);
+    use(fields);
+    fields.fail_at("later", "something else");
+    REQUIRE(fields.error().has_value());
+    CHECK_THAT(describe(*fields.error()), !Catch::Contains("later"));
+  }
+  Fields good(document);
+  CHECK(good.decimal("whole", 0) == 1.5);
+  CHECK(good.whole("absent", 7) == 7);
+  CHECK_FALSE(good.error().has_value());
+}

@@ -1,0 +1,128 @@
+// SPDX-License-Identifier: MIT
+// Fonts cut short, changed at random, or absurd by construction: an error or a smaller face.
+#include <catch2/catch.hpp>
+
+#include "grafema/make_font.hpp"
+#include "grafema/raster.hpp"
+#include "support/font_builder.hpp"
+#include "support/support.hpp"
+
+using namespace grafema;
+
+namespace {
+
+/// Uses everything that a face offers; gives how many glyphs had an outline.
+std::size_t use(const Face& face) {
+  Contours outline;
+  std::size_t drawn = 0;
+  for (std::uint32_t g = 0; g < std::min(face.glyph_count(), 300U); ++g) {
+    drawn += face.read_outline(GlyphId{g}, outline) && !outline.verbs.empty() ? 1 : 0;
+    (void)face.advance(GlyphId{g});
+    (void)face.kerning(GlyphId{g}, GlyphId{g / 2}, tag("latn"));
+  }
+  (void)face.characters();
+  (void)face.names();
+  (void)face.facts();
+  (void)face.features();
+  return drawn;
+}
+
+std::size_t open_and_use(const std::vector<std::byte>& bytes) {
+  const auto face = Face::open(FontData::borrow(bytes));
+  return face ? use(**face) : 0;
+}
+
+/// A font of a few letters, small enough to be cut at every byte.
+std::vector<std::byte> small_font() {
+  FontDrawing drawing;
+  drawing.names.family = "Tiny";
+  drawing.names.style = "Regular";
+  drawing.lines = {800, 200, 0};
+  for (char32_t c = 0x40; c < 0x46; ++c) {
+    DrawnGlyph glyph;
+    if (c > 0x40) glyph.characters = {c};
+    glyph.outline = test::polygon({{0, 0}, {0, 700}, {static_cast<float>(c * 6), 700}, {400, 0}});
+    glyph.advance = 500;
+    drawing.glyphs.push_back(glyph);
+  }
+  drawing.kerning = {{U'A', U'B', -50}, {U'B', U'A', 20}};
+  return *make_font(drawing);
+}
+
+}  // namespace
+
+TEST_CASE("a font cut at any byte is an error or a smaller face", "[face][property]") {
+  const std::vector<std::byte> whole = small_font();
+  CHECK(open_and_use(whole) == 6);
+  std::size_t refused = 0;
+  for (std::size_t length = 0; length < whole.size(); ++length) {
+    // A copy of its own, so that a sanitizer sees any step past the end.
+    const std::vector<std::byte> cut(whole.begin(), whole.begin() + static_cast<std::ptrdiff_t>(length));
+    const auto face = Face::open(FontData::borrow(cut));
+    refused += face ? 0 : 1;
+    if (face) CHECK(use(**face) <= 6);
+  }
+  CHECK(refused > 100);
+}
+
+TEST_CASE("the built-in font cut at many places is never read past its end", "[face][property]") {
+  const std::vector<std::byte> whole = test::dot_bytes();
+  for (std::size_t length = 0; length < whole.size(); length += 13) {
+    (void)open_and_use(std::vector<std::byte>(whole.begin(), whole.begin() + static_cast<std::ptrdiff_t>(length)));
+  }
+  CHECK(open_and_use(whole) == 130);
+}
+
+TEST_CASE("random bytes changed are an error or another face", "[face][property]") {
+  const std::vector<std::byte> whole = small_font();
+  const unsigned seed = GENERATE(range(0U, 8U));
+  std::mt19937 random(seed);
+  for (int round = 0; round < 250; ++round) {
+    std::vector<std::byte> changed = whole;
+    for (unsigned i = 0; i <= random() % 6; ++i) changed[random() % changed.size()] = static_cast<std::byte>(random());
+    CHECK(open_and_use(changed) <= 300);
+  }
+}
+
+TEST_CASE("random bytes of a large real face changed are survived", "[face][property]") {
+  const auto data = FontData::read(test::dejavu_path("DejaVuSansMono.ttf"));
+  REQUIRE(data.has_value());
+  std::vector<std::byte> bytes(data->bytes().begin(), data->bytes().end());
+  std::mt19937 random(99);
+  for (int round = 0; round < 30; ++round) {
+    std::vector<std::byte> changed = bytes;
+    for (int i = 0; i < 2000; ++i) changed[300 + random() % (changed.size() - 300)] = static_cast<std::byte>(random());
+    CHECK(open_and_use(changed) <= 300);
+  }
+}
+
+TEST_CASE("files that are no fonts are told from damaged ones", "[face]") {
+  const auto kind = [](std::string_view text) {
+    return Face::open(FontData::copy(std::as_bytes(std::span(text.data(), text.size())))).error().kind;
+  };
+  CHECK(kind("") == ErrorKind::not_a_font);
+  CHECK(kind("\x89PNG\r\n") == ErrorKind::not_a_font);
+  CHECK(kind("The night tram leaves at 23:04") == ErrorKind::not_a_font);
+  CHECK(kind(std::string_view("\0\1\0\0\0\7", 6)) == ErrorKind::damaged);
+}
+
+TEST_CASE("a missing or empty required table is named", "[face]") {
+  const std::string name = GENERATE("head", "hhea", "maxp", "hmtx");
+  test::FontBuilder builder;
+  builder.remove(name);
+  const auto face = Face::open(FontData::own(builder.bytes()));
+  REQUIRE_FALSE(face.has_value());
+  CHECK(to_string(face.error().table) == name);
+}
+
+TEST_CASE("a composite that holds itself is refused", "[glyf]") {
+  test::FontBuilder builder;
+  // Glyph 0 becomes a composite of glyph 0: header, then flags "offsets", glyph 0, offsets 0 0.
+  const std::vector<std::byte> loop = test::words({-1, 0, 0, 0, 0, 0x0002, 0, 0});
+  std::copy(loop.begin(), loop.end(), builder.table("glyf").begin());
+  Contours outline;
+  const auto read = builder.face()->read_outline(GlyphId{0}, outline);
+  REQUIRE_FALSE(read.has_value());
+  CHECK(read.error().table == tag("glyf"));
+  CHECK(outline.verbs.empty());
+}

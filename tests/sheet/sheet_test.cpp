@@ -1,0 +1,67 @@
+// SPDX-License-Identifier: MIT
+// Captions, specimens, guides and contact sheets.
+#include "grafema/sheet.hpp"
+
+#include <catch2/catch.hpp>
+
+#include "support/support.hpp"
+
+using namespace grafema;
+
+TEST_CASE("captions are as wide as they say and as large as they are asked to be", "[sheet]") {
+  Image image = *Image::make(200, 40, PixelFormat::rgba8);
+  CHECK(draw_caption(image, "N1", {3.4F, 2}, {0, 0, 0, 1}, 2) == caption_width("N1", 2));
+  CHECK(caption_width("N1", 2) == 2 * caption_width("N1"));
+  CHECK(image.value(3, 6, 3) == 255);  // on whole pixels
+}
+
+TEST_CASE("a specimen has a column for each face and room for every size", "[sheet]") {
+  const std::shared_ptr<const Face> one[] = {test::dejavu()}, two[] = {test::dejavu(), built_in_face()};
+  SpecimenOptions options;
+  options.sizes = {12, 40};
+  options.most_characters = 0;
+  const Image narrow = *draw_specimen(one, options), wide = *draw_specimen(two, options);
+  CHECK(wide.width() > narrow.width() + 200);
+  options.sizes.push_back(100);
+  CHECK(draw_specimen(one, options)->height() > narrow.height() + 100);
+  options.sizes = {0};
+  CHECK_FALSE(draw_specimen(one, options).has_value());
+  CHECK_FALSE(draw_specimen({}, {}).has_value());
+}
+
+TEST_CASE("guides show boxes around the text without covering it", "[sheet]") {
+  const FontStack stack{{built_in_face()}};
+  ShapeCache cache;
+  Paragraph p;
+  REQUIRE(lay_out(stack, "Quay", {.size = 48}, cache, p).has_value());
+  Image image = *Image::make(200, 120, PixelFormat::rgba8);
+  draw_guides(image, stack, p, {40, 40}, {40, 40});
+  CHECK(image.value(100, 39, 2) > 200);   // the advance box's upper side, blue
+  CHECK(image.value(100, 39, 3) > 200);
+  CHECK(image.value(60, 60, 3) == 0);     // nothing inside
+  CHECK(image.value(100, 76, 0) > 200);   // the baseline, red
+}
+
+TEST_CASE("pictures are made smaller by averaging light", "[sheet]") {
+  Image image = *Image::make(4, 4, PixelFormat::rgba8);
+  fill_image(image, {0, 0, 0, 1});
+  for (int y = 0; y < 4; ++y) {
+    for (int x = 0; x < 2; ++x) std::fill_n(image.row(y) + x * 4, 3, std::uint8_t{255});
+  }
+  const Image small = *shrunk(image, 1, 1);
+  CHECK(small.width() == 1);
+  CHECK(small.value(0, 0) == 188);
+  CHECK(pixel_hash(*shrunk(image, 10, 10)) == pixel_hash(image));
+}
+
+TEST_CASE("a contact sheet holds every picture", "[sheet]") {
+  Image white = *Image::make(100, 50, PixelFormat::rgba8);
+  fill_image(white, {1, 1, 1, 1});
+  const std::vector<NamedImage> list(5, NamedImage{"one", &white});
+  const Image sheet = *draw_contact_sheet(list, 2, 200);
+  int white_pixels = 0;
+  for (int y = 0; y < sheet.height(); ++y) {
+    for (int x = 0; x < sheet.width(); ++x) white_pixels += sheet.value(x, y) == 255 && sheet.value(x, y, 1) == 255 && sheet.value(x, y, 2) == 255 ? 1 : 0;
+  }
+  CHECK(white_pixels == 5 * 100 * 50);
+}

@@ -1,0 +1,95 @@
+// SPDX-License-Identifier: MIT
+// grafema draw from the outside.
+#include <catch2/catch.hpp>
+
+#include "tool/tool.hpp"
+
+using namespace grafema;
+
+namespace {
+
+/// Draws and loads the picture.
+Image drawn(const std::string& arguments) {
+  const test::Folder folder;
+  const auto ran = test::grafema_command("draw -o " + folder.path("a.png") + " " + arguments);
+  INFO(arguments << "\n" << ran.err);
+  REQUIRE(ran.exit == 0);
+  auto image = load_png(folder.path("a.png"));
+  REQUIRE(image.has_value());
+  return *std::move(image);
+}
+
+}  // namespace
+
+TEST_CASE("the default canvas is the label with a border of half its size", "[tool][draw]") {
+  const Image image = drawn("--text H --size 24");
+  CHECK(image.width() == 12 + 24);
+  CHECK(image.height() == 24 + 24);
+  CHECK(image.value(0, 0, 3) == 0);
+  CHECK(image.value(12, 12 + 4, 3) == 255);
+  CHECK(image.value(12, 12 + 4, 0) == 0);
+}
+
+TEST_CASE("an anchor stands where --at says", "[tool][draw]") {
+  const Image image = drawn("--text H --size 12 --canvas 40x40 --backdrop white --at 30,40 --anchor 1,1");
+  CHECK(image.value(24, 30) == 0);   // the label's box is 6 x 12, its ink rows 2 to 8
+  CHECK(image.value(23, 30) == 255);
+  CHECK(image.value(24, 29) == 255);
+}
+
+TEST_CASE("without --at the anchor's own place of the canvas is taken", "[tool][draw]") {
+  const Image image = drawn("--text l --size 12 --canvas 30x30 --backdrop '#fff' --anchor 0,1");
+  CHECK(image.value(0, 30 - 12 + 2) == 0);
+}
+
+TEST_CASE("layers are painted back to front", "[tool][draw]") {
+  const Image image = drawn("--text l --size 96 --fill '#00f' --outline '4,rgb(255, 0, 0)' --shadow 30,0,0,lime --glow 12,#ff0 --backdrop white --canvas 120x120 --at 40,10");
+  CHECK(image.value(43, 50, 2) == 255);   // the fill
+  CHECK(image.value(37, 50, 0) == 255);   // the outline left of it
+  CHECK(image.value(37, 50, 1) == 0);
+  CHECK(image.value(33, 50, 2) < 200);    // the glow beyond
+  CHECK(image.value(78, 50, 1) == 255);   // the shadow
+  CHECK(image.value(78, 50, 0) < 50);
+}
+
+TEST_CASE("option --embolden widens strokes and --opacity weakens them", "[tool][draw]") {
+  const Image bold = drawn("--text l --size 96 --embolden 2 --canvas 60x100 --at 20,0 --backdrop white");
+  CHECK(bold.value(18, 40) < 60);
+  const Image faint = drawn("--text l --size 96 --opacity 0.5 --canvas 60x100 --at 20,0 --backdrop white");
+  CHECK(faint.value(23, 40) == 188);
+}
+
+TEST_CASE("a picture is a backdrop and gives the canvas its size", "[tool][draw]") {
+  const test::Folder folder;
+  Image sky = *Image::make(50, 20, PixelFormat::rgb8);
+  sky.row(19)[49 * 3 + 2] = 200;
+  REQUIRE(save_png(folder.path("sky.png"), sky).has_value());
+  const Image image = drawn("--text ' ' --backdrop " + folder.path("sky.png"));
+  CHECK(image.width() == 50);
+  CHECK(image.value(49, 19, 2) == 200);
+}
+
+TEST_CASE("guides are drawn over the label", "[tool][draw]") {
+  const Image plain = drawn("--text Quay --size 48"), guides = drawn("--text Quay --size 48 --guides");
+  CHECK(pixel_hash(plain) != pixel_hash(guides));
+  CHECK(plain.width() == guides.width());
+}
+
+TEST_CASE("a real face is drawn with effects that nothing cuts", "[tool][draw]") {
+  const Image image = drawn(test::dejavu_path() + " --text Jay --size 20 --shadow 30,40,6,black");
+  for (int x = 0; x < image.width(); ++x) CHECK(image.value(x, image.height() - 1, 3) <= 2);
+  for (int y = 0; y < image.height(); ++y) CHECK(image.value(image.width() - 1, y, 3) <= 2);
+}
+
+TEST_CASE("missing characters draw their shape and are noted", "[tool][draw]") {
+  const test::Folder folder;
+  const auto ran = test::grafema_command("draw --text '\xE4\xB8\x80' -o " + folder.path("a.png"));
+  CHECK(ran.exit == 0);
+  CHECK_THAT(ran.err, Catch::Contains("no face has U+4E00"));
+  const Image image = *load_png(folder.path("a.png"));
+  int painted = 0;
+  for (int y = 0; y < image.height(); ++y) {
+    for (int x = 0; x < image.width(); ++x) painted += image.value(x, y, 3) > 0 ? 1 : 0;
+  }
+  CHECK(painted > 50);
+}

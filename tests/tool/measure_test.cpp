@@ -1,0 +1,58 @@
+// SPDX-License-Identifier: MIT
+// grafema measure from the outside.
+#include <catch2/catch.hpp>
+
+#include "tool/tool.hpp"
+
+using namespace grafema;
+using test::json_of;
+
+namespace {
+
+const std::string kTramway = " --size 32 --text 'TRAMWAY Ty. LT' --json ";
+
+}  // namespace
+
+TEST_CASE("kerned and plain widths differ by what the tables say", "[tool][measure]") {
+  const std::string base = "measure " + test::dejavu_path() + kTramway;
+  const auto kerned = json_of(base), plain = json_of(base + "--no-kerning"), feature = json_of(base + "--features kern=0");
+  CHECK(plain == feature);
+  const auto face = test::dejavu();
+  const std::string text = "TRAMWAY Ty. LT";
+  double units = 0;
+  for (std::size_t i = 1; i < text.size(); ++i) {
+    units += face->kerning(face->find_glyph(static_cast<char32_t>(text[i - 1])), face->find_glyph(static_cast<char32_t>(text[i])), tag("latn"));
+  }
+  CHECK(kerned["width"].get<double>() - plain["width"].get<double>() == Approx(units * 32 / 2048).margin(1e-4));
+  CHECK(kerned["glyphs"].size() == 14);
+  CHECK(kerned["line_height"] == 37.25);
+}
+
+TEST_CASE("several lines, alignment and missing characters are told", "[tool][measure]") {
+  const auto document = json_of("measure --align right --json --text 'wide line\nw\xE4\xB8\x80'");
+  REQUIRE(document["lines"].size() == 2);
+  CHECK(document["lines"][1]["left"].get<double>() > 0);
+  CHECK(document["missing"] == nlohmann::json::array({"U+4E00"}));
+  CHECK(test::grafema_command("measure --strict --text '\xE4\xB8\x80'").exit == 1);
+}
+
+TEST_CASE("sizes are asked for by what is seen", "[tool][measure]") {
+  CHECK(json_of("measure --cap-height 14 --text H --json")["size"] == 24.0);
+  CHECK(json_of("measure --x-height 5 --text H --json")["size"] == 12.0);
+  CHECK(json_of("measure --line-height 36 --text H --json")["height"] == 36.0);
+  CHECK(test::grafema_command("measure --size 3 --cap-height 14 --text H").exit == 2);
+}
+
+TEST_CASE("text comes from a file or standard input", "[tool][measure]") {
+  const test::Folder folder;
+  REQUIRE(save_text(folder.path("t.txt"), "Marrow Hill").has_value());
+  CHECK(json_of("measure --json --text-from " + folder.path("t.txt"))["text"] == "Marrow Hill");
+  const auto piped = test::run("printf Quay | " + std::string(GRAFEMA_TOOL) + " measure --json --text-from -");
+  CHECK(nlohmann::json::parse(piped.out)["text"] == "Quay");
+}
+
+TEST_CASE("the report in words names its boxes", "[tool][measure]") {
+  const auto ran = test::grafema_command("measure --text Quay --size 24");
+  CHECK(ran.exit == 0);
+  CHECK_THAT(ran.out, Catch::Contains("box     48 x 24 px") && Catch::Contains("bytes 0-4"));
+}
