@@ -14,9 +14,12 @@
 namespace grafema {
 
 /// What the pixels of a page mean; docs/formats/atlas.md says it exactly.
-enum class PictureKind : std::uint8_t { coverage, distance };
+enum class PictureKind : std::uint8_t { coverage, distance, color };
+constexpr std::size_t kPictureKinds = 3;
 
 GRAFEMA_API std::string to_string(PictureKind kind);
+/// The kind of that name; none where there is no such kind.
+GRAFEMA_API std::optional<PictureKind> find_picture_kind(std::string_view name);
 
 /// The sizes, in pixels per em, that pictures and layouts are made for.
 constexpr float kMinSize = 0.25F, kMaxSize = 8192.0F;

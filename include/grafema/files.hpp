@@ -9,6 +9,7 @@
 
 #include "grafema/atlas.hpp"
 #include "grafema/image.hpp"
+#include "grafema/look.hpp"
 #include "grafema/make_font.hpp"
 #include "grafema/paragraph.hpp"
 
@@ -42,6 +43,20 @@ GRAFEMA_API FileResult<void> save_png(const std::string& path, const Image& imag
 
 /// Writes `PREFIX-0.png`, `PREFIX-1.png` ... and then `PREFIX.json` (docs/formats/atlas.md). The paths written.
 GRAFEMA_API FileResult<std::vector<std::string>> save_atlas(const std::string& prefix, const Atlas& atlas);
+
+/// Loads a descriptor and the pages beside it. Everything is checked: kinds, sizes, channels and hashes of pages, cells inside
+/// them, indices, numbers in range. Fails with `damaged` and the list and row, or as `load_png` does.
+GRAFEMA_API FileResult<Atlas> load_atlas(const std::string& path);
+
+struct NamedLook {
+  std::string name;
+  Look look;
+};
+/// Loads all looks of a file (docs/formats/looks.md), those that they are based on resolved. Fails with `damaged` and the
+/// look's name.
+GRAFEMA_API FileResult<std::vector<NamedLook>> load_looks(const std::string& path);
+/// One look as `FILE#NAME`; the name may be left out where there is one look. Fails with `bad_value` and the nearest name.
+GRAFEMA_API FileResult<Look> load_look(const std::string& path_and_name);
 
 /// Loads a sheet of drawn characters: the PNG and the description beside it, same name with .json
 /// (docs/formats/font-sheet.md).

@@ -25,7 +25,8 @@ struct Look {
 
   std::array<Layer, kMaxLayers> layers = {};
   std::uint8_t count = 0;
-  float opacity = 1;  ///< of the whole, 0..1; each layer is weakened by it
+  float opacity = 1;    ///< of the whole, 0..1; each layer is weakened by it
+  bool in_ems = false;  ///< lengths are ems instead of pixels: the look grows with the text
 
   /// Puts a layer in front; false where there are `kMaxLayers` already.
   bool add(const Layer& layer) {
@@ -35,6 +36,9 @@ struct Look {
   }
   bool operator==(const Look&) const = default;
 };
+
+/// The same look with its lengths in pixels for text of `size` pixels per em.
+GRAFEMA_API Look in_pixels(const Look& look, float size);
 
 /// One plain layer.
 inline Look plain_look(const Color& color) {

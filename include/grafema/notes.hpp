@@ -17,6 +17,7 @@ enum class NoteKind : std::uint8_t {
   replaced_byte,      ///< a byte that is not UTF-8 became U+FFFD; `position` is its offset
   damaged_glyph,      ///< glyph `position` of a face could not be read and is drawn as nothing
   damaged_table,      ///< an optional table was passed over; `character` holds its tag
+  missing_picture,    ///< glyph `position` has no picture in the glyph source and is not drawn
   clamped_reach,      ///< a look needs `wanted` pixels of reach, the picture has `given`
 };
 

@@ -53,6 +53,9 @@ class GRAFEMA_API ShapeCache {
   std::unique_ptr<Memory> memory_;
 };
 
+/// Whether `lay_out` takes the style. Fails with `bad_value`.
+GRAFEMA_API Result<void> check_style(const TextStyle& style);
+
 /// Lays `text` (UTF-8, below 2^31 bytes) out in lines that end at its line breaks. A byte that is not UTF-8 stands as
 /// U+FFFD and is noted, as are characters that no face has; they show the first face's missing-glyph shape. Controls
 /// and other invisible characters take no room; a tab takes that of four spaces. Fails with `bad_value` for an empty

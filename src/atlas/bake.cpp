@@ -22,6 +22,7 @@ tl::unexpected<Error> bad(const char* expected, float found) {
 
 Result<void> check(const AtlasRecipe& r) {
   if (r.faces.empty()) return fail(make_error(ErrorKind::bad_value, "at least one face"));
+  if (r.kind == PictureKind::color) return fail(make_error(ErrorKind::unsupported, "pictures of kind coverage or distance", "color"));
   if (!r.fit && !(r.size >= kMinSize && r.size <= kMaxSize)) return bad("a size of 0.25 to 8192 pixels per em", r.size);
   if (!(r.reach >= 0.5F && r.reach <= 128)) return bad("a reach of 0.5 to 128 pixels", r.reach);
   if (!(r.padding >= 0 && r.padding <= 128)) return bad("a padding of 0 to 128 pixels", r.padding);
@@ -153,7 +154,17 @@ Strike make_strike(const AtlasRecipe& recipe, const Face& face, std::size_t inde
 
 }  // namespace
 
-std::string to_string(PictureKind kind) { return kind == PictureKind::coverage ? "coverage" : "distance"; }
+std::string to_string(PictureKind kind) {
+  constexpr const char* kNames[kPictureKinds] = {"coverage", "distance", "color"};
+  return kNames[static_cast<std::size_t>(kind)];
+}
+
+std::optional<PictureKind> find_picture_kind(std::string_view name) {
+  for (const PictureKind kind : {PictureKind::coverage, PictureKind::distance, PictureKind::color}) {
+    if (to_string(kind) == name) return kind;
+  }
+  return std::nullopt;
+}
 
 double Atlas::used_area(int gap) const {
   double used = 0, whole = 0;

@@ -20,6 +20,8 @@ std::string describe(const Note& note) {
       return fmt::format("glyph {} is damaged and is drawn as nothing", note.position);
     case NoteKind::damaged_table:
       return fmt::format("table '{}' is damaged and is passed over", to_string(Tag{note.character}));
+    case NoteKind::missing_picture:
+      return fmt::format("glyph {} has no picture in the atlas and is not drawn", note.position);
     case NoteKind::clamped_reach:
       return fmt::format("the look needs a reach of {} px, the picture has {}; bake with --reach {}", note.wanted,
                          note.given, note.wanted);

@@ -15,6 +15,19 @@ float layer_strength(const Layer& layer, float distance, float unshifted, float 
   return strength;
 }
 
+Look in_pixels(const Look& look, float size) {
+  Look out = look;
+  out.in_ems = false;
+  if (!look.in_ems) return out;
+  for (std::size_t i = 0; i < out.count; ++i) {
+    Layer& layer = out.layers[i];
+    layer.shift = {layer.shift.x * size, layer.shift.y * size};
+    layer.grow *= size;
+    layer.blur *= size;
+  }
+  return out;
+}
+
 float required_reach(const Look& look) {
   float reach = 0.5F;
   for (std::size_t i = 0; i < look.count; ++i) {

@@ -104,9 +104,10 @@ Result<void> paint(Image& target, const FontStack& stack, const Paragraph& parag
   for (const auto& face : stack.faces) {
     if (face->face() == nullptr) return fail(make_error(ErrorKind::bad_value, "faces with outlines"));
   }
-  Painter painter(target, stack, paragraph, look, origin, notes);
-  for (std::size_t i = 0; i < look.count; ++i) {
-    if (const Result<void> painted = painter.paint_layer(look.layers[i]); !painted) return painted;
+  const Look pixels = in_pixels(look, paragraph.size);
+  Painter painter(target, stack, paragraph, pixels, origin, notes);
+  for (std::size_t i = 0; i < pixels.count; ++i) {
+    if (const Result<void> painted = painter.paint_layer(pixels.layers[i]); !painted) return painted;
   }
   return {};
 }

@@ -22,15 +22,9 @@ using detail::TextItem;
 constexpr float kSpacesPerTab = 4;
 
 Result<void> check(const FontStack& stack, std::string_view text, const TextStyle& style) {
-  const auto bad = [](const char* expected, float found) {
-    return fail(make_error(ErrorKind::bad_value, expected, std::to_string(found)));
-  };
   if (stack.faces.empty() || stack.faces.size() > 0xFFFF) return fail(make_error(ErrorKind::bad_value, "1 to 65535 faces"));
   if (text.size() > 0x7FFFFFFF) return fail(make_error(ErrorKind::bad_value, "text of less than 2^31 bytes"));
-  if (!(style.size >= kMinSize && style.size <= kMaxSize)) return bad("a size of 0.25 to 8192 pixels per em", style.size);
-  if (!(style.line_spacing >= 0 && style.line_spacing <= 100)) return bad("a line spacing of 0 to 100", style.line_spacing);
-  if (!(std::abs(style.tracking) <= kMaxSize)) return bad("a tracking of at most 8192 pixels", style.tracking);
-  return {};
+  return check_style(style);
 }
 
 /// Characters that belong to no script take that of the text before them, at the start of what follows.
@@ -176,6 +170,14 @@ void place_lines(const FontStack& stack, const TextStyle& style, Paragraph& out)
 }
 
 }  // namespace
+
+Result<void> check_style(const TextStyle& style) {
+  const auto bad = [](const char* expected, float found) { return fail(make_error(ErrorKind::bad_value, expected, std::to_string(found))); };
+  if (!(style.size >= kMinSize && style.size <= kMaxSize)) return bad("a size of 0.25 to 8192 pixels per em", style.size);
+  if (!(style.line_spacing >= 0 && style.line_spacing <= 100)) return bad("a line spacing of 0 to 100", style.line_spacing);
+  if (!(std::abs(style.tracking) <= kMaxSize)) return bad("a tracking of at most 8192 pixels", style.tracking);
+  return {};
+}
 
 Result<void> lay_out(const FontStack& stack, std::string_view text, const TextStyle& style, ShapeCache& cache, Paragraph& out, Notes* notes) {
   out.glyphs.clear();

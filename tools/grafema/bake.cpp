@@ -17,9 +17,8 @@ struct Options {
 };
 
 PictureKind to_kind(const std::string& name) {
-  for (const PictureKind kind : {PictureKind::coverage, PictureKind::distance}) {
-    if (to_string(kind) == name) return kind;
-  }
+  const std::optional<PictureKind> kind = find_picture_kind(name);
+  if (kind && *kind != PictureKind::color) return *kind;
   throw Failure{wrong_usage, fmt::format("--kind: expected coverage or distance, found '{}'", name)};
 }
 

@@ -1,0 +1,108 @@
+// SPDX-License-Identifier: MIT
+// What drawing asks for pictures of glyphs: many at once, when a label changes, never per glyph and frame.
+#pragma once
+
+#include <array>
+#include <memory>
+#include <span>
+#include <vector>
+
+#include "grafema/atlas.hpp"
+#include "grafema/font_stack.hpp"
+
+namespace grafema {
+
+/// A glyph of a face as a label wants it.
+struct GlyphKey {
+  FaceId face{};
+  GlyphId glyph{};
+  bool operator==(const GlyphKey&) const = default;
+};
+
+enum class SpriteState : std::uint8_t {
+  ready,   ///< there is a picture
+  empty,   ///< the glyph has nothing to paint
+  absent,  ///< the source does not have the glyph
+};
+
+/// Where a glyph's picture stands and how it is to be drawn.
+struct Sprite {
+  SpriteState state = SpriteState::absent;
+  PictureKind kind = PictureKind::distance;
+  std::uint16_t page = 0;               ///< index into `GlyphSource::pages`
+  std::array<std::uint16_t, 4> cell{};  ///< x, y, width, height in texels of the page
+  PixelPoint offset;                    ///< the cell's top left corner seen from the pen, in pixels at `size`, y down
+  float size = 0;                       ///< pixels per em of the picture: one texel is one pixel at this size
+  float reach = 0;                      ///< texels that a distance picture sees on either side; 0 for other kinds
+  bool operator==(const Sprite&) const = default;
+};
+
+struct PageInfo {
+  PictureKind kind = PictureKind::distance;
+  PixelFormat format = PixelFormat::r8;
+  int width = 0, height = 0;
+  std::uint16_t layer = 0;  ///< its number among the pages of its kind: a layer of that kind's texture array
+};
+
+/// A part of a page whose pixels are new.
+struct PageChange {
+  std::uint16_t page = 0;
+  PixelRect rect;
+};
+
+/// Pictures of glyphs on pages. Belongs to one thread. Pages of one kind have one size and format.
+class GRAFEMA_API GlyphSource {
+ public:
+  virtual ~GlyphSource() = default;
+
+  /// Moves when a Sprite that was given out may no longer hold.
+  virtual std::uint64_t epoch() const noexcept = 0;
+  /// Fills `out`, which is as long as `keys`.
+  virtual void resolve(std::span<const GlyphKey> keys, std::span<Sprite> out) = 0;
+  /// Says which pages are still shown.
+  virtual void keep(std::span<const std::uint16_t> pages) noexcept = 0;
+  /// Good until the epoch moves.
+  virtual std::span<const PageInfo> pages() const noexcept = 0;
+  virtual ImageView pixels(std::uint16_t page) const = 0;
+  /// Moves changes, oldest first, into `out` and gives how many; ask again while it is full. Each is given once.
+  virtual std::size_t take_changes(std::span<PageChange> out) noexcept = 0;
+  /// Makes every page a change again: after a renderer has lost its textures.
+  virtual void touch_all() noexcept = 0;
+};
+
+/// A baked atlas as a source: nothing changes but by `replace`.
+class GRAFEMA_API AtlasSource final : public GlyphSource {
+ public:
+  explicit AtlasSource(std::shared_ptr<const Atlas> atlas);
+  ~AtlasSource() override;
+
+  /// Shows another atlas from now on: the epoch moves, all pages are new.
+  void replace(std::shared_ptr<const Atlas> atlas);
+  const Atlas& atlas() const { return *atlas_; }
+
+  std::uint64_t epoch() const noexcept override { return epoch_; }
+  void resolve(std::span<const GlyphKey> keys, std::span<Sprite> out) override;
+  void keep(std::span<const std::uint16_t>) noexcept override {}
+  std::span<const PageInfo> pages() const noexcept override { return pages_; }
+  ImageView pixels(std::uint16_t page) const override;
+  std::size_t take_changes(std::span<PageChange> out) noexcept override;
+  void touch_all() noexcept override;
+
+ private:
+  struct Entry {
+    GlyphKey key;
+    Sprite sprite;
+  };
+  const Sprite* find(const GlyphKey& key) const;
+
+  std::shared_ptr<const Atlas> atlas_;
+  std::uint64_t epoch_ = 0;
+  std::vector<Entry> entries_;  // a power of two of slots, by hash, open addressing
+  std::vector<PageInfo> pages_;
+  std::size_t changes_given_ = 0;  // pages below this one were handed out
+};
+
+/// The faces of an atlas as layout sees them, first strike first: text can be measured and drawn without the font file.
+GRAFEMA_API FontStack atlas_stack(const std::shared_ptr<const Atlas>& atlas);
+
+}  // namespace grafema

@@ -1,0 +1,20 @@
+// SPDX-License-Identifier: MIT
+// Paints quads on a picture: the reference that every other renderer is held against.
+#pragma once
+
+#include "grafema/blending.hpp"
+#include "grafema/image.hpp"
+#include "grafema/quads.hpp"
+
+namespace grafema {
+
+/// Paints the quads of `list` over `target`, whose size must be that of `view`. `target` is rgba8: sRGB with alpha, premultiplied as a
+/// render target has it (in linear light for Blending::linear). Each quad is rounded to 8 bits, as a target would.
+/// Pages come from `source`. Fails with `bad_value` where the target has another size or format.
+GRAFEMA_API Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, const View& view, Blending blending,
+                                          Image& target);
+
+/// Turns a target with premultiplied alpha into straight alpha, as PNG has it.
+GRAFEMA_API void to_straight_alpha(Image& target, Blending blending);
+
+}  // namespace grafema

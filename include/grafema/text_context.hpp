@@ -1,0 +1,46 @@
+// SPDX-License-Identifier: MIT
+// What the labels of a game share: default fonts, pictures of glyphs, looks, working memory.
+#pragma once
+
+#include <memory>
+
+#include "grafema/glyph_source.hpp"
+#include "grafema/looks.hpp"
+#include "grafema/paragraph.hpp"
+
+namespace grafema {
+
+/// Owned by the game; there may be several. Belongs to one thread and must outlive its labels.
+class GRAFEMA_API TextContext {
+ public:
+  /// `source` holds the pictures of the glyphs of `fonts`.
+  TextContext(FontStack fonts, std::shared_ptr<GlyphSource> source);
+  ~TextContext();
+  TextContext(const TextContext&) = delete;
+  TextContext& operator=(const TextContext&) = delete;
+
+  const FontStack& fonts() const { return fonts_; }
+  /// Labels that did not choose fonts of their own are laid out anew.
+  void set_fonts(FontStack fonts);
+  GlyphSource& source() const { return *source_; }
+  void set_source(std::shared_ptr<GlyphSource> source);
+  LookBook& looks() { return looks_; }
+  const LookBook& looks() const { return looks_; }
+  ShapeCache& shapes() { return shapes_; }
+
+  /// Moves when fonts or source are set.
+  std::uint64_t revision() const { return revision_; }
+
+  struct Records;
+  Records& records() { return *records_; }
+
+ private:
+  FontStack fonts_;
+  std::shared_ptr<GlyphSource> source_;
+  LookBook looks_;
+  ShapeCache shapes_;
+  std::unique_ptr<Records> records_;
+  std::uint64_t revision_ = 1;
+};
+
+}  // namespace grafema

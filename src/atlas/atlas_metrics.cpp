@@ -1,0 +1,101 @@
+// SPDX-License-Identifier: MIT
+// Layout from an atlas alone: characters, advances and kerning as the descriptor has them.
+#include <algorithm>
+
+#include "grafema/glyph_source.hpp"
+
+namespace grafema {
+namespace {
+
+/// One strike; its unit is the pixel, its em the strike's size.
+class AtlasMetrics final : public GlyphMetrics {
+ public:
+  AtlasMetrics(std::shared_ptr<const Atlas> atlas, std::size_t strike) : atlas_(std::move(atlas)), strike_(atlas_->strikes[strike]) {
+    for (const AtlasGlyph& glyph : atlas_->glyphs) {
+      if (glyph.strike != strike) continue;
+      glyphs_.emplace_back(index_of(glyph.glyph), &glyph);
+      for (const char32_t c : glyph.codepoints) characters_.emplace_back(c, glyph.glyph);
+    }
+    std::sort(characters_.begin(), characters_.end());
+    std::sort(glyphs_.begin(), glyphs_.end());
+    for (const AtlasKerning& kerning : atlas_->kerning) {
+      if (kerning.strike == strike) kerning_ = &kerning;
+    }
+    if (kerning_ != nullptr) index_kerning();
+  }
+
+  FaceId id() const noexcept override { return atlas_->faces[strike_.face].id; }
+  float units_per_em() const noexcept override { return strike_.size; }
+  LineMetrics line_metrics() const noexcept override { return strike_.lines; }
+  const Face* face() const noexcept override { return nullptr; }
+
+  GlyphId find_glyph(char32_t character) const noexcept override {
+    const auto at = std::lower_bound(characters_.begin(), characters_.end(), std::pair(character, GlyphId{0}));
+    return at != characters_.end() && at->first == character ? at->second : kMissingGlyph;
+  }
+
+  void advances(std::span<const GlyphId> glyphs, std::span<float> out) const noexcept override {
+    for (std::size_t i = 0; i < glyphs.size(); ++i) {
+      const AtlasGlyph* glyph = find(glyphs[i]);
+      out[i] = glyph != nullptr ? glyph->advance : 0.0F;
+    }
+  }
+
+  float kerning(GlyphId left, GlyphId right, Tag) const noexcept override {
+    if (kerning_ == nullptr) return 0;
+    const auto pair = std::lower_bound(kerning_->pairs.begin(), kerning_->pairs.end(), std::pair(left, right),
+                                       [](const AtlasKerning::Pair& p, const auto& key) { return std::pair(p.left, p.right) < key; });
+    if (pair != kerning_->pairs.end() && pair->left == left && pair->right == right) return pair->value;
+    const auto row = find_class(first_, left), column = find_class(second_, right);
+    return row && column ? kerning_->values[*row * kerning_->second.size() + *column] : 0.0F;
+  }
+
+  FontRect glyph_box(GlyphId id) const noexcept override {
+    const AtlasGlyph* glyph = find(id);
+    if (glyph == nullptr || !glyph->page) return {};
+    const float around = strike_.kind == PictureKind::distance ? strike_.reach : strike_.padding;
+    const float left = glyph->offset.x + around, top = -glyph->offset.y - around;
+    return {left, top - static_cast<float>(glyph->cell.height) + 2 * around, left + static_cast<float>(glyph->cell.width) - 2 * around, top};
+  }
+
+ private:
+  using Classes = std::vector<std::pair<GlyphId, std::size_t>>;
+
+  void index_kerning() {
+    const auto index = [](const std::vector<std::vector<GlyphId>>& list, Classes& out) {
+      for (std::size_t i = 0; i < list.size(); ++i) {
+        for (const GlyphId glyph : list[i]) out.emplace_back(glyph, i);
+      }
+      std::sort(out.begin(), out.end());
+    };
+    index(kerning_->first, first_);
+    index(kerning_->second, second_);
+  }
+
+  static std::optional<std::size_t> find_class(const Classes& classes, GlyphId glyph) {
+    const auto at = std::lower_bound(classes.begin(), classes.end(), std::pair(glyph, std::size_t{0}));
+    return at != classes.end() && at->first == glyph ? std::optional(at->second) : std::nullopt;
+  }
+
+  const AtlasGlyph* find(GlyphId glyph) const {
+    const auto at = std::lower_bound(glyphs_.begin(), glyphs_.end(), index_of(glyph), [](const auto& entry, std::uint32_t id) { return entry.first < id; });
+    return at != glyphs_.end() && at->first == index_of(glyph) ? at->second : nullptr;
+  }
+
+  std::shared_ptr<const Atlas> atlas_;
+  Strike strike_;
+  std::vector<std::pair<char32_t, GlyphId>> characters_;
+  std::vector<std::pair<std::uint32_t, const AtlasGlyph*>> glyphs_;
+  const AtlasKerning* kerning_ = nullptr;
+  Classes first_, second_;
+};
+
+}  // namespace
+
+FontStack atlas_stack(const std::shared_ptr<const Atlas>& atlas) {
+  FontStack stack;
+  for (std::size_t i = 0; i < atlas->strikes.size(); ++i) stack.faces.push_back(std::make_shared<AtlasMetrics>(atlas, i));
+  return stack;
+}
+
+}  // namespace grafema

@@ -1,0 +1,85 @@
+// SPDX-License-Identifier: MIT
+// Offers a baked atlas to drawing.
+#include <bit>
+
+#include "grafema/glyph_source.hpp"
+
+namespace grafema {
+namespace {
+
+std::size_t slot_of(const GlyphKey& key, std::size_t slots) {
+  std::uint64_t h = static_cast<std::uint64_t>(key.face) ^ (std::uint64_t{index_of(key.glyph)} * 0x9E3779B97F4A7C15U);
+  h ^= h >> 29;
+  h *= 0xBF58476D1CE4E5B9U;
+  return static_cast<std::size_t>(h >> 20) & (slots - 1);
+}
+
+Sprite make_sprite(const AtlasGlyph& glyph, const Strike& strike) {
+  Sprite sprite;
+  sprite.state = glyph.page ? SpriteState::ready : SpriteState::empty;
+  sprite.kind = strike.kind;
+  sprite.size = strike.size;
+  sprite.reach = strike.reach;
+  if (!glyph.page) return sprite;
+  sprite.page = static_cast<std::uint16_t>(*glyph.page);
+  const auto narrow = [](int v) { return static_cast<std::uint16_t>(v); };
+  sprite.cell = {narrow(glyph.cell.x), narrow(glyph.cell.y), narrow(glyph.cell.width), narrow(glyph.cell.height)};
+  sprite.offset = glyph.offset;
+  return sprite;
+}
+
+}  // namespace
+
+AtlasSource::AtlasSource(std::shared_ptr<const Atlas> atlas) { replace(std::move(atlas)); }
+AtlasSource::~AtlasSource() = default;
+
+void AtlasSource::replace(std::shared_ptr<const Atlas> atlas) {
+  atlas_ = std::move(atlas);
+  ++epoch_;
+  pages_.clear();
+  for (const AtlasPage& page : atlas_->pages) {
+    PageInfo info{page.kind, page.image.format(), page.image.width(), page.image.height(), 0};
+    for (const PageInfo& other : pages_) info.layer = static_cast<std::uint16_t>(info.layer + (other.kind == info.kind ? 1 : 0));
+    pages_.push_back(info);
+  }
+  changes_given_ = 0;
+  entries_.assign(std::bit_ceil(atlas_->glyphs.size() * 2 + 1), Entry{});
+  for (const AtlasGlyph& glyph : atlas_->glyphs) {
+    const Strike& strike = atlas_->strikes[glyph.strike];
+    const GlyphKey key{atlas_->faces[strike.face].id, glyph.glyph};
+    std::size_t slot = slot_of(key, entries_.size());
+    while (entries_[slot].sprite.state != SpriteState::absent) slot = (slot + 1) & (entries_.size() - 1);
+    entries_[slot] = {key, make_sprite(glyph, strike)};
+  }
+}
+
+const Sprite* AtlasSource::find(const GlyphKey& key) const {
+  std::size_t slot = slot_of(key, entries_.size());
+  while (entries_[slot].sprite.state != SpriteState::absent) {
+    if (entries_[slot].key == key) return &entries_[slot].sprite;
+    slot = (slot + 1) & (entries_.size() - 1);
+  }
+  return nullptr;
+}
+
+void AtlasSource::resolve(std::span<const GlyphKey> keys, std::span<Sprite> out) {
+  for (std::size_t i = 0; i < keys.size(); ++i) {
+    const Sprite* found = find(keys[i]);
+    out[i] = found != nullptr ? *found : Sprite{};
+  }
+}
+
+ImageView AtlasSource::pixels(std::uint16_t page) const { return atlas_->pages[page].image.view(); }
+
+std::size_t AtlasSource::take_changes(std::span<PageChange> out) noexcept {
+  std::size_t count = 0;
+  while (count < out.size() && changes_given_ < pages_.size()) {
+    const PageInfo& page = pages_[changes_given_];
+    out[count++] = {static_cast<std::uint16_t>(changes_given_++), {0, 0, page.width, page.height}};
+  }
+  return count;
+}
+
+void AtlasSource::touch_all() noexcept { changes_given_ = 0; }
+
+}  // namespace grafema

@@ -1,0 +1,227 @@
+// SPDX-License-Identifier: MIT
+// Labels: what changed is noted at once and done when it is needed.
+#include "grafema/label.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "draw/label_map.hpp"
+#include "draw/label_state.hpp"
+
+namespace grafema {
+
+Label::Label(TextContext& context, std::string_view text) : state_(std::make_unique<State>()) {
+  state_->context = &context;
+  state_->text = text;
+}
+Label::~Label() = default;
+Label::Label(Label&&) noexcept = default;
+Label& Label::operator=(Label&&) noexcept = default;
+
+void Label::set_text(std::string_view text) {
+  if (state_->text == text) return;
+  state_->text.assign(text);
+  state_->layout_stale = true;
+}
+
+namespace {
+
+/// Room for a sign, 18 digits in groups, a point and 9 decimals, and for what fmt makes of the largest number.
+using NumberText = std::array<char, 64>;
+
+/// Digits with separators between groups of three, from the right.
+std::size_t write_grouped(std::string_view digits, char group, char* out) {
+  std::size_t count = 0;
+  for (std::size_t i = 0; i < digits.size(); ++i) {
+    if (i > 0 && group != '\0' && (digits.size() - i) % 3 == 0) out[count++] = group;
+    out[count++] = digits[i];
+  }
+  return count;
+}
+
+std::string_view write_number(double value, const NumberFormat& format, NumberText& out) {
+  if (!std::isfinite(value)) return "-";
+  constexpr double kMost = 1e18, kPowers[] = {1, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9};
+  const int decimals = std::clamp(format.decimals, 0, 9), digits = std::clamp(format.digits, 1, 18);
+  const double power = kPowers[decimals], size = std::min(std::abs(value), kMost);
+  // Whole and fraction apart, so that both are exact in 64 bits; half rounds away from zero.
+  auto whole = static_cast<std::uint64_t>(size);
+  auto fraction = static_cast<std::uint64_t>(std::floor((size - static_cast<double>(whole)) * power + 0.5));
+  if (fraction >= static_cast<std::uint64_t>(power)) {
+    ++whole;
+    fraction = 0;
+  }
+  const bool zero = whole == 0 && fraction == 0;
+  std::size_t count = 0;
+  if (value < 0 && !zero) out[count++] = '-';
+  if (value > 0 && !zero && format.plus) out[count++] = '+';
+  std::array<char, 24> plain = {};
+  const auto end = fmt::format_to_n(plain.data(), plain.size(), "{:0{}}", whole, digits);
+  count += write_grouped({plain.data(), end.size}, format.group, out.data() + count);
+  if (decimals > 0) {
+    out[count++] = format.point;
+    count += fmt::format_to_n(out.data() + count, out.size() - count, "{:0{}}", fraction, decimals).size;
+  }
+  return {out.data(), count};
+}
+
+}  // namespace
+
+void Label::set_number(double value, const NumberFormat& format) {
+  NumberText text = {};
+  set_text(write_number(value, format, text));
+}
+
+std::string_view Label::text() const& { return state_->text; }
+
+Result<void> Label::set_style(const TextStyle& style) {
+  if (const Result<void> checked = check_style(style); !checked) return checked;
+  state_->style = style;
+  state_->layout_stale = true;
+  return {};
+}
+
+Result<void> Label::set_size(float size) {
+  if (size == state_->style.size) return {};
+  if (!(size >= kMinSize && size <= kMaxSize)) {
+    return fail(make_error(ErrorKind::bad_value, "a size of 0.25 to 8192 pixels per em", fmt::format("{}", size)));
+  }
+  state_->style.size = size;
+  state_->layout_stale = true;
+  return {};
+}
+
+const TextStyle& Label::style() const { return state_->style; }
+
+void Label::set_fonts(std::shared_ptr<const FontStack> fonts) {
+  state_->own_fonts = std::move(fonts);
+  state_->layout_stale = true;
+}
+
+void Label::set_look(LookId look) { state_->look = look; }
+LookId Label::look() const { return state_->look; }
+
+Result<void> Label::set_placement(const Placement& placement) {
+  if (const Result<void> checked = detail::check_placement(placement); !checked) return checked;
+  state_->placement = placement;
+  return {};
+}
+
+const Placement& Label::placement() const { return state_->placement; }
+void Label::set_visible(bool visible) { state_->visible = visible; }
+bool Label::visible() const { return state_->visible; }
+void Label::set_opacity(float opacity) { state_->opacity = opacity >= 0 ? std::min(opacity, 1.0F) : 0.0F; }
+float Label::opacity() const { return state_->opacity; }
+void Label::set_motion(Motion motion) { state_->motion = std::move(motion); }
+void Label::set_time(double seconds) { state_->seconds = seconds; }
+const LabelWork& Label::work() const { return state_->work; }
+
+const Paragraph& Label::paragraph(Notes* notes) {
+  state_->prepare(notes);
+  return state_->paragraph;
+}
+
+Rect Label::box() { return paragraph().advance_box; }
+
+Rect Label::device_box(const View& view) {
+  const Rect own = box();
+  const Result<LabelMap> map = map_label(own, state_->placement, view);
+  if (!map) return {};
+  Rect around{INFINITY, INFINITY, -INFINITY, -INFINITY};
+  for (const PixelPoint corner : {PixelPoint{own.left, own.top}, {own.right, own.top}, {own.left, own.bottom}, {own.right, own.bottom}}) {
+    const std::optional<PixelPoint> p = to_device(*map, corner, view);
+    if (!p) return {};
+    around = {std::min(around.left, p->x), std::min(around.top, p->y), std::max(around.right, p->x), std::max(around.bottom, p->y)};
+  }
+  return around;
+}
+
+bool Label::hit(PixelPoint device, const View& view) {
+  if (!state_->visible) return false;
+  const Rect own = box();
+  const Result<LabelMap> map = map_label(own, state_->placement, view);
+  const std::optional<PixelPoint> p = map ? from_device(*map, device, view) : std::nullopt;
+  return p && p->x >= own.left && p->x < own.right && p->y >= own.top && p->y < own.bottom;
+}
+
+void Label::State::prepare(Notes* notes) {
+  if (context_revision != context->revision()) {
+    context_revision = context->revision();
+    layout_stale = true;
+  }
+  if (layout_stale) lay_out_text(notes);
+  if (quads_stale || source_epoch != context->source().epoch()) resolve_glyphs(notes);
+  TextContext::Records& records = context->records();
+  records.refresh(context->looks());
+  // A full table starts over in the middle of asking: ask until one generation has all that this label needs.
+  while (records_generation != records.generation || records_look != look) {
+    records_generation = records.generation;
+    records_look = look;
+    for (Variant& variant : variants) variant.first_record = records.find(context->looks(), look, variant);
+  }
+}
+
+void Label::State::lay_out_text(Notes* notes) {
+  ++work.layouts;
+  // The style was checked when it was set; an empty stack of fonts leaves nothing to show.
+  (void)lay_out(fonts(), text, style, context->shapes(), paragraph, notes);
+  layout_stale = false;
+  quads_stale = true;
+}
+
+void Label::State::resolve_glyphs(Notes* notes) {
+  ++work.resolves;
+  source_epoch = context->source().epoch();
+  quads_stale = false;
+  quads.clear();
+  variants.clear();
+  records_generation = 0;
+  keys.clear();
+  for (const PlacedGlyph& glyph : paragraph.glyphs) keys.push_back({fonts().faces[glyph.face]->id(), glyph.glyph});
+  sprites.resize(keys.size());
+  context->source().resolve(keys, sprites);
+  for (std::size_t i = 0; i < sprites.size(); ++i) {
+    if (sprites[i].state == SpriteState::ready) add_quad(sprites[i], static_cast<std::uint32_t>(i));
+    if (sprites[i].state == SpriteState::absent && notes != nullptr) {
+      notes->add({.kind = NoteKind::missing_picture, .position = index_of(keys[i].glyph)});
+    }
+  }
+}
+
+std::uint16_t Label::State::find_variant(const Sprite& sprite) {
+  const float texels_per_pixel = sprite.size / paragraph.size;
+  for (std::size_t i = 0; i < variants.size(); ++i) {
+    const Variant& v = variants[i];
+    if (v.texels_per_pixel == texels_per_pixel && v.reach == sprite.reach && v.kind == sprite.kind) return static_cast<std::uint16_t>(i);
+  }
+  variants.push_back({paragraph.size, texels_per_pixel, sprite.reach, sprite.kind, 0});
+  return static_cast<std::uint16_t>(variants.size() - 1);
+}
+
+void Label::State::add_quad(const Sprite& sprite, std::uint32_t glyph) {
+  const PixelPoint pen = paragraph.glyphs[glyph].pen;
+  const float pixel = paragraph.size / sprite.size;  // layout pixels a texel
+  const PageInfo& page = context->source().pages()[sprite.page];
+  LocalQuad quad{};
+  quad.x = pen.x + (sprite.offset.x - 0.5F) * pixel;
+  quad.y = pen.y + (sprite.offset.y - 0.5F) * pixel;
+  quad.width = static_cast<float>(sprite.cell[2] + 1) * pixel;
+  quad.height = static_cast<float>(sprite.cell[3] + 1) * pixel;
+  quad.cell = sprite.cell;
+  const Rect& box = paragraph.advance_box;
+  const auto fraction = [](float v, float size) {
+    return static_cast<std::int16_t>(std::clamp(size > 0 ? v / size * 4096 : 0.0F, -32767.0F, 32767.0F));
+  };
+  quad.box = {fraction(quad.x, box.width()), fraction(quad.y, box.height()), fraction(quad.x + quad.width, box.width()),
+              fraction(quad.y + quad.height, box.height())};
+  quad.page = page.layer;
+  quad.variant = find_variant(sprite);
+  quad.kind = sprite.kind;
+  quad.glyph = glyph;
+  quads.push_back(quad);
+}
+
+}  // namespace grafema

@@ -1,0 +1,179 @@
+// SPDX-License-Identifier: MIT
+// Maps labels to clip space and points back, with Eigen for the matrices.
+#include <Eigen/Core>
+#include <Eigen/LU>
+#include <algorithm>
+#include <cmath>
+
+#include "base/numbers.hpp"
+#include "draw/label_map.hpp"
+
+namespace grafema {
+namespace {
+
+using Eigen::Matrix3d;
+using Eigen::Matrix4d;
+using Eigen::Vector3d;
+using Eigen::Vector4d;
+using Columns = Eigen::Matrix<double, 4, 3>;  // of what x, y and 1 are multiplied by
+
+Matrix4d to_eigen(const Matrix4& matrix) {
+  Matrix4d out;
+  for (int column = 0; column < 4; ++column) {
+    for (int row = 0; row < 4; ++row) out(row, column) = matrix.m[static_cast<std::size_t>(column * 4 + row)];
+  }
+  return out;
+}
+
+bool all_finite(std::initializer_list<float> numbers) {
+  return std::all_of(numbers.begin(), numbers.end(), [](float v) { return std::isfinite(v); });
+}
+
+bool is_finite(const Matrix4& matrix) {
+  return std::all_of(matrix.m.begin(), matrix.m.end(), [](float v) { return std::isfinite(v); });
+}
+
+tl::unexpected<Error> bad(const char* expected) { return fail(make_error(ErrorKind::bad_value, expected)); }
+
+}  // namespace
+
+namespace detail {
+
+Result<void> check_view(const View& v) {
+  if (!(v.width >= 1 && v.height >= 1 && v.width <= 65536 && v.height <= 65536)) return bad("a target of 1 to 65536 pixels a side");
+  if (!(v.content_scale > 0) || !all_finite({v.content_scale, v.safe.left, v.safe.top, v.safe.right, v.safe.bottom})) return bad("a view of finite numbers");
+  if (!is_finite(v.camera) || !is_finite(v.projection)) return bad("matrices of finite numbers");
+  return {};
+}
+
+Result<void> check_placement(const Placement& p) {
+  if (!is_finite(p.world)) return bad("matrices of finite numbers");
+  const bool good = all_finite({p.at.x, p.at.y, p.anchor.x, p.anchor.y, p.pin.x, p.pin.y, p.rotate, p.scale_x, p.scale_y, p.shear, p.world_per_pixel});
+  if (!good || std::abs(p.shear) > 80) return bad("a placement of finite numbers, shear within 80 degrees");
+  return {};
+}
+
+}  // namespace detail
+
+namespace {
+
+/// Label pixels to pixels around the anchor: scaled, sheared, rotated.
+Matrix3d around_anchor(const Rect& box, const Placement& p) {
+  const detail::SineCosine turn = detail::sine_cosine(p.rotate), lean = detail::sine_cosine(p.shear);
+  Matrix3d to_anchor = Matrix3d::Identity(), scale = Matrix3d::Identity(), shear = Matrix3d::Identity(), rotate = Matrix3d::Identity();
+  to_anchor(0, 2) = -(box.left + double{p.anchor.x} * box.width());
+  to_anchor(1, 2) = -(box.top + double{p.anchor.y} * box.height());
+  scale(0, 0) = p.scale_x;
+  scale(1, 1) = p.scale_y;
+  shear(0, 1) = -lean.sine / lean.cosine;  // y is down: what stands higher leans to the right
+  rotate(0, 0) = rotate(1, 1) = turn.cosine;
+  rotate(0, 1) = -turn.sine;
+  rotate(1, 0) = turn.sine;
+  return rotate * shear * scale * to_anchor;
+}
+
+PixelPoint place_on_screen(const Placement& p, const View& v) {
+  const double s = v.content_scale;
+  PixelPoint at{static_cast<float>(p.at.x * s), static_cast<float>(p.at.y * s)};
+  if (p.kind == PlaceKind::pinned) {
+    at.x += v.safe.left + p.pin.x * (v.width - v.safe.left - v.safe.right);
+    at.y += v.safe.top + p.pin.y * (v.height - v.safe.top - v.safe.bottom);
+  }
+  return at;
+}
+
+Columns screen_columns(const Placement& p, const View& v) {
+  const PixelPoint at = place_on_screen(p, v);
+  const double s = v.content_scale;
+  Columns out = Columns::Zero();
+  out(0, 0) = 2 * s / v.width;
+  out(1, 1) = -2 * s / v.height;
+  out(0, 2) = 2 * double{at.x} / v.width - 1;
+  out(1, 2) = 1 - 2 * double{at.y} / v.height;
+  out(3, 2) = 1;
+  return out;
+}
+
+Columns world_columns(const Placement& p, const View& v) {
+  const Matrix4d camera = to_eigen(v.camera), world = to_eigen(p.world), projection = to_eigen(v.projection);
+  const double unit = p.world_per_pixel;
+  Columns out;
+  if (p.kind == PlaceKind::world) {
+    const Matrix4d all = projection * camera * world;
+    out.col(0) = all.col(0) * unit;
+    out.col(1) = all.col(1) * -unit;
+    out.col(2) = all.col(3);
+  } else {  // in camera space the label's axes are those of the screen
+    out.col(0) = projection.col(0) * unit;
+    out.col(1) = projection.col(1) * -unit;
+    out.col(2) = projection * (camera * world.col(3));
+  }
+  return out;
+}
+
+/// The commonest case without matrices: labels that stand upright on the screen.
+LabelMap map_upright(const Rect& box, const Placement& p, const View& v) {
+  const PixelPoint at = place_on_screen(p, v);
+  const float across = 2 * v.content_scale / v.width * p.scale_x, down = -2 * v.content_scale / v.height * p.scale_y;
+  LabelMap map;
+  map.across[0] = across;
+  map.down[1] = down;
+  map.origin = {2 * at.x / v.width - 1 - (box.left + p.anchor.x * box.width()) * across,
+                1 - 2 * at.y / v.height - (box.top + p.anchor.y * box.height()) * down, 0, 1};
+  return map;
+}
+
+/// x, y and w of the map: a plane's points to homogeneous device directions.
+Matrix3d plane_of(const LabelMap& map) {
+  Matrix3d out;
+  const std::array<std::size_t, 3> rows = {0, 1, 3};
+  for (int r = 0; r < 3; ++r) {
+    const std::size_t row = rows[static_cast<std::size_t>(r)];
+    out(r, 0) = map.across[row];
+    out(r, 1) = map.down[row];
+    out(r, 2) = map.origin[row];
+  }
+  return out;
+}
+
+}  // namespace
+
+Result<LabelMap> map_label(const Rect& box, const Placement& placement, const View& view) {
+  if (const Result<void> checked = detail::check_view(view); !checked) return fail(checked.error());
+  if (const Result<void> checked = detail::check_placement(placement); !checked) return fail(checked.error());
+  return detail::map_checked(box, placement, view);
+}
+
+LabelMap detail::map_checked(const Rect& box, const Placement& placement, const View& view) {
+  const bool on_screen = placement.kind == PlaceKind::screen || placement.kind == PlaceKind::pinned;
+  if (on_screen && placement.rotate == 0 && placement.shear == 0) return map_upright(box, placement, view);
+  const Columns to_clip = on_screen ? screen_columns(placement, view) : world_columns(placement, view);
+  const Columns all = to_clip * around_anchor(box, placement);
+  LabelMap map;
+  for (int row = 0; row < 4; ++row) {
+    const auto i = static_cast<std::size_t>(row);
+    map.across[i] = static_cast<float>(all(row, 0));
+    map.down[i] = static_cast<float>(all(row, 1));
+    map.origin[i] = static_cast<float>(all(row, 2));
+  }
+  return map;
+}
+
+std::optional<PixelPoint> to_device(const LabelMap& map, PixelPoint point, const View& view) {
+  const Vector3d clip = plane_of(map) * Vector3d(point.x, point.y, 1);
+  if (!(clip.z() > 1e-9)) return std::nullopt;
+  return PixelPoint{static_cast<float>((clip.x() / clip.z() + 1) / 2 * view.width), static_cast<float>((1 - clip.y() / clip.z()) / 2 * view.height)};
+}
+
+std::optional<PixelPoint> from_device(const LabelMap& map, PixelPoint device, const View& view) {
+  const Matrix3d plane = plane_of(map);
+  const double determinant = plane.determinant();
+  if (!std::isfinite(determinant) || std::abs(determinant) < 1e-18) return std::nullopt;
+  const Vector3d seen = plane.inverse() * Vector3d(2 * double{device.x} / view.width - 1, 1 - 2 * double{device.y} / view.height, 1);
+  if (std::abs(seen.z()) < 1e-18) return std::nullopt;
+  const Vector3d point = seen / seen.z();
+  if (!((plane * point).z() > 1e-9)) return std::nullopt;  // that point lies behind the camera
+  return PixelPoint{static_cast<float>(point.x()), static_cast<float>(point.y())};
+}
+
+}  // namespace grafema

@@ -1,0 +1,15 @@
+// SPDX-License-Identifier: MIT
+// Checking and mapping apart, so that what was checked once is not checked every frame.
+#pragma once
+
+#include "grafema/placement.hpp"
+
+namespace grafema::detail {
+
+Result<void> check_view(const View& view);
+Result<void> check_placement(const Placement& placement);
+
+/// As `map_label`; view and placement have been checked.
+LabelMap map_checked(const Rect& box, const Placement& placement, const View& view);
+
+}  // namespace grafema::detail

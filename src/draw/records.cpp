@@ -1,0 +1,92 @@
+// SPDX-License-Identifier: MIT
+// Layer records: looks in texels of the pictures that they are drawn from.
+#include <algorithm>
+#include <cmath>
+
+#include "draw/label_state.hpp"
+
+namespace grafema {
+
+TextContext::TextContext(FontStack fonts, std::shared_ptr<GlyphSource> source)
+    : fonts_(std::move(fonts)), source_(std::move(source)), records_(std::make_unique<Records>()) {
+  records_->keys.reserve(Records::kMostKeys);
+  records_->list.reserve(Records::kMostKeys * Look::kMaxLayers);
+}
+
+TextContext::~TextContext() = default;
+
+void TextContext::set_fonts(FontStack fonts) {
+  fonts_ = std::move(fonts);
+  ++revision_;
+}
+
+void TextContext::set_source(std::shared_ptr<GlyphSource> source) {
+  source_ = std::move(source);
+  ++revision_;
+}
+
+namespace {
+
+std::array<float, 4> premultiplied(const Color& c, float opacity) {
+  const float alpha = c.alpha * opacity;
+  return {c.red * alpha, c.green * alpha, c.blue * alpha, alpha};
+}
+
+LayerRecord to_record(const Look& look, std::size_t index, float texels_per_pixel, float reach) {
+  const Layer& layer = look.layers[index];
+  LayerRecord record;
+  record.reach = reach;
+  if (reach > 0) {
+    record.grow = layer.grow * texels_per_pixel;
+    record.blur = layer.blur * texels_per_pixel;
+    // What the pictures can't see is cut evenly from both, so that paint ends inside the cell.
+    const float needed = std::abs(record.grow) + record.blur, there = std::max(reach - 0.5F, 0.0F);
+    if (needed > there) {
+      record.grow *= there / needed;
+      record.blur *= there / needed;
+    }
+    record.hollow = layer.hollow ? 1.0F : 0.0F;
+  }
+  record.shift_x = layer.shift.x * texels_per_pixel;
+  record.shift_y = layer.shift.y * texels_per_pixel;
+  record.front = index + 1 == look.count ? 1.0F : 0.0F;
+  for (std::size_t i = 0; i < 4; ++i) record.corners[i] = premultiplied(layer.fill.corners[i], look.opacity);
+  return record;
+}
+
+}  // namespace
+
+void TextContext::Records::write(const Look& look, const Key& key) {
+  const Look pixels = in_pixels(look, key.size);
+  for (std::size_t i = 0; i < std::min<std::size_t>(look.count, key.room); ++i) list[key.first + i] = to_record(pixels, i, key.texels_per_pixel, key.reach);
+}
+
+void TextContext::Records::refresh(const LookBook& looks) {
+  if (looks_revision == looks.revision()) return;
+  looks_revision = looks.revision();
+  const bool grown = std::any_of(keys.begin(), keys.end(), [&](const Key& key) { return looks.get(key.look).count > key.room; });
+  if (grown) {  // no room where it stands: everybody asks anew
+    keys.clear();
+    list.clear();
+    ++generation;
+  }
+  for (const Key& key : keys) write(looks.get(key.look), key);
+}
+
+std::uint32_t TextContext::Records::find(const LookBook& looks, LookId look, const Variant& v) {
+  for (const Key& key : keys) {
+    if (key.look == look && key.size == v.size && key.texels_per_pixel == v.texels_per_pixel && key.reach == v.reach && key.kind == v.kind) return key.first;
+  }
+  if (keys.size() >= limit) {  // sizes that change every frame: start over, labels that are drawn ask again
+    keys.clear();
+    list.clear();
+    ++generation;
+  }
+  const Look& wanted = looks.get(look);
+  keys.push_back({look, v.size, v.texels_per_pixel, v.reach, v.kind, static_cast<std::uint32_t>(list.size()), wanted.count});
+  list.resize(list.size() + wanted.count);
+  write(wanted, keys.back());
+  return keys.back().first;
+}
+
+}  // namespace grafema

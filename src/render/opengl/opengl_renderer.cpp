@@ -1,0 +1,281 @@
+// SPDX-License-Identifier: MIT
+// Programs, textures and draw calls.
+#include "grafema/opengl_renderer.hpp"
+
+#include <epoxy/gl.h>
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cstring>
+
+#include "render/opengl/shaders.hpp"
+
+namespace grafema {
+namespace {
+
+constexpr int kRecordsPerRow = 32, kTexelsPerRecord = 6;
+
+/// All pages of a kind: layers of one texture.
+struct PageArray {
+  GLuint texture = 0;
+  int width = 0, height = 0, layers = 0;
+  PixelFormat format = PixelFormat::r8;
+};
+
+GLuint compile(GLenum type, const std::string& source, std::string& complaint) {
+  const GLuint shader = glCreateShader(type);
+  const char* text = source.c_str();
+  glShaderSource(shader, 1, &text, nullptr);
+  glCompileShader(shader);
+  GLint good = 0;
+  glGetShaderiv(shader, GL_COMPILE_STATUS, &good);
+  if (good != 0) return shader;
+  char log[256] = {};
+  glGetShaderInfoLog(shader, sizeof log, nullptr, log);
+  complaint = log;
+  glDeleteShader(shader);
+  return 0;
+}
+
+GLuint link(GLuint vertex, GLuint fragment, std::string& complaint) {
+  const GLuint program = glCreateProgram();
+  glAttachShader(program, vertex);
+  glAttachShader(program, fragment);
+  glLinkProgram(program);
+  GLint good = 0;
+  glGetProgramiv(program, GL_LINK_STATUS, &good);
+  if (good != 0) return program;
+  char log[256] = {};
+  glGetProgramInfoLog(program, sizeof log, nullptr, log);
+  complaint = log;
+  glDeleteProgram(program);
+  return 0;
+}
+
+GLuint make_program(std::string& complaint) {
+  const std::string version = epoxy_is_desktop_gl() ? "#version 330 core\n" : "#version 300 es\nprecision highp float;\nprecision highp int;\n";
+  const GLuint vertex = compile(GL_VERTEX_SHADER, version + detail::kVertexShader, complaint);
+  const GLuint fragment = compile(GL_FRAGMENT_SHADER, version + fmt::format("#define CONTRAST {:.6f}\n", kContrast) + detail::kFragmentShader, complaint);
+  const GLuint program = vertex != 0 && fragment != 0 ? link(vertex, fragment, complaint) : 0;
+  if (vertex != 0) glDeleteShader(vertex);
+  if (fragment != 0) glDeleteShader(fragment);
+  return program;
+}
+
+}  // namespace
+
+struct OpenGLRenderer::State {
+  GLuint program = 0, vertices = 0, stream = 0, records = 0;
+  GLint kind_at = -1, gamma_at = -1;
+  int record_rows = 0;
+  PageArray arrays[kPictureKinds];
+  OpenGLWork work;
+  std::vector<float> record_texels, wide_texels;
+
+  void set_up_vertices();
+  void send_records(const QuadList& list);
+  void make_array(PageArray& array) const;
+  void send(const ImageView& pixels, const PageArray& array, std::uint16_t layer, const PixelRect& rect);
+  ~State() {
+    if (program == 0) return;  // abandoned or never made
+    glDeleteProgram(program);
+    glDeleteVertexArrays(1, &vertices);
+    glDeleteBuffers(1, &stream);
+    glDeleteTextures(1, &records);
+    for (PageArray& array : arrays) glDeleteTextures(1, &array.texture);
+  }
+};
+
+OpenGLRenderer::OpenGLRenderer(std::unique_ptr<State> state) : state_(std::move(state)) {}
+OpenGLRenderer::~OpenGLRenderer() = default;
+OpenGLRenderer::OpenGLRenderer(OpenGLRenderer&&) noexcept = default;
+OpenGLRenderer& OpenGLRenderer::operator=(OpenGLRenderer&&) noexcept = default;
+const OpenGLWork& OpenGLRenderer::work() const { return state_->work; }
+
+Result<OpenGLRenderer> OpenGLRenderer::make() {
+  const int version = epoxy_gl_version(), least = epoxy_is_desktop_gl() ? 33 : 30;
+  if (version < least) return fail(make_error(ErrorKind::unsupported, "OpenGL 3.3 or OpenGL ES 3.0", fmt::format("version {}.{}", version / 10, version % 10)));
+  auto state = std::make_unique<State>();
+  std::string complaint;
+  state->program = make_program(complaint);
+  if (state->program == 0) return fail(make_error(ErrorKind::unsupported, "a driver that takes the shaders", complaint));
+  state->kind_at = glGetUniformLocation(state->program, "kind");
+  state->gamma_at = glGetUniformLocation(state->program, "gamma_target");
+  glUseProgram(state->program);
+  glUniform1i(glGetUniformLocation(state->program, "pages"), 0);
+  glUniform1i(glGetUniformLocation(state->program, "records"), 1);
+  glGenTextures(1, &state->records);
+  state->set_up_vertices();
+  return OpenGLRenderer(std::move(state));
+}
+
+void OpenGLRenderer::State::set_up_vertices() {
+  glGenVertexArrays(1, &vertices);
+  glGenBuffers(1, &stream);
+  glBindVertexArray(vertices);
+  for (GLuint i = 0; i < 7; ++i) {
+    glEnableVertexAttribArray(i);
+    glVertexAttribDivisor(i, 1);
+  }
+}
+
+namespace {
+
+/// Points the attributes at the quads from `first` on; where a batch begins has no other way in OpenGL 3.3.
+void point_at(std::size_t first) {
+  const auto at = [first](std::size_t offset) { return reinterpret_cast<const void*>(first * sizeof(GlyphQuad) + offset); };
+  constexpr GLsizei kStride = sizeof(GlyphQuad);
+  glVertexAttribPointer(0, 4, GL_FLOAT, GL_FALSE, kStride, at(offsetof(GlyphQuad, origin)));
+  glVertexAttribPointer(1, 4, GL_FLOAT, GL_FALSE, kStride, at(offsetof(GlyphQuad, across)));
+  glVertexAttribPointer(2, 4, GL_FLOAT, GL_FALSE, kStride, at(offsetof(GlyphQuad, down)));
+  glVertexAttribIPointer(3, 4, GL_UNSIGNED_SHORT, kStride, at(offsetof(GlyphQuad, cell)));
+  glVertexAttribIPointer(4, 4, GL_SHORT, kStride, at(offsetof(GlyphQuad, box)));
+  glVertexAttribPointer(5, 4, GL_UNSIGNED_BYTE, GL_TRUE, kStride, at(offsetof(GlyphQuad, tint)));
+  glVertexAttribIPointer(6, 2, GL_UNSIGNED_SHORT, kStride, at(offsetof(GlyphQuad, layer)));
+}
+
+void nearest_and_clamped(GLenum target) {
+  glTexParameteri(target, GL_TEXTURE_MIN_FILTER, GL_NEAREST);
+  glTexParameteri(target, GL_TEXTURE_MAG_FILTER, GL_NEAREST);
+  glTexParameteri(target, GL_TEXTURE_WRAP_S, GL_CLAMP_TO_EDGE);
+  glTexParameteri(target, GL_TEXTURE_WRAP_T, GL_CLAMP_TO_EDGE);
+}
+
+void unpack_rows(int row_length, int x, int y) {
+  glPixelStorei(GL_UNPACK_ALIGNMENT, 1);
+  glPixelStorei(GL_UNPACK_ROW_LENGTH, row_length);
+  glPixelStorei(GL_UNPACK_SKIP_PIXELS, x);
+  glPixelStorei(GL_UNPACK_SKIP_ROWS, y);
+}
+
+/// What pages of a format become on the device. 16-bit channels become floats, which ES 3.0 can hold and 16 bits can't lose.
+struct DeviceFormat {
+  GLint internal;
+  GLenum format, type;
+};
+
+DeviceFormat device_format(PixelFormat format) {
+  if (format == PixelFormat::r16) return {GL_R32F, GL_RED, GL_FLOAT};
+  if (format == PixelFormat::rgba8) return {GL_RGBA8, GL_RGBA, GL_UNSIGNED_BYTE};
+  return {GL_R8, GL_RED, GL_UNSIGNED_BYTE};
+}
+
+}  // namespace
+
+void OpenGLRenderer::State::make_array(PageArray& array) const {
+  if (array.texture == 0) glGenTextures(1, &array.texture);
+  glBindTexture(GL_TEXTURE_2D_ARRAY, array.texture);
+  nearest_and_clamped(GL_TEXTURE_2D_ARRAY);
+  const DeviceFormat f = device_format(array.format);
+  unpack_rows(0, 0, 0);
+  glTexImage3D(GL_TEXTURE_2D_ARRAY, 0, f.internal, array.width, array.height, array.layers, 0, f.format, f.type, nullptr);
+}
+
+void OpenGLRenderer::State::send(const ImageView& pixels, const PageArray& array, std::uint16_t layer, const PixelRect& rect) {
+  const DeviceFormat f = device_format(array.format);
+  glBindTexture(GL_TEXTURE_2D_ARRAY, array.texture);
+  const void* data = pixels.data;
+  if (array.format == PixelFormat::r16) {
+    wide_texels.clear();
+    for (int y = rect.y; y < rect.y + rect.height; ++y) {
+      for (int x = rect.x; x < rect.x + rect.width; ++x) {
+        std::uint16_t wide = 0;
+        std::memcpy(&wide, pixels.row(y) + static_cast<std::size_t>(x) * 2, 2);
+        wide_texels.push_back(static_cast<float>(wide) / 65535.0F);
+      }
+    }
+    unpack_rows(rect.width, 0, 0);
+    data = wide_texels.data();
+  } else {
+    unpack_rows(pixels.width, rect.x, rect.y);
+  }
+  glTexSubImage3D(GL_TEXTURE_2D_ARRAY, 0, rect.x, rect.y, layer, rect.width, rect.height, 1, f.format, f.type, data);
+  const std::size_t texel = array.format == PixelFormat::r16 ? 4 : bytes_per_pixel(array.format);
+  work.page_bytes += static_cast<std::uint64_t>(rect.width) * static_cast<std::uint64_t>(rect.height) * texel;
+}
+
+Result<void> OpenGLRenderer::sync(GlyphSource& source) {
+  GLint most_side = 0, most_layers = 0;
+  glGetIntegerv(GL_MAX_TEXTURE_SIZE, &most_side);
+  glGetIntegerv(GL_MAX_ARRAY_TEXTURE_LAYERS, &most_layers);
+  PageArray wanted[kPictureKinds];
+  for (const PageInfo& page : source.pages()) {
+    PageArray& array = wanted[static_cast<std::size_t>(page.kind)];
+    array.width = page.width, array.height = page.height, array.format = page.format, ++array.layers;
+    if (page.width > most_side || page.height > most_side || array.layers > most_layers) {
+      return fail(make_error(ErrorKind::does_not_fit, "pages that the device can hold; bake with a smaller --page",
+                             fmt::format("{}x{}, the device allows {} a side and {} layers", page.width, page.height, most_side, most_layers)));
+    }
+  }
+  glActiveTexture(GL_TEXTURE0);
+  for (std::size_t kind = 0; kind < kPictureKinds; ++kind) {
+    PageArray& have = state_->arrays[kind];
+    const PageArray& want = wanted[kind];
+    const bool same = have.width == want.width && have.height == want.height && have.layers == want.layers && have.format == want.format;
+    if (same || want.layers == 0) continue;
+    const GLuint texture = have.texture;
+    have = want;
+    have.texture = texture;
+    state_->make_array(have);
+    source.touch_all();
+  }
+  PageChange changes[16];
+  while (const std::size_t count = source.take_changes(changes)) {
+    for (const PageChange& change : std::span(changes).first(count)) {
+      const PageInfo& page = source.pages()[change.page];
+      state_->send(source.pixels(change.page), state_->arrays[static_cast<std::size_t>(page.kind)], page.layer, change.rect);
+    }
+  }
+  unpack_rows(0, 0, 0);
+  return {};
+}
+
+void OpenGLRenderer::State::send_records(const QuadList& list) {
+  const int rows = static_cast<int>((list.layer_count + kRecordsPerRow - 1) / kRecordsPerRow);
+  constexpr int kWidth = kRecordsPerRow * kTexelsPerRecord;
+  record_texels.resize(static_cast<std::size_t>(rows * kWidth * 4));
+  std::memcpy(record_texels.data(), list.layers.data(), list.layer_count * sizeof(LayerRecord));
+  glActiveTexture(GL_TEXTURE1);
+  glBindTexture(GL_TEXTURE_2D, records);
+  unpack_rows(0, 0, 0);
+  if (rows > record_rows) {
+    nearest_and_clamped(GL_TEXTURE_2D);
+    glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA32F, kWidth, rows, 0, GL_RGBA, GL_FLOAT, record_texels.data());
+    record_rows = rows;
+  } else {
+    glTexSubImage2D(GL_TEXTURE_2D, 0, 0, 0, kWidth, rows, GL_RGBA, GL_FLOAT, record_texels.data());
+  }
+  work.stream_bytes += record_texels.size() * 4;
+}
+
+void OpenGLRenderer::draw(const QuadList& list, Blending blending) {
+  if (list.quad_count == 0 || list.layer_count == 0) return;
+  State& s = *state_;
+  glUseProgram(s.program);
+  glUniform1i(s.gamma_at, blending == Blending::gamma ? 1 : 0);
+  s.send_records(list);
+  glEnable(GL_BLEND);
+  glBlendFunc(GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
+  glBindVertexArray(s.vertices);
+  glBindBuffer(GL_ARRAY_BUFFER, s.stream);
+  const std::size_t bytes = list.quad_count * sizeof(GlyphQuad);
+  glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(bytes), list.quads.data(), GL_STREAM_DRAW);
+  s.work.stream_bytes += bytes;
+  glActiveTexture(GL_TEXTURE0);
+  for (const Batch& batch : list.batches.first(list.batch_count)) {
+    const PageArray& array = s.arrays[static_cast<std::size_t>(batch.kind)];
+    if (array.texture == 0 || batch.count == 0) continue;
+    glBindTexture(GL_TEXTURE_2D_ARRAY, array.texture);
+    glUniform1i(s.kind_at, static_cast<GLint>(batch.kind));
+    point_at(batch.first);
+    glDrawArraysInstanced(GL_TRIANGLE_STRIP, 0, 4, static_cast<GLsizei>(batch.count));
+    ++s.work.draw_calls;
+  }
+}
+
+void OpenGLRenderer::abandon() {
+  state_->program = 0;
+  for (PageArray& array : state_->arrays) array = {};
+}
+
+}  // namespace grafema

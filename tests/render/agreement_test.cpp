@@ -1,0 +1,122 @@
+// SPDX-License-Identifier: MIT
+// Software and OpenGL paint the same picture.
+#include <catch2/catch.hpp>
+
+#include "grafema/paint.hpp"
+#include "support/scene.hpp"
+
+using namespace grafema;
+
+namespace {
+
+constexpr View kSmall{.width = 320, .height = 200};
+
+/// Looks that use every part of the formula.
+Look look_named(const std::string& name) {
+  Look look;
+  const Fill amber = Fill::solid(*read_color("#ffb703")), night = Fill::solid(*read_color("#14213d"));
+  if (name == "shadow") look.add({.shift = {2, 3}, .grow = 1, .blur = 2.5F, .fill = Fill::solid(*read_color("#000a"))});
+  if (name == "outline" || name == "shadow") look.add({.grow = 2, .fill = night});
+  if (name == "hollow") look.add({.shift = {1, 1}, .grow = 2.5F, .hollow = true, .fill = night});
+  if (name == "corners") {
+    look.add({.fill = {{*read_color("red"), *read_color("yellow"), *read_color("#00ff0080"), *read_color("blue")}}});
+  } else if (name != "hollow") {
+    look.add({.fill = amber});
+  }
+  look.opacity = name == "corners" ? 0.8F : 1;
+  return look;
+}
+
+void check_agreement(TextContext& context, std::span<Label* const> labels, const View& view, Blending blending, OpenGLFlavor flavor) {
+  const Color backdrop = *read_color("#6f8fb0");
+  const Image software = test::in_software(context, labels, view, blending, backdrop);
+  const Image opengl = test::in_opengl(context, labels, view, blending, backdrop, flavor);
+  CHECK(test::share_that_differs(software, opengl, 3) <= 0.001);
+  Image empty = software.clone();
+  int painted = 0;
+  for (int y = 0; y < empty.height(); ++y) {
+    for (int x = 0; x < empty.width(); ++x) painted += empty.value(x, y, 0) != 0x6F ? 1 : 0;
+  }
+  CHECK(painted > 100);  // agreeing on nothing proves nothing
+}
+
+}  // namespace
+
+TEST_CASE("every look agrees at small, large and plain sizes", "[render][opengl][property]") {
+  const std::string look = GENERATE("plain", "outline", "shadow", "hollow", "corners");
+  const float size = GENERATE(9.0F, 32.0F, 150.0F);
+  const auto flavor = size == 32 ? OpenGLFlavor::es_30 : OpenGLFlavor::core_33;
+  static const auto atlas = test::atlas_of(test::dejavu());
+  test::Scene scene(atlas);
+  Label label(scene.context, size > 100 ? "Ag" : "Saltglass");
+  REQUIRE(label.set_size(size).has_value());
+  label.set_look(scene.context.looks().set(look, look_named(look)));
+  REQUIRE(label.set_placement({.at = {20.3F, 100.6F}, .anchor = {0, 0.5F}}).has_value());
+  Label* const labels[] = {&label};
+  check_agreement(scene.context, labels, kSmall, Blending::linear, flavor);
+}
+
+TEST_CASE("rotation, shear, opacity and motion agree in both ways of blending", "[render][opengl]") {
+  const auto blending = GENERATE(Blending::linear, Blending::gamma);
+  static const auto atlas = test::atlas_of(test::dejavu());
+  test::Scene scene(atlas);
+  Label label(scene.context, "Marrow Hill"), light(scene.context, "over it");
+  REQUIRE(label.set_size(40).has_value());
+  label.set_look(scene.context.looks().set("o", look_named("shadow")));
+  label.set_motion(rattle(0.1F));
+  label.set_time(1.7);
+  REQUIRE(label.set_placement({.at = {160, 100}, .anchor = {0.5F, 0.5F}, .rotate = -25, .scale_x = 1.2F, .shear = 15}).has_value());
+  light.set_opacity(0.6F);
+  REQUIRE(light.set_placement({.at = {10.5F, 20}}).has_value());
+  Label* const labels[] = {&label, &light};
+  check_agreement(scene.context, labels, kSmall, blending, OpenGLFlavor::core_33);
+}
+
+TEST_CASE("labels in perspective agree, near and far", "[render][opengl]") {
+  static const auto atlas = test::atlas_of(test::dejavu());
+  test::Scene scene(atlas);
+  const float angle = GENERATE(0.0F, 55.0F, -75.0F), distance = GENERATE(2.0F, 9.0F);
+  Label sign(scene.context, "Pale Orchard"), tag(scene.context, "Ilse Varga");
+  sign.set_look(scene.context.looks().set("sign", look_named("outline")));
+  REQUIRE(sign.set_placement({.anchor = {0.5F, 0.5F}, .kind = PlaceKind::world, .world = test::multiplied(test::moved(0, 0, -distance), test::turned_about_y(angle))}).has_value());
+  REQUIRE(tag.set_placement({.anchor = {0.5F, 1}, .kind = PlaceKind::facing, .world = test::moved(0, 0.5F, -distance)}).has_value());
+  View view = kSmall;
+  view.projection = test::perspective(60, 1.6F, 0.1F, 100);
+  Label* const labels[] = {&sign, &tag};
+  check_agreement(scene.context, labels, view, Blending::linear, OpenGLFlavor::core_33);
+}
+
+TEST_CASE("coverage, 16-bit and color pages agree", "[render][opengl]") {
+  const std::string which = GENERATE("coverage", "wide", "color");
+  const auto blending = GENERATE(Blending::linear, Blending::gamma);
+  const auto atlas = which == "color"  ? test::color_atlas()
+                     : which == "wide" ? test::atlas_of(built_in_face(), PictureKind::distance, 24, 16)
+                                       : test::atlas_of(test::dejavu(), PictureKind::coverage, 31);
+  test::Scene scene(atlas);
+  Label label(scene.context, "ABBA");
+  REQUIRE(label.set_size(which == "color" ? 40.0F : 31.0F).has_value());
+  label.set_look(scene.context.looks().set("s", look_named("shadow")));
+  REQUIRE(label.set_placement({.at = {30.2F, 60.4F}, .rotate = 12}).has_value());
+  Label* const labels[] = {&label};
+  check_agreement(scene.context, labels, kSmall, blending, which == "wide" ? OpenGLFlavor::es_30 : OpenGLFlavor::core_33);
+}
+
+TEST_CASE("drawn from a distance page at its own size, text is that of exact coverage", "[render]") {
+  const auto face = test::dejavu();
+  static const auto atlas = test::atlas_of(face, PictureKind::distance, 48);
+  test::Scene scene(atlas);
+  Label label(scene.context, "Quay");
+  REQUIRE(label.set_size(48).has_value());
+  label.set_look(scene.context.looks().set("black", plain_look({0, 0, 0, 1})));
+  REQUIRE(label.set_placement({.at = {10, 10}}).has_value());
+  Label* const labels[] = {&label};
+  const Image drawn = test::in_software(scene.context, labels, {.width = 160, .height = 80}, Blending::linear, {1, 1, 1, 1});
+  Image exact = *Image::make(160, 80, PixelFormat::rgba8);
+  fill_image(exact, {1, 1, 1, 1});
+  const FontStack stack{{face}};
+  ShapeCache cache;
+  Paragraph p;
+  REQUIRE(lay_out(stack, "Quay", {.size = 48}, cache, p).has_value());
+  REQUIRE(paint(exact, stack, p, plain_look({0, 0, 0, 1}), {10, 10}).has_value());
+  CHECK(test::share_that_differs(drawn, exact, 40) < 0.01);  // corners of the distance are round within a pixel
+}
