@@ -47,6 +47,9 @@ constexpr PixelPoint label_origin(const Rect& box, const Placement& placement) {
   return {placement.at.x - box.left - placement.anchor.x * box.width(), placement.at.y - box.top - placement.anchor.y * box.height()};
 }
 
+/// Where the anchor of a label on the screen or pinned stands, in device pixels.
+GRAFEMA_API PixelPoint anchor_on_screen(const Placement& placement, const View& view);
+
 /// Maps a label's pixels to clip space: (x, y) becomes x * across + y * down + origin, homogeneous x, y, z, w.
 struct LabelMap {
   std::array<float, 4> across = {}, down = {}, origin = {};

@@ -9,6 +9,7 @@
 #include <vector>
 
 #include "grafema/paint.hpp"
+#include "grafema/placement.hpp"
 
 namespace grafema {
 
@@ -30,9 +31,10 @@ struct SpecimenOptions {
 /// characters with their code points. Fails with `bad_value` for sizes out of range or no face.
 GRAFEMA_API Result<Image> draw_specimen(std::span<const std::shared_ptr<const Face>> faces, const SpecimenOptions& options);
 
-/// Draws rulers, baselines (red), the advance box (blue), the ink box (green) and the anchor (a cross) of a paragraph
-/// whose origin stands at `origin`; `anchor` is in pixels of the target.
-GRAFEMA_API void draw_guides(Image& target, const FontStack& stack, const Paragraph& paragraph, PixelPoint origin, PixelPoint anchor);
+/// Draws rulers and the safe area (gray, where it is smaller than the target), and of a placed label its baselines (red),
+/// advance box (blue), ink box (green) and anchor (a cross). `view` is as large as the target. Nothing of the label where
+/// `map_label` refuses its placement.
+GRAFEMA_API void draw_guides(Image& target, const FontStack& stack, const Paragraph& paragraph, const Placement& placement, const View& view);
 
 struct NamedImage {
   std::string name;

@@ -14,7 +14,8 @@ namespace grafema {
 GRAFEMA_API Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, const View& view, Blending blending,
                                           Image& target);
 
-/// Turns a target with premultiplied alpha into straight alpha, as PNG has it.
+/// Turns a picture with straight alpha, as PNG has it, into one with premultiplied alpha, and back.
+GRAFEMA_API void to_premultiplied_alpha(Image& target, Blending blending);
 GRAFEMA_API void to_straight_alpha(Image& target, Blending blending);
 
 }  // namespace grafema

@@ -55,6 +55,16 @@ Result<void> check_placement(const Placement& p) {
 
 }  // namespace detail
 
+PixelPoint anchor_on_screen(const Placement& p, const View& v) {
+  const double s = v.content_scale;
+  PixelPoint at{static_cast<float>(p.at.x * s), static_cast<float>(p.at.y * s)};
+  if (p.kind == PlaceKind::pinned) {
+    at.x += v.safe.left + p.pin.x * (v.width - v.safe.left - v.safe.right);
+    at.y += v.safe.top + p.pin.y * (v.height - v.safe.top - v.safe.bottom);
+  }
+  return at;
+}
+
 namespace {
 
 /// Label pixels to pixels around the anchor: scaled, sheared, rotated.
@@ -72,18 +82,8 @@ Matrix3d around_anchor(const Rect& box, const Placement& p) {
   return rotate * shear * scale * to_anchor;
 }
 
-PixelPoint place_on_screen(const Placement& p, const View& v) {
-  const double s = v.content_scale;
-  PixelPoint at{static_cast<float>(p.at.x * s), static_cast<float>(p.at.y * s)};
-  if (p.kind == PlaceKind::pinned) {
-    at.x += v.safe.left + p.pin.x * (v.width - v.safe.left - v.safe.right);
-    at.y += v.safe.top + p.pin.y * (v.height - v.safe.top - v.safe.bottom);
-  }
-  return at;
-}
-
 Columns screen_columns(const Placement& p, const View& v) {
-  const PixelPoint at = place_on_screen(p, v);
+  const PixelPoint at = anchor_on_screen(p, v);
   const double s = v.content_scale;
   Columns out = Columns::Zero();
   out(0, 0) = 2 * s / v.width;
@@ -113,7 +113,7 @@ Columns world_columns(const Placement& p, const View& v) {
 
 /// The commonest case without matrices: labels that stand upright on the screen.
 LabelMap map_upright(const Rect& box, const Placement& p, const View& v) {
-  const PixelPoint at = place_on_screen(p, v);
+  const PixelPoint at = anchor_on_screen(p, v);
   const float across = 2 * v.content_scale / v.width * p.scale_x, down = -2 * v.content_scale / v.height * p.scale_y;
   LabelMap map;
   map.across[0] = across;

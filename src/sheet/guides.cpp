@@ -1,8 +1,10 @@
 // SPDX-License-Identifier: MIT
 // Rulers and boxes over a drawn label.
+#include <algorithm>
 #include <cmath>
 #include <string>
 
+#include "grafema/raster.hpp"
 #include "grafema/sheet.hpp"
 
 namespace grafema {
@@ -13,15 +15,58 @@ constexpr Color kBaseline{0.90F, 0.22F, 0.27F, 0.9F}, kAdvance{0.23F, 0.51F, 0.9
 constexpr Color kInk{0.13F, 0.72F, 0.40F, 0.9F}, kAnchor{1.0F, 0.72F, 0.01F, 1};
 constexpr float kBandWidth = 16;
 
-/// A frame of one pixel on the outside of a box.
-void frame(Image& target, const Rect& box, const Color& color) {
-  if (box.empty()) return;
-  const Rect outer = box.grown(1);
-  paint_rect(target, {outer.left, outer.top, outer.right, box.top}, color);
-  paint_rect(target, {outer.left, box.bottom, outer.right, outer.bottom}, color);
-  paint_rect(target, {outer.left, box.top, box.left, box.bottom}, color);
-  paint_rect(target, {box.right, box.top, outer.right, box.bottom}, color);
+/// A line of one pixel between two points of the target.
+void stroke(Image& target, PixelPoint a, PixelPoint b, const Color& color) {
+  const float length = std::sqrt((b.x - a.x) * (b.x - a.x) + (b.y - a.y) * (b.y - a.y));
+  if (!(length > 0) || !(length < 1e6F)) return;
+  const float nx = (a.y - b.y) / length / 2, ny = (b.x - a.x) / length / 2;
+  Contours line;
+  line.move_to({a.x + nx, a.y + ny});
+  line.line_to({b.x + nx, b.y + ny});
+  line.line_to({b.x - nx, b.y - ny});
+  line.line_to({a.x - nx, a.y - ny});
+  line.close();
+  const FontRect box = bounds(line);
+  const auto bound = [](float v, int limit) { return std::clamp(v, 0.0F, static_cast<float>(limit)); };
+  const PixelRect cell = rounded_out({bound(box.x_min, target.width()), bound(box.y_min, target.height()), bound(box.x_max, target.width()), bound(box.y_max, target.height())});
+  if (cell.empty()) return;
+  std::vector<float> area(static_cast<std::size_t>(cell.width) * static_cast<std::size_t>(cell.height));
+  RasterScratch scratch;
+  if (rasterize_coverage(line, {}, cell, area, scratch)) blend(target, cell, area, Fill::solid(color), {});
 }
+
+/// A frame of one pixel on the outside of an upright box.
+void frame(Image& target, const Rect& box, const Color& color) {
+  const Rect r = box.grown(0.5F);
+  const PixelPoint corners[] = {{r.left, r.top}, {r.right, r.top}, {r.right, r.bottom}, {r.left, r.bottom}};
+  for (std::size_t i = 0; i < 4; ++i) stroke(target, corners[i], corners[(i + 1) % 4], color);
+}
+
+/// The guides of one placed label.
+class LabelGuides {
+ public:
+  LabelGuides(Image& target, const LabelMap& map, const View& view) : target_(target), map_(map), view_(view) {}
+
+  void line(PixelPoint a, PixelPoint b, const Color& color) {
+    const auto from = to_device(map_, a, view_), to = to_device(map_, b, view_);
+    if (from && to) stroke(target_, *from, *to, color);
+  }
+
+  /// Half a device pixel outside of the box, so that an upright frame covers whole pixels.
+  void box(const Rect& box, const Color& color) {
+    if (box.empty()) return;
+    const auto a = to_device(map_, {0, 0}, view_), b = to_device(map_, {1, 0}, view_);
+    const float pixel = a && b ? std::sqrt((b->x - a->x) * (b->x - a->x) + (b->y - a->y) * (b->y - a->y)) : 0;
+    const Rect r = box.grown(pixel > 0 ? 0.5F / pixel : 0);
+    const PixelPoint corners[] = {{r.left, r.top}, {r.right, r.top}, {r.right, r.bottom}, {r.left, r.bottom}};
+    for (std::size_t i = 0; i < 4; ++i) line(corners[i], corners[(i + 1) % 4], color);
+  }
+
+ private:
+  Image& target_;
+  const LabelMap& map_;
+  const View& view_;
+};
 
 /// Ticks every 10 pixels, longer every 50, a number every 100.
 void draw_rulers(Image& target) {
@@ -41,17 +86,25 @@ void draw_rulers(Image& target) {
 
 }  // namespace
 
-void draw_guides(Image& target, const FontStack& stack, const Paragraph& paragraph, PixelPoint origin, PixelPoint anchor) {
-  frame(target, paragraph.advance_box.moved(origin), kAdvance);
-  const Rect ink = ink_box(stack, paragraph);
-  if (!ink.empty()) frame(target, ink.moved(origin), kInk);
-  for (const Line& line : paragraph.lines) {
-    const float y = origin.y + line.baseline, x = origin.x + line.left;
-    paint_rect(target, {x - 4, y, x + line.width + 4, y + 1}, kBaseline);
+void draw_guides(Image& target, const FontStack& stack, const Paragraph& paragraph, const Placement& placement, const View& view) {
+  const Insets& safe = view.safe;
+  if (!(safe == Insets{})) frame(target, {safe.left, safe.top, view.width - safe.right, view.height - safe.bottom}, kRuler);
+  const Result<LabelMap> map = map_label(paragraph.advance_box, placement, view);
+  if (map) {
+    LabelGuides guides(target, *map, view);
+    guides.box(paragraph.advance_box, kAdvance);
+    guides.box(ink_box(stack, paragraph), kInk);
+    for (const Line& line : paragraph.lines) {
+      guides.line({line.left - 4, line.baseline + 0.5F}, {line.left + line.width + 4, line.baseline + 0.5F}, kBaseline);
+    }
   }
   draw_rulers(target);
-  paint_rect(target, {anchor.x - 8, anchor.y - 1, anchor.x + 8, anchor.y + 1}, kAnchor);
-  paint_rect(target, {anchor.x - 1, anchor.y - 8, anchor.x + 1, anchor.y + 8}, kAnchor);
+  const Rect& box = paragraph.advance_box;
+  const PixelPoint own{box.left + placement.anchor.x * box.width(), box.top + placement.anchor.y * box.height()};
+  const std::optional<PixelPoint> anchor = map ? to_device(*map, own, view) : std::nullopt;
+  if (!anchor) return;
+  paint_rect(target, {anchor->x - 8, anchor->y - 1, anchor->x + 8, anchor->y + 1}, kAnchor);
+  paint_rect(target, {anchor->x - 1, anchor->y - 8, anchor->x + 1, anchor->y + 8}, kAnchor);
 }
 
 }  // namespace grafema

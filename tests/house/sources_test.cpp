@@ -21,6 +21,7 @@ std::string text_of(const fs::path& path) {
 std::vector<fs::path> sources(std::initializer_list<const char*> folders) {
   std::vector<fs::path> out;
   for (const char* folder : folders) {
+    if (!fs::exists(fs::path(GRAFEMA_SOURCE_DIR) / folder)) continue;
     for (const auto& entry : fs::recursive_directory_iterator(fs::path(GRAFEMA_SOURCE_DIR) / folder)) {
       const std::string extension = entry.path().extension().string();
       if (extension == ".cpp" || extension == ".hpp" || extension == ".inc") out.push_back(entry.path());

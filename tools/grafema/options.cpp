@@ -44,6 +44,7 @@ std::vector<char32_t> CharacterOptions::read() const {
 
 void LayoutOptions::add_to(CLI::App& app) {
   fonts.add_to(app);
+  app.add_option("--atlas", atlas, "A baked atlas instead of fonts: characters and pair kerning, no font file")->type_name("PREFIX.json");
   auto* text_option = app.add_option("--text", text, "The text, UTF-8")->type_name("S");
   app.add_option("--text-from", text_from, "The text of this file; - is standard input")->type_name("FILE")->excludes(text_option);
   app.add_option("--size", size, "Pixels per em (default 32)")->type_name("PX");
@@ -100,10 +101,16 @@ float read_size(const LayoutOptions& options, const GlyphMetrics& face) {
 
 LaidOut lay_out(const LayoutOptions& options) {
   LaidOut out;
-  for (const LoadedFace& face : options.fonts.load()) out.stack.faces.push_back(face.face);
+  if (!options.atlas.empty()) {
+    if (!options.fonts.paths.empty()) throw Failure{wrong_usage, "expected FONT or --atlas, found both"};
+    out.atlas = std::make_shared<const Atlas>(value_or_give_up(load_atlas(options.atlas)));
+    out.stack = atlas_stack(out.atlas);
+  } else {
+    for (const LoadedFace& face : options.fonts.load()) out.stack.faces.push_back(face.face);
+  }
   out.text = options.text_from.empty() ? options.text : value_or_give_up(load_text(options.text_from));
   check_text(out.text, options.text_from.empty() ? "--text" : options.text_from);
-  TextStyle style;
+  TextStyle& style = out.style;
   style.size = read_size(options, *out.stack.faces[0]);
   style.align = to_align(options.align);
   style.line_spacing = to_number(options.line_spacing, "--line-spacing", 0, 100);
@@ -115,6 +122,7 @@ LaidOut lay_out(const LayoutOptions& options) {
 }
 
 void LookOptions::add_to(CLI::App& app) {
+  app.add_option("--look", base, "A look of a looks file; the other options add layers to it")->type_name("FILE#NAME");
   app.add_option("--fill", fill, "One color, or four for the corners: top left, top right, bottom right, bottom left")->type_name("C[,C,C,C]");
   app.add_option("--outline", outline, "Width and color around the letters")->type_name("PX,C");
   app.add_option("--shadow", shadow, "Offset, softness and color behind the letters")->type_name("DX,DY,BLUR,C");
@@ -127,26 +135,31 @@ void LookOptions::add_to(CLI::App& app) {
 Look LookOptions::read() const {
   constexpr float kMost = 256;
   Look look;
-  look.opacity = to_number(opacity, "--opacity", 0, 1);
+  if (!base.empty()) look = value_or_give_up(load_look(base));
+  look.opacity *= to_number(opacity, "--opacity", 0, 1);
+  const auto add = [&look](const Layer& layer) {
+    if (!look.add(layer)) throw Failure{wrong_usage, fmt::format("expected at most {} layers in a look", Look::kMaxLayers)};
+  };
   const float bolder = to_number(embolden, "--embolden", -kMost, kMost);
   const auto outline_parts = outline.empty() ? std::vector<std::string>{} : split(outline, "--outline", 2);
   const float outer = bolder + (outline.empty() ? 0 : to_number(outline_parts[0], "--outline", 0, kMost));
   if (!shadow.empty()) {
     const auto parts = split(shadow, "--shadow", 4);
-    look.add({.shift = {to_number(parts[0], "--shadow", -4096, 4096), to_number(parts[1], "--shadow", -4096, 4096)},
+    add({.shift = {to_number(parts[0], "--shadow", -4096, 4096), to_number(parts[1], "--shadow", -4096, 4096)},
               .grow = outer, .blur = to_number(parts[2], "--shadow", 0, kMost), .fill = Fill::solid(to_color(parts[3], "--shadow"))});
   }
   if (!glow.empty()) {
     const auto parts = split(glow, "--glow", 2);
     const float half = to_number(parts[0], "--glow", 0, kMost) / 2;  // half of the glow's width is full, then it fades over as much
-    look.add({.grow = outer + half, .blur = half, .fill = Fill::solid(to_color(parts[1], "--glow"))});
+    add({.grow = outer + half, .blur = half, .fill = Fill::solid(to_color(parts[1], "--glow"))});
   }
-  if (!outline.empty()) look.add({.grow = outer, .fill = Fill::solid(to_color(outline_parts[1], "--outline"))});
-  const auto colors = split(fill, "--fill");
+  if (!outline.empty()) add({.grow = outer, .fill = Fill::solid(to_color(outline_parts[1], "--outline"))});
+  if (!fill && !base.empty() && bolder == 0) return look;
+  const auto colors = split(fill.value_or("black"), "--fill");
   if (colors.size() != 1 && colors.size() != 4) throw Failure{wrong_usage, fmt::format("--fill: expected one color or four, found {}", colors.size())};
   Layer front{.grow = bolder};
   for (std::size_t i = 0; i < 4; ++i) front.fill.corners[i] = to_color(colors[colors.size() == 4 ? i : 0], "--fill");
-  look.add(front);
+  add(front);
   return look;
 }
 

@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "common.hpp"
+#include "grafema/glyph_source.hpp"
 #include "grafema/placement.hpp"
 
 namespace grafema::tool {
@@ -35,7 +36,7 @@ struct CharacterOptions {
 /// --text, --text-from and how it is laid out.
 struct LayoutOptions {
   FontOptions fonts;
-  std::string text, text_from;
+  std::string atlas, text, text_from;
   std::optional<std::string> size, cap_height, x_height, line_height;
   std::string align = "start", line_spacing = "1", tracking = "0", features;
   bool no_kerning = false, strict = false;
@@ -46,15 +47,19 @@ struct LayoutOptions {
 /// Text laid out as the options ask.
 struct LaidOut {
   std::string text;
+  TextStyle style;
+  std::shared_ptr<const Atlas> atlas;  ///< where --atlas was given
   FontStack stack;
   Paragraph paragraph;
   Notes notes;
 };
 LaidOut lay_out(const LayoutOptions& options);
 
-/// --fill, --outline, --shadow, --glow, --embolden, --opacity.
+/// --look and --fill, --outline, --shadow, --glow, --embolden, --opacity.
 struct LookOptions {
-  std::string fill = "black", outline, shadow, glow, embolden = "0", opacity = "1";
+  std::string base;  ///< --look
+  std::optional<std::string> fill;
+  std::string outline, shadow, glow, embolden = "0", opacity = "1";
 
   void add_to(CLI::App& app);
   Look read() const;

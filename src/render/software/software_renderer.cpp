@@ -175,16 +175,30 @@ Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, c
   return {};
 }
 
-void to_straight_alpha(Image& target, Blending blending) {
+namespace {
+
+/// Multiplies the colors of pixels that are neither empty nor opaque by what `factor` makes of their alpha.
+template <class Factor>
+void scale_colors(Image& target, Blending blending, Factor factor) {
   for (int y = 0; y < target.height(); ++y) {
     for (std::uint8_t* pixel = target.row(y); pixel < target.row(y) + target.row_bytes(); pixel += 4) {
-      if (pixel[3] == 0 || pixel[3] == 255) continue;
-      const float alpha = static_cast<float>(pixel[3]) / 255.0F;
+      if (pixel[3] == 255) continue;
+      const float by = factor(static_cast<float>(pixel[3]) / 255.0F);
       for (int c = 0; c < 3; ++c) {
-        pixel[c] = blending == Blending::linear ? to_byte(to_srgb(light_table()[pixel[c]] / alpha)) : to_byte(static_cast<float>(pixel[c]) / 255.0F / alpha);
+        pixel[c] = blending == Blending::linear ? to_byte(to_srgb(light_table()[pixel[c]] * by)) : to_byte(static_cast<float>(pixel[c]) / 255.0F * by);
       }
     }
   }
+}
+
+}  // namespace
+
+void to_premultiplied_alpha(Image& target, Blending blending) {
+  scale_colors(target, blending, [](float alpha) { return alpha; });
+}
+
+void to_straight_alpha(Image& target, Blending blending) {
+  scale_colors(target, blending, [](float alpha) { return alpha > 0 ? 1 / alpha : 0.0F; });
 }
 
 }  // namespace grafema

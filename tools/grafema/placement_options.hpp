@@ -1,0 +1,35 @@
+// SPDX-License-Identifier: MIT
+// Where the label of `draw` and `view` stands, and the picture around it.
+#pragma once
+
+#include "grafema/motion.hpp"
+#include "options.hpp"
+
+namespace grafema::tool {
+
+/// --canvas, --backdrop, --at, --anchor, --rotate, --scale, --safe, --pin, --motion, --time, --guides.
+struct PlacementOptions {
+  std::string canvas, backdrop = "transparent", at, anchor, rotate = "0", scale = "1", safe, pin, motion = "still", time = "0";
+  bool guides = false;
+
+  void add_to(CLI::App& app);
+};
+
+/// A label and the canvas that it stands on, ready to be drawn.
+struct Picture {
+  LaidOut laid;
+  Look look;
+  Placement placement;
+  View view;
+  Motion motion;
+  double seconds = 0;
+  Image backdrop;      ///< straight alpha, of the view's size
+  bool plain = false;  ///< upright, unscaled, still: can be painted straight from outlines
+};
+
+Picture make_picture(const LayoutOptions& layout, const LookOptions& look, const PlacementOptions& place);
+
+/// Pictures of all glyphs of the text, with the reach that the look needs: the atlas that was given, or one baked for it.
+std::shared_ptr<const Atlas> atlas_for(const Picture& picture);
+
+}  // namespace grafema::tool
