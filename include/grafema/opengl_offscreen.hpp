@@ -23,6 +23,8 @@ class GRAFEMA_API OpenGLOffscreen {
   OpenGLOffscreen(OpenGLOffscreen&&) noexcept;
   OpenGLOffscreen& operator=(OpenGLOffscreen&&) noexcept;
 
+  /// Gives the framebuffer a depth buffer of 24 bits.
+  void add_depth();
   /// Fills the framebuffer with a picture of its size, rgba8, as it is.
   void put(const Image& image);
   /// The framebuffer's pixels, top row first.

@@ -12,7 +12,7 @@ namespace grafema {
 struct OpenGLOffscreen::State {
   EGLDisplay display = EGL_NO_DISPLAY;
   EGLContext context = EGL_NO_CONTEXT;
-  GLuint framebuffer = 0, color = 0;
+  GLuint framebuffer = 0, color = 0, depth = 0;
   int width = 0, height = 0;
   std::vector<std::string> complaints;
 
@@ -21,6 +21,7 @@ struct OpenGLOffscreen::State {
     eglMakeCurrent(display, EGL_NO_SURFACE, EGL_NO_SURFACE, context);
     glDeleteFramebuffers(1, &framebuffer);
     glDeleteRenderbuffers(1, &color);
+    glDeleteRenderbuffers(1, &depth);
     eglMakeCurrent(display, EGL_NO_SURFACE, EGL_NO_SURFACE, EGL_NO_CONTEXT);
     eglDestroyContext(display, context);  // the display is shared by all contexts and stays initialized
   }
@@ -82,6 +83,13 @@ Result<OpenGLOffscreen> OpenGLOffscreen::make(int width, int height, OpenGLFlavo
   glViewport(0, 0, width, height);
   if (epoxy_is_desktop_gl() && blending == Blending::linear) glEnable(GL_FRAMEBUFFER_SRGB);
   return OpenGLOffscreen(std::move(state));
+}
+
+void OpenGLOffscreen::add_depth() {
+  if (state_->depth == 0) glGenRenderbuffers(1, &state_->depth);
+  glBindRenderbuffer(GL_RENDERBUFFER, state_->depth);
+  glRenderbufferStorage(GL_RENDERBUFFER, GL_DEPTH_COMPONENT24, state_->width, state_->height);
+  glFramebufferRenderbuffer(GL_FRAMEBUFFER, GL_DEPTH_ATTACHMENT, GL_RENDERBUFFER, state_->depth);
 }
 
 void OpenGLOffscreen::put(const Image& image) {

@@ -1,0 +1,111 @@
+// SPDX-License-Identifier: MIT
+// The quads of a label drawn by an OpenGL loop of your own: none of the library's renderers, a shader of twenty lines.
+#include <epoxy/gl.h>
+
+#include <cstddef>
+#include <cstdio>
+#include <memory>
+#include <vector>
+
+#include "grafema/character_sets.hpp"
+#include "grafema/files.hpp"
+#include "grafema/opengl_offscreen.hpp"
+#include "grafema/quads.hpp"
+
+using namespace grafema;
+
+namespace {
+
+constexpr const char* kVertex = R"(#version 330 core
+layout(location = 0) in vec4 origin;
+layout(location = 1) in vec4 across;
+layout(location = 2) in vec4 down;
+layout(location = 3) in vec4 cell;
+out vec2 texel;
+void main() {
+  vec2 corner = vec2(gl_VertexID & 1, gl_VertexID >> 1);
+  gl_Position = origin + across * corner.x + down * corner.y;
+  texel = cell.xy - 0.5 + corner * (cell.zw + 1.0);  // the quad is half a texel wider than its cell
+})";
+
+constexpr const char* kFragment = R"(#version 330 core
+uniform sampler2D page;
+uniform float reach;
+in vec2 texel;
+out vec4 color;
+void main() {
+  float inside = (texture(page, texel / vec2(textureSize(page, 0))).r - 0.5) * 2.0 * reach;
+  float pixel = length(fwidth(texel)) * 0.7;
+  color = vec4(1.0, 0.43, 0.0, 1.0) * clamp(0.5 + inside / pixel, 0.0, 1.0);
+})";
+
+GLuint make_program() {
+  const GLuint program = glCreateProgram();
+  for (const auto& [type, text] : {std::pair(GL_VERTEX_SHADER, kVertex), std::pair(GL_FRAGMENT_SHADER, kFragment)}) {
+    const GLuint shader = glCreateShader(static_cast<GLenum>(type));
+    glShaderSource(shader, 1, &text, nullptr);
+    glCompileShader(shader);
+    glAttachShader(program, shader);
+    glDeleteShader(shader);
+  }
+  glLinkProgram(program);
+  return program;
+}
+
+void send_page(const GlyphSource& source) {
+  GLuint texture = 0;
+  glGenTextures(1, &texture);
+  glBindTexture(GL_TEXTURE_2D, texture);
+  const ImageView page = source.pixels(0);
+  glPixelStorei(GL_UNPACK_ALIGNMENT, 1);  // one byte a texel: rows of any width
+  glTexImage2D(GL_TEXTURE_2D, 0, GL_R8, page.width, page.height, 0, GL_RED, GL_UNSIGNED_BYTE, page.data);
+  glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_MIN_FILTER, GL_LINEAR);
+}
+
+void draw(const QuadList& list) {
+  GLuint array = 0, buffer = 0;
+  glGenVertexArrays(1, &array), glBindVertexArray(array);
+  glGenBuffers(1, &buffer), glBindBuffer(GL_ARRAY_BUFFER, buffer);
+  glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(list.quad_count * sizeof(GlyphQuad)), list.quads.data(), GL_STREAM_DRAW);
+  const std::pair<GLenum, std::size_t> fields[] = {{GL_FLOAT, offsetof(GlyphQuad, origin)}, {GL_FLOAT, offsetof(GlyphQuad, across)}, {GL_FLOAT, offsetof(GlyphQuad, down)}, {GL_UNSIGNED_SHORT, offsetof(GlyphQuad, cell)}};
+  for (GLuint i = 0; i < 4; ++i) {
+    glEnableVertexAttribArray(i);
+    glVertexAttribPointer(i, 4, fields[i].first, GL_FALSE, sizeof(GlyphQuad), reinterpret_cast<const void*>(fields[i].second));
+    glVertexAttribDivisor(i, 1);
+  }
+  glEnable(GL_BLEND);
+  glBlendFunc(GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
+  glDrawArraysInstanced(GL_TRIANGLE_STRIP, 0, 4, static_cast<GLsizei>(list.quad_count));
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  AtlasRecipe recipe;
+  recipe.faces = {built_in_face()};
+  recipe.characters = *read_character_set("ascii");
+  auto atlas = bake(recipe);
+  auto offscreen = OpenGLOffscreen::make(640, 160);
+  if (!atlas || !offscreen) return std::fprintf(stderr, "no atlas or no OpenGL\n"), 1;
+  const auto source = std::make_shared<AtlasSource>(std::make_shared<const Atlas>(*std::move(atlas)));
+  TextContext context(FontStack{{recipe.faces[0]}}, source);
+  Label label(context, "4 Lantern  23:04");
+  const View view{.width = 640, .height = 160};
+  if (!label.set_size(60) || !label.set_placement({.at = {320, 80}, .anchor = {0.5F, 0.5F}, .rotate = -4})) return 1;
+
+  Label* const labels[] = {&label};
+  std::vector<GlyphQuad> quads(64);
+  std::vector<Batch> batches(4);
+  std::vector<LayerRecord> layers(8);
+  QuadList list{quads, batches, layers};
+  if (!emit_quads(context, labels, view, list) || !list.complete()) return 1;
+
+  const GLuint program = make_program();
+  glClearColor(0.006F, 0.005F, 0.003F, 1);
+  glClear(GL_COLOR_BUFFER_BIT);
+  glUseProgram(program);
+  glUniform1f(glGetUniformLocation(program, "reach"), list.layers[0].reach);
+  send_page(*source);
+  draw(list);
+  return save_png(argc > 1 ? argv[1] : "own_renderer.png", offscreen->read()) && offscreen->complaints().empty() ? 0 : 1;
+}
