@@ -44,6 +44,11 @@ class NightScene {
     title_->set_time(seconds);
   }
 
+  /// What should not go unsaid: characters without a picture, looks that need more reach.
+  void report() const {
+    for (const Note& note : notes_.all()) std::fprintf(stderr, "note: %s\n", describe(note).c_str());
+  }
+
   /// The street first, then what stands in it, then what lies on the glass.
   void draw(OpenGLRenderer& renderer, const View& view) {
     View seen = view;
@@ -106,7 +111,7 @@ class NightScene {
   void show(OpenGLRenderer& renderer, std::vector<Label*>& labels, const View& view) {
     QuadList list{quads_, batches_, layers_};
     for (int round = 0; round < 2; ++round) {  // the second with the room that the first asked for
-      if (const auto emitted = emit_quads(context_, labels, view, list); !emitted) std::fprintf(stderr, "%s\n", describe(emitted.error()).c_str());
+      if (const auto emitted = emit_quads(context_, labels, view, list, &notes_); !emitted) std::fprintf(stderr, "%s\n", describe(emitted.error()).c_str());
       if (list.complete()) break;
       quads_.resize(list.quads_needed), batches_.resize(list.batches_needed), layers_.resize(list.layers_needed);
       list = {quads_, batches_, layers_};
@@ -119,6 +124,7 @@ class NightScene {
   std::vector<std::unique_ptr<Label>> labels_;
   std::vector<Label*> world_, hud_, names_, numbers_;
   Label *clock_ = nullptr, *badge_ = nullptr, *title_ = nullptr;
+  Notes notes_;
   std::vector<GlyphQuad> quads_;
   std::vector<Batch> batches_;
   std::vector<LayerRecord> layers_;
@@ -131,6 +137,7 @@ std::shared_ptr<const Atlas> bake_letters(FontStack& fonts) {
   AtlasRecipe recipe;
   recipe.faces = {face};
   recipe.characters = *read_character_set("latin1");
+  recipe.characters.push_back(0x2019);  // the apostrophe of Tinker's Weir
   recipe.size = 56;
   recipe.reach = 8;
   auto atlas = bake(recipe);
@@ -153,6 +160,7 @@ int draw_headless(TextContext& context, const View& view, int frames, const char
   if (!renderer || !renderer->sync(context.source())) return std::fprintf(stderr, "no OpenGL renderer\n"), 1;
   NightScene scene(context);
   for (int frame = 0; frame < frames; ++frame) draw_frame(scene, *renderer, view, frame / 60.0);
+  scene.report();
   const auto saved = save_png(shot, offscreen->read());
   if (!saved) std::fprintf(stderr, "%s\n", describe(saved.error()).c_str());
   for (const std::string& complaint : offscreen->complaints()) std::fprintf(stderr, "OpenGL: %s\n", complaint.c_str());

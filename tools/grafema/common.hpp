@@ -72,5 +72,6 @@ Registered add_draw(CLI::App& app);
 Registered add_make_font(CLI::App& app);
 Registered add_specimen(CLI::App& app);
 Registered add_demo(CLI::App& app);
+Registered add_view(CLI::App& app);  ///< only where there is OpenGL
 
 }  // namespace grafema::tool

@@ -16,7 +16,11 @@ int run(int argc, char** argv) {
   app.require_subcommand(1);
   app.fallthrough(false);
   const Registered commands[] = {add_inspect(app), add_specimen(app), add_bake(app), add_measure(app),
-                                 add_draw(app),    add_make_font(app), add_demo(app)};
+                                 add_draw(app),    add_make_font(app), add_demo(app),
+#ifdef GRAFEMA_HAS_OPENGL
+                                 add_view(app),
+#endif
+  };
   try {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& problem) {
