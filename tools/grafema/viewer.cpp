@@ -179,18 +179,23 @@ void Viewer::draw(double seconds, bool captions) {
 void Viewer::draw_captions() {
   const auto at = from_device(*map_label(label_->box(), picture_.placement, picture_.view), pointer_, picture_.view);
   const std::string where = fmt::format("pointer {:.0f}, {:.0f}   in the label {:.1f}, {:.1f}", pointer_.x, pointer_.y, at ? at->x : 0, at ? at->y : 0);
-  const std::string lines[] = {where + "   + - size  L look  A anchor  G guides  B backdrop  D device  S safe area", message_.empty() ? command() : message_};
+  std::vector<std::string> lines = {where, "+ - size   L look   A anchor   G guides   B backdrop   D device   S safe area"};
+  std::string rest = message_.empty() ? command() : message_;
+  constexpr float kCharacter = 5.8F;  // how wide the pixel face is on average
+  const auto most = static_cast<std::size_t>(std::max(20.0F, (picture_.view.width - 12) / kCharacter));
+  for (; rest.size() > most && rest.rfind(' ', most) != std::string::npos; rest.erase(0, rest.rfind(' ', most))) lines.push_back(rest.substr(0, rest.rfind(' ', most)));
+  lines.push_back(rest);
   Look look;
   look.add({.shift = {1, 1}, .fill = Fill::solid({0, 0, 0, 0.8F})});
   look.add({.fill = Fill::solid({1, 0.9F, 0.7F, 1})});
   const LookId id = caption_context_->looks().set("caption", look);
   std::vector<std::unique_ptr<Label>> owned;
   std::vector<Label*> labels;
-  for (std::size_t i = 0; i < std::size(lines); ++i) {
+  for (std::size_t i = 0; i < lines.size(); ++i) {
     owned.push_back(std::make_unique<Label>(*caption_context_, lines[i]));
     value_or_give_up(owned.back()->set_size(12));
     owned.back()->set_look(id);
-    value_or_give_up(owned.back()->set_placement({.at = {6, picture_.view.height - 32 + 14 * static_cast<float>(i)}}));
+    value_or_give_up(owned.back()->set_placement({.at = {6, picture_.view.height - 4 - 14 * static_cast<float>(lines.size() - i)}}));
     labels.push_back(owned.back().get());
   }
   show(labels);

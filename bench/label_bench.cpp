@@ -1,0 +1,127 @@
+// SPDX-License-Identifier: MIT
+// Building the list of a frame: 1,000 labels of 12 letters unchanged, moving and with new numbers, and 10,000 moving ones,
+// against writing the same quads from numbers that are at hand.
+#include <cstring>
+
+#include "bench.hpp"
+#include "grafema/character_sets.hpp"
+#include "grafema/quads.hpp"
+
+namespace grafema::bench {
+namespace {
+
+constexpr std::size_t kLetters = 12;
+
+std::shared_ptr<const Atlas> ascii_atlas() {
+  static const std::shared_ptr<const Atlas> atlas = [] {
+    AtlasRecipe recipe;
+    recipe.faces = {sans()};
+    recipe.characters = *read_character_set("ascii");
+    return std::make_shared<const Atlas>(*bake(recipe));
+  }();
+  return atlas;
+}
+
+/// Labels of one layer and room for all of their quads.
+struct Frame {
+  TextContext context;
+  std::vector<std::unique_ptr<Label>> owned;
+  std::vector<Label*> labels;
+  std::vector<GlyphQuad> quads;
+  std::vector<Batch> batches;
+  std::vector<LayerRecord> layers;
+  QuadList list;
+  View view;
+
+  explicit Frame(std::size_t count)
+      : context(atlas_stack(ascii_atlas()), std::make_shared<AtlasSource>(ascii_atlas())), quads(count * kLetters), batches(8), layers(64) {
+    for (std::size_t i = 0; i < count; ++i) {
+      owned.push_back(std::make_unique<Label>(context, "123456789012"));
+      labels.push_back(owned.back().get());
+    }
+    list = {quads, batches, layers};
+  }
+  void move(int frame) {
+    for (std::size_t i = 0; i < labels.size(); ++i) {
+      Placement placement;
+      placement.at = {static_cast<float>((frame + static_cast<int>(i)) % 1000), static_cast<float>(i % 800)};
+      (void)labels[i]->set_placement(placement);
+    }
+  }
+  bool emit() { return emit_quads(context, labels, view, list).has_value() && list.quad_count == labels.size() * kLetters; }
+};
+
+void count_glyphs(benchmark::State& state, std::size_t labels) {
+  state.SetItemsProcessed(state.iterations() * static_cast<std::int64_t>(labels * kLetters));
+}
+
+void unchanged(benchmark::State& state) {
+  Frame frame(1000);
+  for (auto _ : state) GRAFEMA_VERIFY(state, frame.emit());
+  count_glyphs(state, 1000);
+}
+
+void moving(benchmark::State& state, std::size_t labels) {
+  Frame frame(labels);
+  int number = 0;
+  for (auto _ : state) {
+    frame.move(++number);
+    GRAFEMA_VERIFY(state, frame.emit());
+  }
+  count_glyphs(state, labels);
+}
+
+void renumbered(benchmark::State& state) {
+  Frame frame(1000);
+  double number = 123456789012;
+  for (auto _ : state) {
+    number += 1;
+    for (Label* label : frame.labels) label->set_number(number);
+    GRAFEMA_VERIFY(state, frame.emit());
+  }
+  count_glyphs(state, 1000);
+}
+
+/// Quads of the same bytes from numbers that are at hand: two sums and two products of four floats, the rest copied.
+void emit_floor(benchmark::State& state, std::size_t labels) {
+  struct Ready {
+    float x, y, width, height;
+    std::array<std::uint16_t, 4> cell;
+    std::array<std::int16_t, 4> box;
+  };
+  std::vector<Ready> ready(labels * kLetters, Ready{1, 2, 3, 4, {5, 6, 7, 8}, {1, 2, 3, 4}});
+  std::vector<GlyphQuad> quads(ready.size());
+  LabelMap map;
+  map.across = {0.001F, 0, 0, 0}, map.down = {0, -0.002F, 0, 0}, map.origin = {-1, 1, 0, 1};
+  for (auto _ : state) {
+    benchmark::DoNotOptimize(map);
+    for (std::size_t i = 0; i < ready.size(); ++i) {
+      const Ready& r = ready[i];
+      GlyphQuad& q = quads[i];
+      for (std::size_t k = 0; k < 4; ++k) {
+        q.origin[k] = map.origin[k] + map.across[k] * r.x + map.down[k] * r.y;
+        q.across[k] = map.across[k] * r.width;
+        q.down[k] = map.down[k] * r.height;
+      }
+      q.cell = r.cell;
+      q.box = r.box;
+      q.tint = {255, 255, 255, 255};
+      q.layer = q.page = 0;
+    }
+    benchmark::DoNotOptimize(quads.data());
+    benchmark::ClobberMemory();
+  }
+  count_glyphs(state, labels);
+}
+
+BENCHMARK(unchanged)->Name("list of 1,000 labels, unchanged");
+BENCHMARK_CAPTURE(emit_floor, unchanged, 1000)->Name("list of 1,000 labels, unchanged/floor");
+BENCHMARK_CAPTURE(moving, thousand, 1000)->Name("list of 1,000 labels, moving");
+BENCHMARK_CAPTURE(emit_floor, moving, 1000)->Name("list of 1,000 labels, moving/floor");
+BENCHMARK(renumbered)->Name("list of 1,000 labels, new numbers");
+BENCHMARK_CAPTURE(emit_floor, renumbered, 1000)->Name("list of 1,000 labels, new numbers/floor");
+BENCHMARK_CAPTURE(moving, ten_thousand, 10000)->Name("list of 10,000 labels, moving");
+BENCHMARK_CAPTURE(emit_floor, ten_thousand, 10000)->Name("list of 10,000 labels, moving/floor");
+
+}  // namespace
+}  // namespace grafema::bench

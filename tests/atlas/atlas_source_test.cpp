@@ -1,0 +1,65 @@
+// SPDX-License-Identifier: MIT
+// A baked atlas as drawing and layout see it.
+#include <catch2/catch.hpp>
+
+#include "support/scene.hpp"
+
+using namespace grafema;
+
+TEST_CASE("every glyph of the atlas is resolved in bulk, others are absent", "[atlas_source][property]") {
+  const auto atlas = test::atlas_of(test::dejavu());
+  AtlasSource source(atlas);
+  std::vector<GlyphKey> keys;
+  for (const AtlasGlyph& glyph : atlas->glyphs) keys.push_back({atlas->faces[0].id, glyph.glyph});
+  keys.push_back({atlas->faces[0].id, GlyphId{60000}});
+  keys.push_back({FaceId{12345}, GlyphId{36}});
+  std::vector<Sprite> sprites(keys.size());
+  source.resolve(keys, sprites);
+  for (std::size_t i = 0; i < atlas->glyphs.size(); ++i) {
+    const AtlasGlyph& glyph = atlas->glyphs[i];
+    REQUIRE(sprites[i].state == (glyph.page ? SpriteState::ready : SpriteState::empty));
+    if (!glyph.page) continue;
+    CHECK(sprites[i].cell == std::array<std::uint16_t, 4>{static_cast<std::uint16_t>(glyph.cell.x), static_cast<std::uint16_t>(glyph.cell.y),
+                                                          static_cast<std::uint16_t>(glyph.cell.width), static_cast<std::uint16_t>(glyph.cell.height)});
+    CHECK(sprites[i].offset == glyph.offset);
+    CHECK(sprites[i].reach == 6);
+  }
+  CHECK(sprites[keys.size() - 2].state == SpriteState::absent);
+  CHECK(sprites[keys.size() - 1].state == SpriteState::absent);
+}
+
+TEST_CASE("pages are changes once, again when touched or replaced; the epoch moves with the atlas alone", "[atlas_source]") {
+  AtlasSource source(test::atlas_of(built_in_face()));
+  PageChange changes[4];
+  REQUIRE(source.take_changes(changes) == 1);
+  CHECK(changes[0].rect == PixelRect{0, 0, source.pages()[0].width, source.pages()[0].height});
+  CHECK(source.take_changes(changes) == 0);
+  const std::uint64_t epoch = source.epoch();
+  source.touch_all();
+  CHECK(source.take_changes(changes) == 1);
+  CHECK(source.epoch() == epoch);
+  source.replace(test::atlas_of(test::dejavu()));
+  CHECK(source.epoch() != epoch);
+  CHECK(source.take_changes(changes) == 1);
+}
+
+TEST_CASE("text measured from an atlas alone is what the face measures", "[atlas_source][property]") {
+  const auto face = test::dejavu();
+  const auto kind = GENERATE(PictureKind::coverage, PictureKind::distance);
+  const auto atlas = test::atlas_of(face, kind, 48);
+  const FontStack alone = atlas_stack(atlas), whole{{face}};
+  ShapeCache cache;
+  Paragraph a, b;
+  for (const char* text : {"TRAMWAY Ty. LT", "Foxglove Cross", "7:15 (late)"}) {
+    REQUIRE(lay_out(alone, text, {.size = 30, .tracking = 1}, cache, a).has_value());
+    REQUIRE(lay_out(whole, text, {.size = 30, .tracking = 1}, cache, b).has_value());
+    CHECK(a.advance_box.width() == Approx(b.advance_box.width()).epsilon(1e-5));
+    CHECK(a.lines[0].baseline == Approx(b.lines[0].baseline));
+    CHECK(index_of(a.glyphs[3].glyph) == index_of(b.glyphs[3].glyph));
+    const Rect near = ink_box(alone, a), exact = ink_box(whole, b);
+    CHECK(near.right == Approx(exact.right).margin(1));
+    CHECK(near.top == Approx(exact.top).margin(1));
+  }
+  CHECK(alone.faces[0]->face() == nullptr);
+  CHECK(alone.faces[0]->id() == face->id());
+}

@@ -1,0 +1,80 @@
+// SPDX-License-Identifier: MIT
+// Steady frames take nothing from the heap: every call of malloc and its kin is counted in this program.
+#include <malloc.h>
+
+#include <atomic>
+#include <cerrno>
+#include <cstdlib>
+
+namespace {
+std::atomic<long> allocations{0};
+}
+
+extern "C" {
+void* __libc_malloc(size_t);
+void* __libc_calloc(size_t, size_t);
+void* __libc_realloc(void*, size_t);
+void* __libc_memalign(size_t, size_t);
+void* malloc(size_t size) noexcept { return ++allocations, __libc_malloc(size); }
+void* calloc(size_t count, size_t size) noexcept { return ++allocations, __libc_calloc(count, size); }
+void* realloc(void* old, size_t size) noexcept { return ++allocations, __libc_realloc(old, size); }
+void* memalign(size_t to, size_t size) noexcept { return ++allocations, __libc_memalign(to, size); }
+void* aligned_alloc(size_t to, size_t size) noexcept { return ++allocations, __libc_memalign(to, size); }
+int posix_memalign(void** out, size_t to, size_t size) noexcept {
+  ++allocations;
+  *out = __libc_memalign(to, size);
+  return *out == nullptr ? ENOMEM : 0;
+}
+}
+
+#include "support/scene.hpp"
+
+using namespace grafema;
+
+TEST_CASE("allocations are counted", "[allocation]") {
+  const long before = allocations;
+  std::string text(1000, 'x');
+  CHECK(allocations > before);
+}
+
+TEST_CASE("a thousand frames of moving labels and changing numbers allocate nothing", "[allocation]") {
+  test::Scene scene(test::atlas_of(test::dejavu()));
+  Look look;
+  look.add({.shift = {1, 2}, .grow = 1, .blur = 2});
+  look.add({.grow = 1});
+  look.add({});
+  const LookId id = scene.context.looks().set("sign", look);
+  std::vector<std::unique_ptr<Label>> owned;
+  std::vector<Label*> labels;
+  for (int i = 0; i < 60; ++i) {
+    owned.push_back(std::make_unique<Label>(scene.context, i % 3 == 0 ? "" : "Wren Achterberg"));
+    owned.back()->set_look(id);
+    if (i % 7 == 0) owned.back()->set_motion(i % 2 == 0 ? sway() : rattle());
+    labels.push_back(owned.back().get());
+  }
+  View view{.width = 1280, .height = 800};
+  view.projection = test::perspective(60, 1.6F, 0.1F, 100);
+  test::Quads quads;
+  const auto frame = [&](int number) {
+    for (std::size_t i = 0; i < labels.size(); ++i) {
+      Placement placement{.at = {static_cast<float>(number % 500), static_cast<float>(i) * 12}, .rotate = static_cast<float>(number)};
+      if (i % 5 == 1) placement.kind = PlaceKind::world, placement.world = test::moved(0, 0, -5);
+      (void)labels[i]->set_placement(placement);
+      labels[i]->set_time(number / 60.0);
+      labels[i]->set_opacity(static_cast<float>(number % 10) / 10);
+      if (i % 3 == 0) labels[i]->set_number(1000000 + number * 7.25, {.decimals = 2, .group = ','});
+    }
+    Notes* const none = nullptr;
+    QuadList& list = quads.list;
+    list.quads = quads.quads, list.batches = quads.batches, list.layers = quads.layers;
+    return emit_quads(scene.context, labels, view, list, none).has_value() && list.complete();
+  };
+  quads.quads.resize(20000), quads.batches.resize(16), quads.layers.resize(64);
+  for (int i = 0; i < 20; ++i) REQUIRE(frame(i));
+  const long before = allocations;
+  bool good = true;
+  for (int i = 20; i < 1020; ++i) good = frame(i) && good;
+  const long after = allocations;
+  CHECK(good);
+  CHECK(after - before == 0);
+}

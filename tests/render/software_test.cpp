@@ -1,0 +1,113 @@
+// SPDX-License-Identifier: MIT
+// The reference renderer: clean when small, sharp when large, safe at the edges.
+#include "grafema/software_renderer.hpp"
+
+#include <catch2/catch.hpp>
+#include <cmath>
+
+#include "grafema/paint.hpp"
+#include "support/scene.hpp"
+
+using namespace grafema;
+
+namespace {
+
+/// The light that a white label adds to black, in pixels.
+double light_of(const Image& image) {
+  double sum = 0;
+  for (int y = 0; y < image.height(); ++y) {
+    for (int x = 0; x < image.width(); ++x) sum += to_linear(static_cast<float>(image.value(x, y)) / 255);
+  }
+  return sum;
+}
+
+}  // namespace
+
+TEST_CASE("from one distance page the light of a word grows with the square of its scale", "[software][property]") {
+  static const auto atlas = test::atlas_of(test::dejavu(), PictureKind::distance, 48);
+  test::Scene scene(atlas);
+  Label label(scene.context, "Lantern");
+  REQUIRE(label.set_size(48).has_value());
+  Label* const labels[] = {&label};
+  const float scale = GENERATE(0.2F, 0.35F, 0.7F, 1.0F, 3.0F, 8.0F);
+  REQUIRE(label.set_placement({.at = {10.3F, 10.7F}, .scale_x = scale, .scale_y = scale}).has_value());
+  const View view{.width = 20 + std::ceil(220 * scale), .height = 20 + std::ceil(60 * scale)};
+  const Image image = test::in_software(scene.context, labels, view, Blending::linear, {0, 0, 0, 1});
+  Image exact = *Image::make(280, 90, PixelFormat::rgba8);
+  fill_image(exact, {0, 0, 0, 1});
+  const FontStack stack{{test::dejavu()}};
+  ShapeCache cache;
+  Paragraph p;
+  REQUIRE(lay_out(stack, "Lantern", {.size = 48}, cache, p).has_value());
+  REQUIRE(paint(exact, stack, p, plain_look({1, 1, 1, 1}), {10, 10}).has_value());
+  CHECK(light_of(image) / (scale * scale) == Approx(light_of(exact)).epsilon(scale < 0.5F ? 0.15 : 0.04));
+}
+
+TEST_CASE("magnified edges stay one pixel wide", "[software]") {
+  static const auto atlas = test::atlas_of(built_in_face(), PictureKind::distance, 24);
+  test::Scene scene(atlas);
+  Label label(scene.context, "l");
+  Label* const labels[] = {&label};
+  REQUIRE(label.set_size(24 * 16).has_value());
+  REQUIRE(label.set_placement({.at = {40.5F, 0}}).has_value());
+  const Image image = test::in_software(scene.context, labels, {.width = 160, .height = 400}, Blending::linear, {0, 0, 0, 1});
+  int between = 0, white = 0;
+  for (int x = 0; x < 160; ++x) {
+    const int v = image.value(x, 200);
+    between += v > 20 && v < 235 ? 1 : 0;
+    white += v >= 235 ? 1 : 0;
+  }
+  CHECK(white >= 30);
+  CHECK(between <= 2);
+}
+
+TEST_CASE("targets of another size or format are refused; quads of unknown pages are passed over", "[software]") {
+  test::Scene scene(test::atlas_of(built_in_face(), PictureKind::distance, 24));
+  Label label(scene.context, "a");
+  Label* const labels[] = {&label};
+  test::Quads quads;
+  const View view{.width = 20, .height = 20};
+  quads.emit(scene.context, labels, view);
+  Image wrong = *Image::make(21, 20, PixelFormat::rgba8), gray = *Image::make(20, 20, PixelFormat::r8), right = *Image::make(20, 20, PixelFormat::rgba8);
+  CHECK_FALSE(draw_in_software(quads.list, *scene.source, view, Blending::linear, wrong).has_value());
+  CHECK_FALSE(draw_in_software(quads.list, *scene.source, view, Blending::linear, gray).has_value());
+  quads.quads[0].page = 77;
+  CHECK(draw_in_software(quads.list, *scene.source, view, Blending::linear, right).has_value());
+  CHECK(right.value(3, 10, 3) == 0);
+}
+
+TEST_CASE("labels of no area, far away or through the camera's plane are safe", "[software]") {
+  test::Scene scene(test::atlas_of(built_in_face(), PictureKind::distance, 24));
+  Label label(scene.context, "Foxglove");
+  Label* const labels[] = {&label};
+  View view{.width = 60, .height = 40};
+  view.projection = test::perspective(60, 1.5F, 0.1F, 100);
+  for (const Placement& placement : {Placement{.scale_x = 0}, Placement{.at = {1e7F, -1e7F}}, Placement{.scale_x = 1e6F, .scale_y = 1e6F},
+                                     Placement{.kind = PlaceKind::world, .world = test::turned_about_y(90)}, Placement{.kind = PlaceKind::world, .world = test::moved(0, 0, 1)}}) {
+    REQUIRE(label.set_placement(placement).has_value());
+    (void)test::in_software(scene.context, labels, view, Blending::gamma, {0, 0, 0, 1});
+  }
+}
+
+TEST_CASE("straight and premultiplied alpha turn into each other", "[software][property]") {
+  const auto blending = GENERATE(Blending::linear, Blending::gamma);
+  Image image = *Image::make(16, 16, PixelFormat::rgba8);
+  for (int i = 0; i < 256; ++i) {
+    std::uint8_t* p = image.row(i / 16) + i % 16 * 4;
+    p[0] = static_cast<std::uint8_t>(i), p[1] = 200, p[3] = static_cast<std::uint8_t>(100 + i * 155 / 255);
+  }
+  Image turned = image.clone();
+  to_premultiplied_alpha(turned, blending);
+  to_straight_alpha(turned, blending);
+  for (int i = 0; i < 256; ++i) {
+    CHECK(std::abs(turned.value(i % 16, i / 16, 0) - image.value(i % 16, i / 16, 0)) <= 3);
+    CHECK(turned.value(i % 16, i / 16, 3) == image.value(i % 16, i / 16, 3));
+  }
+}
+
+TEST_CASE("the contrast curve gives letters the weight of linear light", "[software]") {
+  CHECK(contrasted(0, 1) == 0);
+  CHECK(contrasted(1, 0) == Approx(1));
+  CHECK(contrasted(0.5F, 1) == Approx(to_srgb(0.5F)).margin(0.03));       // white on black
+  CHECK(1 - contrasted(0.5F, 0) == Approx(to_srgb(0.5F)).margin(0.03));   // black on white
+}
