@@ -25,7 +25,7 @@ std::shared_ptr<const Atlas> ascii_atlas() {
 /// Labels of one layer and room for all of their quads.
 struct Frame {
   TextContext context;
-  std::vector<std::unique_ptr<Label>> owned;
+  std::vector<Label> owned;
   std::vector<Label*> labels;
   std::vector<GlyphQuad> quads;
   std::vector<Batch> batches;
@@ -35,17 +35,13 @@ struct Frame {
 
   explicit Frame(std::size_t count)
       : context(atlas_stack(ascii_atlas()), std::make_shared<AtlasSource>(ascii_atlas())), quads(count * kLetters), batches(8), layers(64) {
-    for (std::size_t i = 0; i < count; ++i) {
-      owned.push_back(std::make_unique<Label>(context, "123456789012"));
-      labels.push_back(owned.back().get());
-    }
+    for (std::size_t i = 0; i < count; ++i) owned.emplace_back(context, "123456789012");
+    for (Label& label : owned) labels.push_back(&label);
     list = {quads, batches, layers};
   }
   void move(int frame) {
     for (std::size_t i = 0; i < labels.size(); ++i) {
-      Placement placement;
-      placement.at = {static_cast<float>((frame + static_cast<int>(i)) % 1000), static_cast<float>(i % 800)};
-      (void)labels[i]->set_placement(placement);
+      (void)labels[i]->move_to({static_cast<float>((frame + static_cast<int>(i)) % 1000), static_cast<float>(i % 800)});
     }
   }
   bool emit() { return emit_quads(context, labels, view, list).has_value() && list.quad_count == labels.size() * kLetters; }
@@ -55,10 +51,10 @@ void count_glyphs(benchmark::State& state, std::size_t labels) {
   state.SetItemsProcessed(state.iterations() * static_cast<std::int64_t>(labels * kLetters));
 }
 
-void unchanged(benchmark::State& state) {
-  Frame frame(1000);
+void unchanged(benchmark::State& state, std::size_t labels) {
+  Frame frame(labels);
   for (auto _ : state) GRAFEMA_VERIFY(state, frame.emit());
-  count_glyphs(state, 1000);
+  count_glyphs(state, labels);
 }
 
 void moving(benchmark::State& state, std::size_t labels) {
@@ -114,12 +110,46 @@ void emit_floor(benchmark::State& state, std::size_t labels) {
   count_glyphs(state, labels);
 }
 
-BENCHMARK(unchanged)->Name("list of 1,000 labels, unchanged");
+/// What a renderer without instances must write: four vertices of 36 bytes for each glyph, their corners at hand.
+void vertex_floor(benchmark::State& state, std::size_t labels) {
+  struct Vertex {
+    std::array<float, 4> position;
+    std::array<float, 2> texel;
+    std::uint32_t tint, layer, page;
+  };
+  static_assert(sizeof(Vertex) == 36);
+  struct Ready {
+    float x, y, width, height, u, v, du, dv;
+  };
+  std::vector<Ready> ready(labels * kLetters, Ready{1, 2, 3, 4, 5, 6, 7, 8});
+  std::vector<Vertex> vertices(ready.size() * 4);
+  float dx = 0.001F, dy = -0.002F;
+  for (auto _ : state) {
+    benchmark::DoNotOptimize(dx);
+    benchmark::DoNotOptimize(dy);
+    for (std::size_t i = 0; i < ready.size(); ++i) {
+      const Ready& r = ready[i];
+      for (std::size_t corner = 0; corner < 4; ++corner) {
+        const float across = static_cast<float>(corner & 1), down = static_cast<float>(corner >> 1);
+        vertices[i * 4 + corner] = {{(r.x + across * r.width) * dx - 1, (r.y + down * r.height) * dy + 1, 0, 1}, {r.u + across * r.du, r.v + down * r.dv}, 0xFFFFFFFF, 0, 0};
+      }
+    }
+    benchmark::DoNotOptimize(vertices.data());
+    benchmark::ClobberMemory();
+  }
+  count_glyphs(state, labels);
+}
+
+BENCHMARK_CAPTURE(moving, against_vertices, 10000)->Name("list of 10,000 labels, moving, as vertices");
+BENCHMARK_CAPTURE(vertex_floor, ten_thousand, 10000)->Name("list of 10,000 labels, moving, as vertices/floor");
+BENCHMARK_CAPTURE(unchanged, thousand, 1000)->Name("list of 1,000 labels, unchanged");
 BENCHMARK_CAPTURE(emit_floor, unchanged, 1000)->Name("list of 1,000 labels, unchanged/floor");
 BENCHMARK_CAPTURE(moving, thousand, 1000)->Name("list of 1,000 labels, moving");
 BENCHMARK_CAPTURE(emit_floor, moving, 1000)->Name("list of 1,000 labels, moving/floor");
 BENCHMARK(renumbered)->Name("list of 1,000 labels, new numbers");
 BENCHMARK_CAPTURE(emit_floor, renumbered, 1000)->Name("list of 1,000 labels, new numbers/floor");
+BENCHMARK_CAPTURE(unchanged, ten_thousand, 10000)->Name("list of 10,000 labels, unchanged");
+BENCHMARK_CAPTURE(emit_floor, still_ten_thousand, 10000)->Name("list of 10,000 labels, unchanged/floor");
 BENCHMARK_CAPTURE(moving, ten_thousand, 10000)->Name("list of 10,000 labels, moving");
 BENCHMARK_CAPTURE(emit_floor, ten_thousand, 10000)->Name("list of 10,000 labels, moving/floor");
 

@@ -55,6 +55,7 @@ struct NamedLook {
 /// Loads all looks of a file (docs/formats/looks.md), those that they are based on resolved. Fails with `damaged` and the
 /// look's name.
 GRAFEMA_API FileResult<std::vector<NamedLook>> load_looks(const std::string& path);
+GRAFEMA_API Result<std::vector<NamedLook>> read_looks(std::string_view text);
 /// One look as `FILE#NAME`; the name may be left out where there is one look. Fails with `bad_value` and the nearest name.
 GRAFEMA_API FileResult<Look> load_look(const std::string& path_and_name);
 

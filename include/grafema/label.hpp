@@ -53,6 +53,8 @@ class GRAFEMA_API Label {
   LookId look() const;
   /// Fails with `bad_value` where a number is not finite; the label is then unchanged.
   Result<void> set_placement(const Placement& placement);
+  /// Moves only where it stands, `Placement::at`: the quick way for labels that move every frame.
+  Result<void> move_to(PixelPoint at);
   const Placement& placement() const;
   void set_visible(bool visible);
   bool visible() const;

@@ -27,8 +27,8 @@ struct Placement {
   float rotate = 0;              ///< degrees, clockwise on the screen
   float scale_x = 1, scale_y = 1;
   float shear = 0;               ///< degrees by which upright strokes lean to the right, -80..80
-  Matrix4 world;                 ///< the label's plane to the world
-  float world_per_pixel = 0.01F; ///< world units that a layout pixel is long
+  float world_per_pixel = 0.01F;  ///< world units that a layout pixel is long
+  Matrix4 world;                  ///< the label's plane to the world
   bool operator==(const Placement&) const = default;
 };
 

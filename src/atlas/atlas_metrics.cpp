@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: MIT
 // Layout from an atlas alone: characters, advances and kerning as the descriptor has them.
 #include <algorithm>
+#include <array>
 
 #include "grafema/glyph_source.hpp"
 
@@ -22,6 +23,7 @@ class AtlasMetrics final : public GlyphMetrics {
       if (kerning.strike == strike) kerning_ = &kerning;
     }
     if (kerning_ != nullptr) index_kerning();
+    fill_quick_tables();
   }
 
   FaceId id() const noexcept override { return atlas_->faces[strike_.face].id; }
@@ -30,8 +32,8 @@ class AtlasMetrics final : public GlyphMetrics {
   const Face* face() const noexcept override { return nullptr; }
 
   GlyphId find_glyph(char32_t character) const noexcept override {
-    const auto at = std::lower_bound(characters_.begin(), characters_.end(), std::pair(character, GlyphId{0}));
-    return at != characters_.end() && at->first == character ? at->second : kMissingGlyph;
+    if (character < kQuickCharacters) return quick_glyphs_[character];
+    return search_glyph(character);
   }
 
   void advances(std::span<const GlyphId> glyphs, std::span<float> out) const noexcept override {
@@ -43,11 +45,9 @@ class AtlasMetrics final : public GlyphMetrics {
 
   float kerning(GlyphId left, GlyphId right, Tag) const noexcept override {
     if (kerning_ == nullptr) return 0;
-    const auto pair = std::lower_bound(kerning_->pairs.begin(), kerning_->pairs.end(), std::pair(left, right),
-                                       [](const AtlasKerning::Pair& p, const auto& key) { return std::pair(p.left, p.right) < key; });
-    if (pair != kerning_->pairs.end() && pair->left == left && pair->right == right) return pair->value;
-    const auto row = find_class(first_, left), column = find_class(second_, right);
-    return row && column ? kerning_->values[*row * kerning_->second.size() + *column] : 0.0F;
+    if (matrix_.empty()) return search_kerning(left, right);
+    const std::size_t l = place_of(left), r = place_of(right), count = glyphs_.size();
+    return l < count && r < count ? matrix_[l * count + r] : 0.0F;
   }
 
   FontRect glyph_box(GlyphId id) const noexcept override {
@@ -72,14 +72,55 @@ class AtlasMetrics final : public GlyphMetrics {
     index(kerning_->second, second_);
   }
 
+  static constexpr std::size_t kQuickCharacters = 0x250, kMostInMatrix = 320;
+
+  GlyphId search_glyph(char32_t character) const {
+    const auto at = std::lower_bound(characters_.begin(), characters_.end(), std::pair(character, GlyphId{0}));
+    return at != characters_.end() && at->first == character ? at->second : kMissingGlyph;
+  }
+
+  float search_kerning(GlyphId left, GlyphId right) const {
+    const auto pair = std::lower_bound(kerning_->pairs.begin(), kerning_->pairs.end(), std::pair(left, right),
+                                       [](const AtlasKerning::Pair& p, const auto& key) { return std::pair(p.left, p.right) < key; });
+    if (pair != kerning_->pairs.end() && pair->left == left && pair->right == right) return pair->value;
+    const auto row = find_class(first_, left), column = find_class(second_, right);
+    return row && column ? kerning_->values[*row * kerning_->second.size() + *column] : 0.0F;
+  }
+
+  /// Characters of Latin by one look; kerning of a small atlas as a matrix, places of glyphs by their number.
+  void fill_quick_tables() {
+    for (std::size_t c = 0; c < kQuickCharacters; ++c) quick_glyphs_[c] = search_glyph(static_cast<char32_t>(c));
+    const std::size_t count = glyphs_.size();
+    if (count == 0) return;
+    constexpr std::uint32_t kMostPlaces = 1U << 16U;
+    if (glyphs_.back().first < kMostPlaces) {
+      places_.assign(glyphs_.back().first + 1, static_cast<std::uint32_t>(count));
+      for (std::size_t i = 0; i < count; ++i) places_[glyphs_[i].first] = static_cast<std::uint32_t>(i);
+    }
+    if (kerning_ == nullptr || places_.empty() || count > kMostInMatrix) return;
+    std::vector<float> matrix(count * count);
+    for (std::size_t l = 0; l < count; ++l) {
+      for (std::size_t r = 0; r < count; ++r) matrix[l * count + r] = search_kerning(GlyphId{glyphs_[l].first}, GlyphId{glyphs_[r].first});
+    }
+    matrix_ = std::move(matrix);
+  }
+
+  /// The glyph's place in `glyphs_`; their count where it is not there.
+  std::size_t place_of(GlyphId glyph) const {
+    const std::uint32_t id = index_of(glyph);
+    if (!places_.empty()) return id < places_.size() ? places_[id] : glyphs_.size();
+    const auto at = std::lower_bound(glyphs_.begin(), glyphs_.end(), id, [](const auto& entry, std::uint32_t wanted) { return entry.first < wanted; });
+    return at != glyphs_.end() && at->first == id ? static_cast<std::size_t>(at - glyphs_.begin()) : glyphs_.size();
+  }
+
   static std::optional<std::size_t> find_class(const Classes& classes, GlyphId glyph) {
     const auto at = std::lower_bound(classes.begin(), classes.end(), std::pair(glyph, std::size_t{0}));
     return at != classes.end() && at->first == glyph ? std::optional(at->second) : std::nullopt;
   }
 
   const AtlasGlyph* find(GlyphId glyph) const {
-    const auto at = std::lower_bound(glyphs_.begin(), glyphs_.end(), index_of(glyph), [](const auto& entry, std::uint32_t id) { return entry.first < id; });
-    return at != glyphs_.end() && at->first == index_of(glyph) ? at->second : nullptr;
+    const std::size_t place = place_of(glyph);
+    return place < glyphs_.size() ? glyphs_[place].second : nullptr;
   }
 
   std::shared_ptr<const Atlas> atlas_;
@@ -88,6 +129,9 @@ class AtlasMetrics final : public GlyphMetrics {
   std::vector<std::pair<std::uint32_t, const AtlasGlyph*>> glyphs_;
   const AtlasKerning* kerning_ = nullptr;
   Classes first_, second_;
+  std::array<GlyphId, kQuickCharacters> quick_glyphs_ = {};
+  std::vector<std::uint32_t> places_;  ///< by glyph number; empty where numbers are large
+  std::vector<float> matrix_;          ///< kerning by places; empty where the atlas is large
 };
 
 }  // namespace

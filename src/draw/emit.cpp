@@ -2,6 +2,7 @@
 // Turns labels into quads: the part that runs every frame.
 #include <algorithm>
 #include <cmath>
+#include <cstring>
 
 #include "base/numbers.hpp"
 #include "draw/label_map.hpp"
@@ -10,34 +11,41 @@
 namespace grafema {
 namespace {
 
-using Four = std::array<float, 4>;
+/// Four floats that are worked on at once; g++, clang and emscripten all know these.
+using Four = float __attribute__((vector_size(16)));
 
-Four scaled(const Four& v, float by) { return {v[0] * by, v[1] * by, v[2] * by, v[3] * by}; }
+Four four(const std::array<float, 4>& v) { return Four{v[0], v[1], v[2], v[3]}; }
 
-Four mixed(const Four& a, float x, const Four& b, float y) {
-  return {a[0] * x + b[0] * y, a[1] * x + b[1] * y, a[2] * x + b[2] * y, a[3] * x + b[3] * y};
-}
+void store(std::array<float, 4>& to, Four v) { std::memcpy(to.data(), &v, sizeof v); }
 
-Four sum(const Four& a, const Four& b) { return {a[0] + b[0], a[1] + b[1], a[2] + b[2], a[3] + b[3]}; }
+/// A label's map in registers.
+struct WideMap {
+  Four across, down, origin;
+  explicit WideMap(const LabelMap& map) : across(four(map.across)), down(four(map.down)), origin(four(map.origin)) {}
+};
 
 std::uint8_t to_byte(float v) { return static_cast<std::uint8_t>(std::clamp(v, 0.0F, 1.0F) * 255.0F + 0.5F); }
 
 class Emitter {
  public:
-  explicit Emitter(QuadList& out) : out_(out) {
-    out.quad_count = out.batch_count = out.layer_count = 0;
-    out.quads_needed = out.batches_needed = out.layers_needed = 0;
+  explicit Emitter(QuadList& out) : out_(out) { restart(); }
+
+  void restart() {
+    out_.quad_count = out_.batch_count = out_.layer_count = 0;
+    out_.quads_needed = out_.batches_needed = out_.layers_needed = 0;
   }
 
-  void add(const Label::State& label, const Look& look, const LabelMap& map) {
+  void add(const Label::State& label, const Look& look, const LabelMap& label_map) {
     const std::uint8_t alpha = to_byte(label.opacity);
     if (alpha == 0) return;
+    const WideMap map(label_map);
     for (std::size_t layer = 0; layer < look.count; ++layer) {
       const float unit = look.in_ems ? label.paragraph.size : 1.0F;
-      const PixelPoint shift{look.layers[layer].shift.x * unit, look.layers[layer].shift.y * unit};
-      const Four origin = sum(map.origin, mixed(map.across, shift.x, map.down, shift.y));
-      if (label.motion) {
+      const Four origin = map.origin + map.across * (look.layers[layer].shift.x * unit) + map.down * (look.layers[layer].shift.y * unit);
+      if (label.moving) {
         add_moving(label, layer, map, origin);
+      } else if (label.alike) {
+        add_run(label, layer, map, origin, alpha);
       } else {
         add_still(label, layer, map, origin, alpha);
       }
@@ -45,62 +53,92 @@ class Emitter {
   }
 
  private:
-  void add_still(const Label::State& label, std::size_t layer, const LabelMap& map, const Four& origin, std::uint8_t alpha) {
-    for (const LocalQuad& q : label.quads) {
-      GlyphQuad* quad = next(q.kind);
-      if (quad == nullptr) continue;
-      quad->origin = sum(origin, mixed(map.across, q.x, map.down, q.y));
-      quad->across = scaled(map.across, q.width);
-      quad->down = scaled(map.down, q.height);
-      finish(*quad, q, label, layer);
-      quad->tint = {255, 255, 255, alpha};
+  static void write(GlyphQuad& quad, const LocalQuad& q, const WideMap& map, Four origin, std::uint16_t layer, std::uint16_t page, std::uint8_t alpha) {
+    store(quad.origin, origin + map.across * q.x + map.down * q.y);
+    store(quad.across, map.across * q.width);
+    store(quad.down, map.down * q.height);
+    quad.cell = q.cell;
+    quad.box = q.box;
+    quad.tint = {255, 255, 255, alpha};
+    quad.layer = layer;
+    quad.page = page;
+  }
+
+  /// The commonest label: its quads are of one kind and stand still against each other.
+  void add_run(const Label::State& label, std::size_t layer, const WideMap& map, Four origin, std::uint8_t alpha) {
+    const std::span<GlyphQuad> room = reserve(label.kind, label.quads.size());
+    const auto record = static_cast<std::uint16_t>(label.first_record + layer);
+    for (std::size_t i = 0; i < room.size(); ++i) write(room[i], label.quads[i], map, origin, record, label.page, alpha);
+  }
+
+  void add_still(const Label::State& label, std::size_t layer, const WideMap& map, Four origin, std::uint8_t alpha) {
+    for (std::size_t i = 0; i < label.quads.size(); ++i) {
+      const QuadInfo& info = label.infos[i];
+      for (GlyphQuad& quad : reserve(info.kind, 1)) write(quad, label.quads[i], map, origin, record_of(label, info, layer), info.page, alpha);
     }
+  }
+
+  static std::uint16_t record_of(const Label::State& label, const QuadInfo& info, std::size_t layer) {
+    return static_cast<std::uint16_t>(label.variants[info.variant].first_record + layer);
   }
 
   /// Each glyph is turned, scaled and moved about the middle of its picture.
-  void add_moving(const Label::State& label, std::size_t layer, const LabelMap& map, const Four& origin) {
+void add_moving(const Label::State& label, std::size_t layer, const WideMap& map, Four origin) {
     const std::size_t count = label.paragraph.glyphs.size();
-    for (const LocalQuad& q : label.quads) {
-      GlyphQuad* quad = next(q.kind);
-      if (quad == nullptr) continue;
-      GlyphChange change;
-      label.motion({q.glyph, count, label.seconds, label.paragraph.size}, change);
-      const detail::SineCosine turn = detail::sine_cosine(std::isfinite(change.rotate) ? change.rotate : 0);
-      const float c = static_cast<float>(turn.cosine) * change.scale, s = static_cast<float>(turn.sine) * change.scale;
-      const float half_width = q.width / 2, half_height = q.height / 2;
-      const float x = q.x + half_width + change.offset.x - c * half_width + s * half_height;
-      const float y = q.y + half_height + change.offset.y - s * half_width - c * half_height;
-      quad->origin = sum(origin, mixed(map.across, x, map.down, y));
-      quad->across = mixed(map.across, c * q.width, map.down, s * q.width);
-      quad->down = mixed(map.across, -s * q.height, map.down, c * q.height);
-      finish(*quad, q, label, layer);
-      quad->tint = {to_byte(change.tint.red), to_byte(change.tint.green), to_byte(change.tint.blue), to_byte(change.tint.alpha * label.opacity)};
+    for (std::size_t i = 0; i < label.quads.size(); ++i) {
+      const LocalQuad& q = label.quads[i];
+      const QuadInfo& info = label.infos[i];
+      for (GlyphQuad& quad : reserve(info.kind, 1)) {
+        GlyphChange change;
+        label.motion({info.glyph, count, label.seconds, label.paragraph.size}, change);
+        write(quad, q, map, origin, record_of(label, info, layer), info.page, 0);
+        const detail::SineCosine turn = detail::sine_cosine(std::isfinite(change.rotate) ? change.rotate : 0);
+        const float c = static_cast<float>(turn.cosine) * change.scale, s = static_cast<float>(turn.sine) * change.scale;
+        const float half_width = q.width / 2, half_height = q.height / 2;
+        const float x = q.x + half_width + change.offset.x - c * half_width + s * half_height;
+        const float y = q.y + half_height + change.offset.y - s * half_width - c * half_height;
+        store(quad.origin, origin + map.across * x + map.down * y);
+        store(quad.across, map.across * (c * q.width) + map.down * (s * q.width));
+        store(quad.down, map.across * (-s * q.height) + map.down * (c * q.height));
+        quad.tint = {to_byte(change.tint.red), to_byte(change.tint.green), to_byte(change.tint.blue), to_byte(change.tint.alpha * label.opacity)};
+      }
     }
   }
 
-  static void finish(GlyphQuad& quad, const LocalQuad& q, const Label::State& label, std::size_t layer) {
-    quad.cell = q.cell;
-    quad.box = q.box;
-    quad.layer = static_cast<std::uint16_t>(label.variants[q.variant].first_record + layer);
-    quad.page = q.page;
-  }
-
-  /// The next quad to fill, in the batch of its kind; null where memory is short.
-  GlyphQuad* next(PictureKind kind) {
+  /// The next `count` quads, in the batch of their kind; fewer where memory is short.
+  std::span<GlyphQuad> reserve(PictureKind kind, std::size_t count) {
+    if (count == 0) return {};
     if (out_.batches_needed == 0 || last_kind_ != kind) {
       last_kind_ = kind;
       if (out_.batches_needed++ < out_.batches.size()) out_.batches[out_.batch_count++] = {kind, static_cast<std::uint32_t>(out_.quads_needed), 0};
     }
-    const std::size_t index = out_.quads_needed++;
-    if (index >= out_.quads.size() || out_.batches_needed > out_.batch_count) return nullptr;
-    ++out_.batches[out_.batch_count - 1].count;
-    out_.quad_count = index + 1;
-    return &out_.quads[index];
+    const std::size_t first = out_.quads_needed;
+    out_.quads_needed += count;
+    if (out_.batches_needed > out_.batch_count || first >= out_.quads.size()) return {};
+    const std::size_t there = std::min(count, out_.quads.size() - first);
+    out_.batches[out_.batch_count - 1].count += static_cast<std::uint32_t>(there);
+    out_.quad_count = first + there;
+    return out_.quads.subspan(first, there);
   }
 
   QuadList& out_;
   PictureKind last_kind_ = PictureKind::distance;
 };
+
+/// Ten thousand labels do not fit into a cache: what the next ones need is fetched while this one is written.
+void fetch_ahead(std::span<Label* const> labels, std::size_t i) {
+  constexpr std::size_t kLabels = 12, kStates = 8, kQuads = 3, kLine = 64;
+  if (i + kLabels < labels.size()) __builtin_prefetch(labels[i + kLabels]);
+  if (i + kStates < labels.size()) {
+    const auto* state = reinterpret_cast<const char*>(&labels[i + kStates]->state());
+    for (std::size_t line = 0; line < 3; ++line) __builtin_prefetch(state + line * kLine);
+  }
+  if (i + kQuads < labels.size()) {
+    const std::vector<LocalQuad>& quads = labels[i + kQuads]->state().quads;
+    const auto* data = reinterpret_cast<const char*>(quads.data());
+    for (std::size_t at = 0; at < std::min<std::size_t>(quads.size() * sizeof(LocalQuad), 16 * kLine); at += kLine) __builtin_prefetch(data + at);
+  }
+}
 
 void note_reach(const Label::State& label, const Look& look, Notes& notes) {
   for (const Variant& variant : label.variants) {
@@ -121,22 +159,22 @@ void copy_layers(const TextContext::Records& records, QuadList& out) {
 Result<void> emit_quads(TextContext& context, std::span<Label* const> labels, const View& view, QuadList& out, Notes* notes) {
   if (const Result<void> checked = detail::check_view(view); !checked) return checked;
   Emitter emitter(out);
-  // All labels are prepared before the first quad is written: asking for records may start their table over.
+  // Asking for records may start their table over; what was written before then no longer holds.
   TextContext::Records& table = context.records();
   std::size_t rounds = 0;
   for (std::uint64_t generation = 0; generation != table.generation;) {
-    generation = table.generation;
     if (++rounds > 2) table.limit *= 2;  // all that is shown at once must fit
-    for (Label* label : labels) {
-      if (label->visible()) label->state().prepare(notes);
+    generation = table.generation;
+    emitter.restart();
+    for (std::size_t i = 0; i < labels.size(); ++i) {
+      fetch_ahead(labels, i);
+      Label::State& state = labels[i]->state();
+      if (!state.visible) continue;
+      state.prepare(notes);
+      const Look& look = context.looks().get(state.look);
+      if (notes != nullptr) note_reach(state, look, *notes);
+      emitter.add(state, look, detail::map_checked(state.box, state.placement, view));
     }
-  }
-  for (Label* label : labels) {
-    if (!label->visible()) continue;
-    const Label::State& state = label->state();
-    const Look& look = context.looks().get(state.look);
-    if (notes != nullptr) note_reach(state, look, *notes);
-    emitter.add(state, look, detail::map_checked(state.paragraph.advance_box, state.placement, view));
   }
   copy_layers(table, out);
   return {};

@@ -110,12 +110,21 @@ Result<void> Label::set_placement(const Placement& placement) {
   return {};
 }
 
+Result<void> Label::move_to(PixelPoint at) {
+  if (!std::isfinite(at.x) || !std::isfinite(at.y)) return fail(make_error(ErrorKind::bad_value, "a place of finite numbers"));
+  state_->placement.at = at;
+  return {};
+}
+
 const Placement& Label::placement() const { return state_->placement; }
 void Label::set_visible(bool visible) { state_->visible = visible; }
 bool Label::visible() const { return state_->visible; }
 void Label::set_opacity(float opacity) { state_->opacity = opacity >= 0 ? std::min(opacity, 1.0F) : 0.0F; }
 float Label::opacity() const { return state_->opacity; }
-void Label::set_motion(Motion motion) { state_->motion = std::move(motion); }
+void Label::set_motion(Motion motion) {
+  state_->motion = std::move(motion);
+  state_->moving = static_cast<bool>(state_->motion);
+}
 void Label::set_time(double seconds) { state_->seconds = seconds; }
 const LabelWork& Label::work() const { return state_->work; }
 
@@ -161,6 +170,7 @@ void Label::State::prepare(Notes* notes) {
     records_generation = records.generation;
     records_look = look;
     for (Variant& variant : variants) variant.first_record = records.find(context->looks(), look, variant);
+    first_record = variants.empty() ? 0 : variants[0].first_record;
   }
 }
 
@@ -168,6 +178,7 @@ void Label::State::lay_out_text(Notes* notes) {
   ++work.layouts;
   // The style was checked when it was set; an empty stack of fonts leaves nothing to show.
   (void)lay_out(fonts(), text, style, context->shapes(), paragraph, notes);
+  box = paragraph.advance_box;
   layout_stale = false;
   quads_stale = true;
 }
@@ -177,10 +188,15 @@ void Label::State::resolve_glyphs(Notes* notes) {
   source_epoch = context->source().epoch();
   quads_stale = false;
   quads.clear();
+  infos.clear();
   variants.clear();
   records_generation = 0;
+  std::vector<GlyphKey>& keys = context->records().keys_wanted;
+  std::vector<Sprite>& sprites = context->records().sprites;
   keys.clear();
   for (const PlacedGlyph& glyph : paragraph.glyphs) keys.push_back({fonts().faces[glyph.face]->id(), glyph.glyph});
+  quads.reserve(keys.size());
+  infos.reserve(keys.size());
   sprites.resize(keys.size());
   context->source().resolve(keys, sprites);
   for (std::size_t i = 0; i < sprites.size(); ++i) {
@@ -189,6 +205,9 @@ void Label::State::resolve_glyphs(Notes* notes) {
       notes->add({.kind = NoteKind::missing_picture, .position = index_of(keys[i].glyph)});
     }
   }
+  kind = variants.empty() ? PictureKind::distance : variants[0].kind;
+  page = infos.empty() ? std::uint16_t{0} : infos[0].page;
+  alike = variants.size() <= 1 && std::all_of(infos.begin(), infos.end(), [this](const QuadInfo& info) { return info.page == page; });
 }
 
 std::uint16_t Label::State::find_variant(const Sprite& sprite) {
@@ -204,24 +223,19 @@ std::uint16_t Label::State::find_variant(const Sprite& sprite) {
 void Label::State::add_quad(const Sprite& sprite, std::uint32_t glyph) {
   const PixelPoint pen = paragraph.glyphs[glyph].pen;
   const float pixel = paragraph.size / sprite.size;  // layout pixels a texel
-  const PageInfo& page = context->source().pages()[sprite.page];
   LocalQuad quad{};
   quad.x = pen.x + (sprite.offset.x - 0.5F) * pixel;
   quad.y = pen.y + (sprite.offset.y - 0.5F) * pixel;
   quad.width = static_cast<float>(sprite.cell[2] + 1) * pixel;
   quad.height = static_cast<float>(sprite.cell[3] + 1) * pixel;
   quad.cell = sprite.cell;
-  const Rect& box = paragraph.advance_box;
   const auto fraction = [](float v, float size) {
     return static_cast<std::int16_t>(std::clamp(size > 0 ? v / size * 4096 : 0.0F, -32767.0F, 32767.0F));
   };
   quad.box = {fraction(quad.x, box.width()), fraction(quad.y, box.height()), fraction(quad.x + quad.width, box.width()),
               fraction(quad.y + quad.height, box.height())};
-  quad.page = page.layer;
-  quad.variant = find_variant(sprite);
-  quad.kind = sprite.kind;
-  quad.glyph = glyph;
   quads.push_back(quad);
+  infos.push_back({context->source().pages()[sprite.page].layer, find_variant(sprite), sprite.kind, glyph});
 }
 
 }  // namespace grafema

@@ -14,6 +14,11 @@ struct LocalQuad {
   float x, y, width, height;  ///< the cell, half a texel wider on every side
   std::array<std::uint16_t, 4> cell;
   std::array<std::int16_t, 4> box;
+};
+static_assert(sizeof(LocalQuad) == 32);
+
+/// What most labels have in common for all their quads, and so need not read for each.
+struct QuadInfo {
   std::uint16_t page, variant;
   PictureKind kind;
   std::uint32_t glyph;  ///< index into the paragraph's glyphs
@@ -28,26 +33,29 @@ struct Variant {
 };
 
 struct Label::State {
+  // What every frame looks at stands first and together: three lines of a cache.
   TextContext* context = nullptr;
+  bool visible = true, layout_stale = true, quads_stale = true;
+  bool alike = false;   ///< all quads are of `kind` and one variant, on `page`
+  bool moving = false;  ///< whether there is a motion
+  PictureKind kind = PictureKind::distance;
+  std::uint16_t page = 0;
+  float opacity = 1;
+  LookId look{}, records_look{};
+  std::uint32_t first_record = 0;  ///< of the first variant
+  std::uint64_t context_revision = 0, source_epoch = 0, records_generation = 0;
+  std::vector<LocalQuad> quads;
+  Rect box;  ///< the paragraph's advance box
+  Placement placement;
+
+  Motion motion;
+  double seconds = 0;
   std::string text;
   TextStyle style;
   std::shared_ptr<const FontStack> own_fonts;
-  LookId look{};
-  Placement placement;
-  bool visible = true;
-  float opacity = 1;
-  Motion motion;
-  double seconds = 0;
-
-  bool layout_stale = true;
-  std::uint64_t context_revision = 0, source_epoch = 0, records_generation = 0;
   Paragraph paragraph;
-  bool quads_stale = true;
-  std::vector<LocalQuad> quads;
+  std::vector<QuadInfo> infos;  ///< one for each quad
   std::vector<Variant> variants;
-  LookId records_look{};
-  std::vector<GlyphKey> keys;
-  std::vector<Sprite> sprites;
   LabelWork work;
 
   const FontStack& fonts() const { return own_fonts ? *own_fonts : context->fonts(); }
@@ -74,6 +82,8 @@ struct TextContext::Records {
 
   std::vector<Key> keys;
   std::vector<LayerRecord> list;
+  std::vector<GlyphKey> keys_wanted;  ///< what a label asks the source for, and what it gets: working memory
+  std::vector<Sprite> sprites;
   std::size_t limit = kMostKeys;
   std::uint64_t generation = 1, looks_revision = 0;
 

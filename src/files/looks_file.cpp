@@ -123,18 +123,24 @@ class LooksReader {
 FileResult<std::vector<NamedLook>> load_looks(const std::string& path) {
   const FileResult<std::string> text = load_text(path);
   if (!text) return tl::unexpected(text.error());
-  const Result<Json> document = detail::read_json(*text);
-  if (!document) return tl::unexpected<FileError>({document.error(), path});
+  Result<std::vector<NamedLook>> looks = read_looks(*text);
+  if (!looks) return tl::unexpected<FileError>({looks.error(), path});
+  return *std::move(looks);
+}
+
+Result<std::vector<NamedLook>> read_looks(std::string_view text) {
+  const Result<Json> document = detail::read_json(text);
+  if (!document) return fail(document.error());
   detail::Fields fields(*document);
   fields.require("looks");
   if (fields.text("format") != "grafema-looks") fields.fail_at("format", "\"grafema-looks\"");
   if (fields.whole("version", 0) < 1 || fields.whole("version", 0) > kNewestVersion) fields.fail_at("version", "version 1");
   const Json* looks = fields.object("looks");
-  if (fields.error()) return tl::unexpected<FileError>({*fields.error(), path});
+  if (fields.error()) return fail(*fields.error());
   LooksReader reader(*looks);
   std::vector<NamedLook> out;
   for (const auto& [name, object] : looks->items()) out.push_back({name, reader.read(name)});
-  if (reader.error()) return tl::unexpected<FileError>({*reader.error(), path});
+  if (reader.error()) return fail(*reader.error());
   return out;
 }
 

@@ -166,7 +166,10 @@ TEST_CASE("what is not finite or out of range is refused and changes nothing", "
     }
     *number = kept;
   }
+  CHECK_FALSE(label.move_to({NAN, 0}).has_value());
   CHECK(label.placement() == before);
+  CHECK(label.move_to({3, 4}).has_value());
+  CHECK(label.placement().at == PixelPoint{3, 4});
   CHECK_FALSE(label.set_size(0).has_value());
   CHECK_FALSE(label.set_size(NAN).has_value());
   CHECK_FALSE(label.set_style({.tracking = NAN}).has_value());

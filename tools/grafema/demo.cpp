@@ -69,6 +69,9 @@ int run(const Options& options) {
   gallery.add("board", draw_board());
   gallery.add("title", draw_title());
   gallery.add("sizes", draw_sizes());
+  if (std::optional<Image> night = draw_night()) gallery.add("night", *std::move(night));
+  gallery.add("magnified", draw_magnified());
+  gallery.add("renderers", draw_side_by_side());
   add_page(gallery, options, demo_face(false), PictureKind::coverage, 32, "page-coverage");
   add_page(gallery, options, demo_face(false), PictureKind::distance, 48, "page-distance");
   SpecimenOptions dot;

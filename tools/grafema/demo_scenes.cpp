@@ -7,8 +7,21 @@
 #include <algorithm>
 
 #include "common.hpp"
+#include "grafema/character_sets.hpp"
 #include "grafema/placement.hpp"
 #include "grafema/sheet.hpp"
+#include "grafema/software_renderer.hpp"
+#ifdef GRAFEMA_HAS_OPENGL
+#include "grafema/opengl_offscreen.hpp"
+#include "grafema/opengl_renderer.hpp"
+#include "night_labels.hpp"
+
+namespace grafema::detail {
+// Made by the build from data/demo/looks.json.
+extern const unsigned char demo_looks[];
+extern const std::size_t demo_looks_size;
+}  // namespace grafema::detail
+#endif
 
 namespace grafema::tool {
 namespace {
@@ -131,6 +144,157 @@ Image draw_sizes() {
   }
   return scene.take();
 }
+
+namespace {
+
+/// A label's picture from an atlas of the demo face by the software renderer.
+struct LabelScene {
+  std::shared_ptr<AtlasSource> source;
+  std::unique_ptr<TextContext> context;
+  std::vector<std::unique_ptr<Label>> owned;
+  std::vector<Label*> labels;
+  std::vector<GlyphQuad> quads = std::vector<GlyphQuad>(1024);
+  std::vector<Batch> batches = std::vector<Batch>(8);
+  std::vector<LayerRecord> layers = std::vector<LayerRecord>(256);
+  QuadList list;
+
+  LabelScene(float size, float reach) {
+    AtlasRecipe recipe;
+    recipe.faces = {demo_face(reach > 4)};
+    recipe.characters = value_or_give_up(read_character_set("ascii"));
+    recipe.size = size;
+    recipe.reach = reach;
+    const auto atlas = std::make_shared<const Atlas>(value_or_give_up(bake(recipe)));
+    source = std::make_shared<AtlasSource>(atlas);
+    context = std::make_unique<TextContext>(atlas_stack(atlas), source);
+  }
+
+  Label& add(const char* text, float size, const Look& look, const Placement& placement) {
+    owned.push_back(std::make_unique<Label>(*context, text));
+    Label& label = *owned.back();
+    value_or_give_up(label.set_size(size));
+    value_or_give_up(label.set_placement(placement));
+    label.set_look(context->looks().set(fmt::format("look {}", owned.size()), look));
+    labels.push_back(&label);
+    return label;
+  }
+
+  void emit(const View& view) {
+    list = {quads, batches, layers};
+    value_or_give_up(emit_quads(*context, labels, view, list));
+    if (list.complete()) return;
+    quads.resize(list.quads_needed), batches.resize(list.batches_needed), layers.resize(list.layers_needed);
+    emit(view);
+  }
+};
+
+View view_of(const Image& image) { return {.width = static_cast<float>(image.width()), .height = static_cast<float>(image.height())}; }
+
+}  // namespace
+
+Image draw_magnified() {
+  constexpr float kSize = 48;
+  Scene scene("#14213d");
+  LabelScene labels(kSize, 4);
+  Look outlined;
+  outlined.add({.grow = 2, .fill = Fill::solid(color("#ef476f"))});
+  outlined.add({.fill = Fill::solid(color("#fff1c9"))});
+  const std::pair<float, PixelPoint> shown[] = {{1.0F, {40, 60}}, {4.0F, {220, 20}}, {16.0F, {24, 62}}};  // the last is cut by the picture
+  for (const auto& [times, at] : shown) {
+    labels.add("oars", kSize, plain_look(color("#ffd166")), {.at = at, .scale_x = times, .scale_y = times});
+    if (times < 16) labels.add("oars", kSize, outlined, {.at = {at.x + (times > 1 ? 500.0F : 0.0F), at.y + (times > 1 ? 0.0F : 80.0F)}, .scale_x = times, .scale_y = times});
+  }
+  draw_caption(scene.image(), fmt::format("magnified 1, 4 and 16 times from one page of distances at {} px", kSize), {40, 24}, color("#9fb4cc"));
+  const View view = view_of(scene.image());
+  labels.emit(view);
+  value_or_give_up(draw_in_software(labels.list, *labels.source, view, Blending::linear, scene.image()));
+  return scene.take();
+}
+
+namespace {
+
+void add_side(LabelScene& scene) {
+  Look look;
+  look.add({.shift = {3, 4}, .grow = 2, .blur = 3, .fill = Fill::solid(color("#000000b0"))});
+  look.add({.grow = 2, .fill = Fill::solid(color("#14213d"))});
+  look.add({.fill = {{color("#fff6d6"), color("#ffd166"), color("#ffb703"), color("#ef476f")}}});
+  scene.add("Foxglove Cross", 40, look, {.at = {200, 90}, .anchor = {0.5F, 0.5F}});
+  scene.add("Ninth Lantern", 28, look, {.at = {200, 190}, .anchor = {0.5F, 0.5F}, .rotate = -18, .shear = 12});
+  scene.add("Saltglass Quay 0123456789", 13, plain_look(color("#f4efe1")), {.at = {200, 270}, .anchor = {0.5F, 0.5F}});
+  scene.add("Hemp & Pitch Yard", 9, plain_look(color("#f4efe1")), {.at = {200, 300}, .anchor = {0.5F, 0.5F}});
+  Placement wall{.anchor = {0.5F, 0.5F}, .kind = PlaceKind::facing, .rotate = 4};
+  wall.world.m[13] = -1.55F;
+  wall.world.m[14] = -4;
+  scene.add("Tinker's Weir", 44, look, wall);
+}
+
+Image amplified_difference(const Image& a, const Image& b) {
+  constexpr int kTimes = 32;
+  Image out = value_or_give_up(Image::make(a.width(), a.height(), PixelFormat::rgba8));
+  for (int y = 0; y < a.height(); ++y) {
+    for (int x = 0; x < a.width(); ++x) {
+      for (int c = 0; c < 3; ++c) out.row(y)[x * 4 + c] = static_cast<std::uint8_t>(std::min(255, std::abs(a.value(x, y, c) - b.value(x, y, c)) * kTimes));
+      out.row(y)[x * 4 + 3] = 255;
+    }
+  }
+  return out;
+}
+
+}  // namespace
+
+Image draw_side_by_side() {
+  Scene scene("#1a1c22", 1280, 480);
+  Image software = value_or_give_up(Image::make(400, 400, PixelFormat::rgba8));
+  fill_image(software, color("#6f8fb0"));
+  [[maybe_unused]] const Image backdrop = software.clone();
+  LabelScene labels(40, 8);
+  add_side(labels);
+  View view = view_of(software);
+  view.projection = {{1.7F, 0, 0, 0, 0, 1.7F, 0, 0, 0, 0, -1.002F, -1, 0, -1.9F, -0.2002F, 0}};
+  labels.emit(view);
+  value_or_give_up(draw_in_software(labels.list, *labels.source, view, Blending::linear, software));
+  const auto place = [&scene](const Image& image, int column, const char* caption) {
+    paint_image(scene.image(), image, 20 + column * 420, 30);
+    draw_caption(scene.image(), caption, {static_cast<float>(20 + column * 420), 444}, color("#e8dcc0"), 1);
+  };
+  place(software, 0, "software renderer");
+#ifdef GRAFEMA_HAS_OPENGL
+  if (auto offscreen = OpenGLOffscreen::make(400, 400)) {
+    OpenGLRenderer renderer = value_or_give_up(OpenGLRenderer::make());
+    value_or_give_up(renderer.sync(*labels.source));
+    offscreen->put(backdrop);
+    renderer.draw(labels.list, Blending::linear);
+    const Image opengl = offscreen->read();
+    place(opengl, 1, "OpenGL renderer");
+    place(amplified_difference(software, opengl), 2, "their difference, 32 times");
+    return scene.take();
+  }
+#endif
+  draw_caption(scene.image(), "no OpenGL driver here", {440, 200}, color("#e8dcc0"), 2);
+  return scene.take();
+}
+
+#ifdef GRAFEMA_HAS_OPENGL
+std::optional<Image> draw_night() {
+  auto offscreen = OpenGLOffscreen::make(kWidth, kHeight);
+  if (!offscreen) return std::nullopt;
+  offscreen->add_depth();
+  FontStack fonts;
+  const auto atlas = bake_letters(fonts);
+  if (!atlas) return std::nullopt;
+  TextContext context(fonts, std::make_shared<AtlasSource>(atlas));
+  OpenGLRenderer renderer = value_or_give_up(OpenGLRenderer::make());
+  value_or_give_up(renderer.sync(context.source()));
+  NightScene scene(context, {reinterpret_cast<const char*>(detail::demo_looks), detail::demo_looks_size});
+  constexpr double kSeconds = 0.4;
+  scene.move(kSeconds);
+  scene.draw(renderer, {.width = kWidth, .height = kHeight, .safe = {24, 20, 24, 20}});
+  scene.report();
+  return offscreen->read();
+}
+#else
+std::optional<Image> draw_night() { return std::nullopt; }
+#endif
 
 Image draw_page(const Atlas& atlas, const std::string& caption) {
   constexpr int kMargin = 24, kCheck = 16;

@@ -3,6 +3,7 @@
 #pragma once
 
 #include <memory>
+#include <optional>
 #include <string>
 
 #include "grafema/atlas.hpp"
@@ -17,6 +18,12 @@ Image draw_board();
 Image draw_title();
 /// The word in the sizes of a game's interface, plain and with outline, on light and dark.
 Image draw_sizes();
+/// The street of examples/night_scene at 1280x800 through OpenGL; nothing without a driver.
+std::optional<Image> draw_night();
+/// One word magnified 1, 4 and 16 times from one distance page.
+Image draw_magnified();
+/// A scene by the software renderer, by OpenGL, and their difference times 32; without OpenGL a caption in its place.
+Image draw_side_by_side();
 /// The first page of an atlas on a checkered ground, with a caption.
 Image draw_page(const Atlas& atlas, const std::string& caption);
 

@@ -1,0 +1,122 @@
+// SPDX-License-Identifier: MIT
+// Makes, moves and draws the labels of the night scene.
+#include "night_labels.hpp"
+
+#include <epoxy/gl.h>
+
+#include <cstdio>
+
+#include "grafema/character_sets.hpp"
+#include "grafema/files.hpp"
+
+using namespace grafema;
+
+NightScene::NightScene(TextContext& context, std::string_view looks) : context_(context) {
+  make_looks(looks);
+  make_signs();
+  make_trams();
+  make_hud();
+}
+
+void NightScene::make_looks(std::string_view text) {
+  const auto looks = read_looks(text);
+  if (!looks) std::fprintf(stderr, "%s\n", describe(looks.error(), "looks").c_str());
+  if (!looks) return;
+  for (const NamedLook& look : *looks) context_.looks().set(look.name, look.look);
+}
+
+void NightScene::move(double seconds) {
+  street_.move(seconds);
+  for (std::size_t i = 0; i < street_.trams.size(); ++i) {
+    const Tram& tram = street_.trams[i];
+    place(*names_[i], {.anchor = {0.5F, 1}, .kind = PlaceKind::facing, .world_per_pixel = 0.012F, .world = translation(tram.x, 3.55F, tram.z)});
+    place(*numbers_[i], {.anchor = {0.5F, 0.5F}, .kind = PlaceKind::world, .world_per_pixel = 0.008F, .world = translation(tram.x, 2.72F, tram.z + 1.53F)});
+  }
+  const int minutes = 23 * 60 + 4 + static_cast<int>(seconds / 60), late = 3 + static_cast<int>(seconds / 30);
+  char text[32];
+  std::snprintf(text, sizeof text, "%d:%02d", minutes / 60 % 24, minutes % 60);
+  clock_->set_text(text);
+  std::snprintf(text, sizeof text, late == 1 ? "%d minute late" : "%d minutes late", late);
+  badge_->set_text(text);
+  title_->set_time(seconds);
+}
+
+void NightScene::report() const {
+  for (const Note& note : notes_.all()) std::fprintf(stderr, "note: %s\n", describe(note).c_str());
+}
+
+void NightScene::draw(OpenGLRenderer& renderer, const View& view) {
+  View seen = view;
+  seen.camera = street_.camera();
+  seen.projection = perspective(58, view.width / view.height, 0.1F, 200);
+  street_.draw(seen);
+  glEnable(GL_DEPTH_TEST);  // a tram that passes hides the signs behind it
+  glDepthMask(GL_FALSE);
+  show(renderer, world_, seen);
+  glDisable(GL_DEPTH_TEST);
+  show(renderer, hud_, seen);
+}
+
+Label* NightScene::add(std::vector<Label*>& list, const char* text, const char* look, float size) {
+  labels_.push_back(std::make_unique<Label>(context_, text));
+  Label* label = labels_.back().get();
+  label->set_look(context_.looks().find(look).value_or(LookId{}));
+  if (!label->set_size(size)) std::fprintf(stderr, "%s: size refused\n", text);
+  list.push_back(label);
+  return label;
+}
+
+void NightScene::place(Label& label, const Placement& placement) {
+  if (const auto placed = label.set_placement(placement); !placed) std::fprintf(stderr, "%s\n", describe(placed.error()).c_str());
+}
+
+void NightScene::make_signs() {
+  for (const Sign& sign : street_.signs) {
+    Label* label = add(world_, sign.text, sign.late ? "sign-late" : "sign", 48);
+    place(*label, {.anchor = {0.5F, 0.5F}, .kind = PlaceKind::world, .world_per_pixel = 0.009F, .world = sign.label_plane()});
+  }
+}
+
+void NightScene::make_trams() {
+  for (const Tram& tram : street_.trams) {
+    numbers_.push_back(add(world_, tram.line, "clock", 48));
+    names_.push_back(add(world_, tram.driver, "name-tag", 32));
+  }
+}
+
+void NightScene::make_hud() {
+  clock_ = add(hud_, "", "clock", 72);
+  place(*clock_, pinned({1, 0}));
+  badge_ = add(hud_, "", "badge", 36);
+  place(*badge_, pinned({0, 0}, {14, 14}));
+  title_ = add(hud_, "Last Tram to Quillmere", "title", 76);
+  title_->set_motion(sway(0.03F, 3));
+  place(*title_, pinned({0.5F, 1}));
+}
+
+void NightScene::show(OpenGLRenderer& renderer, std::vector<Label*>& labels, const View& view) {
+  QuadList list{quads_, batches_, layers_};
+  for (int round = 0; round < 2; ++round) {  // the second with the room that the first asked for
+    if (const auto emitted = emit_quads(context_, labels, view, list, &notes_); !emitted) std::fprintf(stderr, "%s\n", describe(emitted.error()).c_str());
+    if (list.complete()) break;
+    quads_.resize(list.quads_needed), batches_.resize(list.batches_needed), layers_.resize(list.layers_needed);
+    list = {quads_, batches_, layers_};
+  }
+  renderer.draw(list, Blending::linear);
+}
+
+std::shared_ptr<const Atlas> bake_letters(FontStack& fonts) {
+  const auto data = FontData::read("/usr/share/fonts/truetype/dejavu/DejaVuSans-Bold.ttf");
+  const auto face = data ? Face::open(*data).value_or(built_in_face()) : built_in_face();
+  AtlasRecipe recipe;
+  recipe.faces = {face};
+  recipe.characters = *read_character_set("latin1");
+  recipe.characters.push_back(0x2019);  // the apostrophe of Tinker's Weir
+  recipe.size = 56;
+  recipe.reach = 8;
+  auto atlas = bake(recipe);
+  if (!atlas) std::fprintf(stderr, "%s\n", describe(atlas.error()).c_str());
+  if (!atlas) return nullptr;
+  fonts.faces = {face};
+  return std::make_shared<const Atlas>(*std::move(atlas));
+}
