@@ -26,6 +26,15 @@ function(grafema_flags target)
   endif()
 endfunction()
 
+# Programs that load an OpenGL driver keep it loaded where leaks are looked for.
+function(grafema_uses_driver)
+  if(GRAFEMA_SANITIZE)
+    foreach(target IN LISTS ARGN)
+      target_sources(${target} PRIVATE ${PROJECT_SOURCE_DIR}/cmake/keep_libraries.cpp)
+    endforeach()
+  endif()
+endfunction()
+
 # grafema_library(name PUBLIC_HEADERS ... SOURCES ... LINK_PUBLIC ... LINK_PRIVATE ... [EXCEPTIONS])
 function(grafema_library name)
   cmake_parse_arguments(PARSE_ARGV 1 arg "EXCEPTIONS" "" "PUBLIC_HEADERS;SOURCES;LINK_PUBLIC;LINK_PRIVATE")
