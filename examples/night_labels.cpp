@@ -107,16 +107,13 @@ void NightScene::show(OpenGLRenderer& renderer, std::vector<Label*>& labels, con
 
 std::shared_ptr<const Atlas> bake_letters(FontStack& fonts) {
   const auto data = FontData::read("/usr/share/fonts/truetype/dejavu/DejaVuSans-Bold.ttf");
-  const auto face = data ? Face::open(*data).value_or(built_in_face()) : built_in_face();
+  const auto face = data ? or_built_in(Face::open(*data)) : built_in_face();
   AtlasRecipe recipe;
   recipe.faces = {face};
   recipe.characters = *read_character_set("latin1");
   recipe.characters.push_back(0x2019);  // the apostrophe of Tinker's Weir
   recipe.size = 56;
   recipe.reach = 8;
-  auto atlas = bake(recipe);
-  if (!atlas) std::fprintf(stderr, "%s\n", describe(atlas.error()).c_str());
-  if (!atlas) return nullptr;
   fonts.faces = {face};
-  return std::make_shared<const Atlas>(*std::move(atlas));
+  return or_built_in(bake(recipe));
 }

@@ -11,7 +11,6 @@
 #include "street.hpp"
 
 /// A bold sans where the system has one, else the face of the library, baked once: one page of distances serves all sizes.
-/// Null where that fails.
 std::shared_ptr<const grafema::Atlas> bake_letters(grafema::FontStack& fonts);
 
 /// Needs a current OpenGL context as long as it lives.

@@ -84,7 +84,7 @@ int main(int argc, char** argv) {
   FontStack fonts;
   const auto atlas = bake_letters(fonts);
   const auto looks = load_text(GRAFEMA_DEMO_DATA "/looks.json");
-  if (!atlas || !looks) return std::fprintf(stderr, "%s\n", looks ? "no letters" : describe(looks.error()).c_str()), 1;
+  if (!looks) return std::fprintf(stderr, "%s\n", describe(looks.error()).c_str()), 1;
   TextContext context(fonts, std::make_shared<AtlasSource>(atlas));
   const View view{.width = 1280, .height = 800, .safe = {24, 20, 24, 20}};
   return shot != nullptr ? draw_headless(context, *looks, view, std::max(frames, 1), shot) : draw_in_window(context, *looks, view, frames);

@@ -97,6 +97,12 @@ struct Atlas {
   double used_area(int gap) const;
 };
 
+/// Printable ASCII of Quillmere Dot as distances, two texels a pixel of the face.
+GRAFEMA_API std::shared_ptr<const Atlas> built_in_atlas();
+
+/// The atlas; where it could not be loaded or baked, that of Quillmere Dot and a note.
+GRAFEMA_API std::shared_ptr<const Atlas> or_built_in(Result<Atlas> atlas, Notes* notes = nullptr);
+
 /// Rasterizes and packs. Characters that no face has are noted; the first face's missing-glyph shape is always baked.
 /// Fails with `bad_value` for a recipe out of its ranges, `does_not_fit` where a page is too small for one glyph (says
 /// which, and how large it must be), `forbidden` where a face's embedding permission does not allow it.

@@ -10,6 +10,7 @@
 #include "grafema/contours.hpp"
 #include "grafema/font_data.hpp"
 #include "grafema/glyph_metrics.hpp"
+#include "grafema/notes.hpp"
 
 namespace grafema {
 
@@ -84,6 +85,9 @@ class GRAFEMA_API Face final : public GlyphMetrics {
 
 /// Quillmere Dot, opened anew. It can't fail: the bytes are part of the library and a test opens them.
 GRAFEMA_API std::shared_ptr<const Face> built_in_face();
+
+/// The face; where it could not be opened, Quillmere Dot and a note: a game goes on with words that can be read.
+GRAFEMA_API std::shared_ptr<const Face> or_built_in(const Result<std::shared_ptr<const Face>>& face, Notes* notes = nullptr);
 
 /// The OpenType script tag of a character (Unicode Script property); Tag{} for characters common to scripts.
 GRAFEMA_API Tag script_of(char32_t character);

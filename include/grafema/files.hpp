@@ -48,6 +48,11 @@ GRAFEMA_API FileResult<std::vector<std::string>> save_atlas(const std::string& p
 /// them, indices, numbers in range. Fails with `damaged` and the list and row, or as `load_png` does.
 GRAFEMA_API FileResult<Atlas> load_atlas(const std::string& path);
 
+/// The loaded atlas; where that failed, the one of Quillmere Dot and a note.
+inline std::shared_ptr<const Atlas> or_built_in(FileResult<Atlas> atlas, Notes* notes = nullptr) {
+  return atlas ? std::make_shared<const Atlas>(*std::move(atlas)) : or_built_in(Result<Atlas>(fail(atlas.error().error)), notes);
+}
+
 struct NamedLook {
   std::string name;
   Look look;

@@ -17,6 +17,8 @@ enum class NoteKind : std::uint8_t {
   replaced_byte,      ///< a byte that is not UTF-8 became U+FFFD; `position` is its offset
   damaged_glyph,      ///< glyph `position` of a face could not be read and is drawn as nothing
   damaged_table,      ///< an optional table was passed over; `character` holds its tag
+  built_in_face,      ///< a face could not be opened; Quillmere Dot stands in
+  built_in_atlas,     ///< an atlas could not be loaded or baked; one of Quillmere Dot stands in
   missing_picture,    ///< glyph `position` has no picture in the glyph source and is not drawn
   clamped_reach,      ///< a look needs `wanted` pixels of reach, the picture has `given`
 };

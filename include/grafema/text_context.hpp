@@ -13,7 +13,8 @@ namespace grafema {
 /// Owned by the game; there may be several. Belongs to one thread and must outlive its labels.
 class GRAFEMA_API TextContext {
  public:
-  /// `source` holds the pictures of the glyphs of `fonts`.
+  /// `source` holds the pictures of the glyphs of `fonts`. Without faces, or without a source, the built-in face and its
+  /// atlas stand in, here and in the setters.
   TextContext(FontStack fonts, std::shared_ptr<GlyphSource> source);
   ~TextContext();
   TextContext(const TextContext&) = delete;

@@ -20,6 +20,8 @@ std::string describe(const Note& note) {
       return fmt::format("glyph {} is damaged and is drawn as nothing", note.position);
     case NoteKind::damaged_table:
       return fmt::format("table '{}' is damaged and is passed over", to_string(Tag{note.character}));
+    case NoteKind::built_in_face: return "a face could not be opened; the built-in Quillmere Dot stands in";
+    case NoteKind::built_in_atlas: return "an atlas could not be loaded; one of the built-in Quillmere Dot stands in";
     case NoteKind::missing_picture:
       return fmt::format("glyph {} has no picture in the atlas and is not drawn", note.position);
     case NoteKind::clamped_reach:

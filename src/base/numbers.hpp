@@ -8,6 +8,8 @@
 #include <string>
 #include <string_view>
 
+#include "grafema/export.hpp"
+
 namespace grafema::detail {
 
 /// The `n`-th root of `x` in [0, 1] by Newton's method.
@@ -29,12 +31,12 @@ struct SineCosine {
 };
 
 /// Sine and cosine of an angle in degrees, to about 1e-15; exact at multiples of 90.
-SineCosine sine_cosine(double degrees);
+GRAFEMA_API SineCosine sine_cosine(double degrees);
 
 /// A whole text as a finite decimal number; nothing where it is anything else.
-std::optional<double> find_number(std::string_view text);
+GRAFEMA_API std::optional<double> find_number(std::string_view text);
 
 /// The shortest decimal text that reads back to the same float.
-std::string shortest(float value);
+GRAFEMA_API std::string shortest(float value);
 
 }  // namespace grafema::detail

@@ -8,7 +8,9 @@
 namespace grafema {
 
 TextContext::TextContext(FontStack fonts, std::shared_ptr<GlyphSource> source)
-    : fonts_(std::move(fonts)), source_(std::move(source)), records_(std::make_unique<Records>()) {
+    : records_(std::make_unique<Records>()) {
+  set_fonts(std::move(fonts));
+  set_source(std::move(source));
   records_->keys.reserve(Records::kMostKeys);
   records_->list.reserve(Records::kMostKeys * Look::kMaxLayers);
 }
@@ -17,11 +19,12 @@ TextContext::~TextContext() = default;
 
 void TextContext::set_fonts(FontStack fonts) {
   fonts_ = std::move(fonts);
+  if (fonts_.faces.empty()) fonts_.faces.push_back(built_in_face());
   ++revision_;
 }
 
 void TextContext::set_source(std::shared_ptr<GlyphSource> source) {
-  source_ = std::move(source);
+  source_ = source ? std::move(source) : std::make_shared<AtlasSource>(built_in_atlas());
   ++revision_;
 }
 

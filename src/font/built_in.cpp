@@ -17,4 +17,10 @@ FontData built_in_font() {
 
 std::shared_ptr<const Face> built_in_face() { return *Face::open(built_in_font()); }
 
+std::shared_ptr<const Face> or_built_in(const Result<std::shared_ptr<const Face>>& face, Notes* notes) {
+  if (face) return *face;
+  if (notes != nullptr) notes->add({.kind = NoteKind::built_in_face});
+  return built_in_face();
+}
+
 }  // namespace grafema

@@ -190,3 +190,22 @@ TEST_CASE("a font of its own stays when the context's is swapped", "[label]") {
   scene.context.set_fonts(FontStack{{test::dejavu("DejaVuSansMono.ttf")}});
   CHECK(label.box().width() == sans);
 }
+
+TEST_CASE("a face or atlas that failed to load is the built-in one, with a note", "[label][built_in]") {
+  Notes notes;
+  const auto face = or_built_in(Face::open(FontData::copy({})), &notes);
+  const auto atlas = or_built_in(bake({}), &notes);
+  CHECK(face->names().family == "Quillmere Dot");
+  REQUIRE(notes.all().size() == 2);
+  CHECK(notes.all()[0].kind == NoteKind::built_in_face);
+  CHECK(notes.all()[1].kind == NoteKind::built_in_atlas);
+  CHECK(or_built_in(Face::open(built_in_font()), &notes)->glyph_count() == 131);
+  CHECK(notes.all().size() == 2);
+  TextContext bare({}, nullptr);
+  Label label(bare, "Ninth Lantern");
+  Label* const labels[] = {&label};
+  test::Quads quads;
+  CHECK(quads.emit(bare, labels, kView, &notes).quad_count == 12);
+  CHECK(notes.all().size() == 2);
+  CHECK(atlas->glyphs.size() == 96);
+}

@@ -281,7 +281,6 @@ std::optional<Image> draw_night() {
   offscreen->add_depth();
   FontStack fonts;
   const auto atlas = bake_letters(fonts);
-  if (!atlas) return std::nullopt;
   TextContext context(fonts, std::make_shared<AtlasSource>(atlas));
   OpenGLRenderer renderer = value_or_give_up(OpenGLRenderer::make());
   value_or_give_up(renderer.sync(context.source()));
