@@ -3,7 +3,9 @@
 #pragma once
 
 #include <cstddef>
+#include <cstdint>
 #include <memory>
+#include <optional>
 #include <span>
 #include <string>
 #include <vector>
@@ -36,6 +38,17 @@ class GRAFEMA_API FontData {
   std::shared_ptr<const void> owner_;
   std::span<const std::byte> bytes_;
 };
+
+/// How faces are packed into a file.
+enum class Container : std::uint8_t { sfnt, collection, woff, woff2 };
+
+/// What the first bytes say; nothing for bytes that are no font.
+GRAFEMA_API std::optional<Container> find_container(std::span<const std::byte> bytes);
+
+/// Plain tables: WOFF and WOFF2 are unpacked, anything else is given back as it is. Opening a face does this by itself;
+/// who opens several faces of one packed collection unpacks it once. Fails with `damaged`; what a file may unfold into is
+/// bounded by its size.
+GRAFEMA_API Result<FontData> unpack(FontData data);
 
 /// The font file of Quillmere Dot, the pixel face that is compiled into the library.
 GRAFEMA_API FontData built_in_font();

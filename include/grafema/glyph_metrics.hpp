@@ -17,7 +17,8 @@ enum class GlyphId : std::uint32_t {};
 constexpr GlyphId kMissingGlyph{0};
 constexpr std::uint32_t index_of(GlyphId glyph) { return static_cast<std::uint32_t>(glyph); }
 
-/// A face's own number, the same from run to run: a hash of the file's directory and the face's index.
+/// A face's own number, the same from run to run: a hash of the file's directory, the face's index and its place on
+/// the axes.
 enum class FaceId : std::uint64_t {};
 
 /// Line metrics in units of the face; all usually positive.
@@ -38,10 +39,13 @@ class GRAFEMA_API GlyphMetrics {
   virtual LineMetrics line_metrics() const noexcept = 0;
   /// `kMissingGlyph` where the face has no glyph for the character.
   virtual GlyphId find_glyph(char32_t character) const noexcept = 0;
+  /// The glyph for a character that a variation selector follows; by default that of the character alone.
+  virtual GlyphId find_variant(char32_t character, char32_t /*selector*/) const noexcept { return find_glyph(character); }
   /// Fills `out`, which is as long as `glyphs`; 0 for glyphs that do not exist.
   virtual void advances(std::span<const GlyphId> glyphs, std::span<float> out) const noexcept = 0;
-  /// What is added to the advance of `left` when `right` follows, in text of `script` (an OpenType script tag).
-  virtual float kerning(GlyphId left, GlyphId right, Tag script) const noexcept = 0;
+  /// What is added to the advance of `left` when `right` follows, in text of `script` and `language` (OpenType tags;
+  /// Tag{}: the script's default language).
+  virtual float kerning(GlyphId left, GlyphId right, Tag script, Tag language = Tag{}) const noexcept = 0;
   /// The box of what is painted, pen at the origin; empty for a glyph without outline or with a damaged one.
   virtual FontRect glyph_box(GlyphId glyph) const noexcept = 0;
   /// The face behind it; null where there are no tables, only pictures.

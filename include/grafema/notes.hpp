@@ -20,6 +20,8 @@ enum class NoteKind : std::uint8_t {
   built_in_face,      ///< a face could not be opened; Quillmere Dot stands in
   built_in_atlas,     ///< an atlas could not be loaded or baked; one of Quillmere Dot stands in
   missing_picture,    ///< glyph `position` has no picture in the glyph source and is not drawn
+  clamped_axis,       ///< axis `character` (a tag) does not reach `wanted` and stands at `given`
+  unknown_axis,       ///< the face has no axis `character` (a tag)
   clamped_reach,      ///< a look needs `wanted` pixels of reach, the picture has `given`
 };
 

@@ -43,7 +43,7 @@ class AtlasMetrics final : public GlyphMetrics {
     }
   }
 
-  float kerning(GlyphId left, GlyphId right, Tag) const noexcept override {
+  float kerning(GlyphId left, GlyphId right, Tag, Tag) const noexcept override {
     if (kerning_ == nullptr) return 0;
     if (matrix_.empty()) return search_kerning(left, right);
     const std::size_t l = place_of(left), r = place_of(right), count = glyphs_.size();

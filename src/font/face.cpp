@@ -4,163 +4,139 @@
 
 #include <algorithm>
 #include <array>
-#include <atomic>
 #include <cmath>
-#include <mutex>
 #include <numeric>
 
-#include "font/cmap.hpp"
-#include "font/glyf.hpp"
-#include "font/gpos_kerning.hpp"
-#include "font/kern.hpp"
-#include "font/metrics_tables.hpp"
+#include "base/hash.hpp"
+#include "font/color_tables.hpp"
+#include "font/face_tables.hpp"
 #include "font/names.hpp"
 
 namespace grafema {
-namespace {
-
-/// A value that is made once, by whichever thread asks first.
-template <class T>
-class Lazy {
- public:
-  template <class Make>
-  const T& get(Make make) const {
-    if (!ready_.load(std::memory_order_acquire)) {
-      std::call_once(once_, [&] {
-        value_ = make();
-        ready_.store(true, std::memory_order_release);
-      });
-    }
-    return value_;
-  }
-
- private:
-  mutable std::once_flag once_;
-  mutable std::atomic<bool> ready_{false};
-  mutable T value_{};
-};
-
-/// Characters below this are found by one look into an array: Latin with its common accents.
-constexpr std::size_t kQuickCharacters = 0x250;
-
-struct Characters {
-  detail::CharacterMap map;
-  std::array<GlyphId, kQuickCharacters> quick = {};
-};
-
-struct Kerning {
-  KerningSource source = KerningSource::none;
-  detail::GposKerning gpos;
-  detail::KernTable kern;
-};
-
-}  // namespace
-
-struct Face::Tables {
-  FontData data;
-  detail::Directory directory;
-  detail::FaceTables required;
-  detail::GlyphTables glyphs;
-  LineMetrics lines;
-  Lazy<Characters> characters;
-  Lazy<Kerning> kerning;
-
-  const Characters& get_characters() const {
-    return characters.get([this] {
-      Characters made;
-      Result<detail::CharacterMap> map = detail::CharacterMap::read(directory.find(tag("cmap")), required.glyph_count);
-      if (map) made.map = *std::move(map);  // a face with a damaged cmap has no characters
-      for (std::size_t i = 0; i < kQuickCharacters; ++i) made.quick[i] = made.map.find(static_cast<char32_t>(i));
-      return made;
-    });
-  }
-
-  const Kerning& get_kerning() const {
-    return kerning.get([this] {
-      Kerning made;
-      made.gpos = detail::GposKerning::read(directory.find(tag("GPOS")));
-      if (!made.gpos.empty()) {
-        made.source = KerningSource::gpos;
-        return made;
-      }
-      made.kern = detail::KernTable::read(directory.find(tag("kern")));
-      if (!made.kern.empty()) made.source = KerningSource::kern;
-      return made;
-    });
-  }
-};
 
 Face::Face(std::unique_ptr<Tables> tables) : tables_(std::move(tables)) {}
 Face::~Face() = default;
 
-Result<std::shared_ptr<const Face>> Face::open(FontData data, std::size_t index) {
+Result<std::shared_ptr<const Face>> Face::open(FontData data, std::size_t index) { return open(std::move(data), index, {}); }
+
+Result<std::shared_ptr<const Face>> Face::open(FontData data, std::size_t index, std::span<const AxisValue> place, Notes* notes) {
+  Result<FontData> plain = unpack(std::move(data));
+  if (!plain) return fail(plain.error());
   auto tables = std::make_unique<Tables>();
-  Result<detail::Directory> directory = detail::Directory::read(data.bytes(), index);
+  Result<detail::Directory> directory = detail::Directory::read(plain->bytes(), index);
   if (!directory) return fail(directory.error());
+  tables->data = *std::move(plain);
   tables->directory = *std::move(directory);
   Result<detail::FaceTables> required = detail::read_required(tables->directory);
   if (!required) return fail(required.error());
   tables->required = *std::move(required);
-  tables->glyphs = {tables->directory.find(tag("glyf")), tables->directory.find(tag("loca")),
-                    tables->required.long_offsets, tables->required.glyph_count};
-  tables->lines = detail::read_line_metrics(tables->directory);
-  tables->data = std::move(data);
+  if (const Result<void> units = tables->read_units(); !units) return fail(units.error());
+  tables->move_to(place, notes);
   return std::shared_ptr<const Face>(new Face(std::move(tables)));
 }
 
-Result<std::size_t> Face::count(const FontData& data) { return detail::read_face_count(data.bytes()); }
+std::shared_ptr<const Face> Face::instance(std::span<const AxisValue> place, Notes* notes) const {
+  auto tables = std::make_unique<Tables>();
+  tables->data = tables_->data;
+  tables->directory = tables_->directory;
+  tables->required = tables_->required;
+  tables->units_per_em = tables_->units_per_em;
+  tables->move_to(place, notes);
+  return std::shared_ptr<const Face>(new Face(std::move(tables)));
+}
 
-FaceId Face::id() const noexcept { return FaceId{tables_->directory.hash()}; }
-float Face::units_per_em() const noexcept { return tables_->required.units_per_em; }
+Result<std::size_t> Face::count(const FontData& data) {
+  const Result<FontData> plain = unpack(data);
+  if (!plain) return fail(plain.error());
+  return detail::read_face_count(plain->bytes());
+}
+
+FaceId Face::id() const noexcept { return tables_->id; }
+float Face::units_per_em() const noexcept { return tables_->units_per_em; }
 LineMetrics Face::line_metrics() const noexcept { return tables_->lines; }
 std::uint32_t Face::glyph_count() const noexcept { return tables_->required.glyph_count; }
+std::span<const AxisValue> Face::place() const noexcept { return tables_->place; }
+std::span<const std::byte> Face::table(Tag tag) const noexcept { return tables_->directory.find(tag).bytes; }
 
 GlyphId Face::find_glyph(char32_t character) const noexcept {
-  const Characters& characters = tables_->get_characters();
-  return character < kQuickCharacters ? characters.quick[character] : characters.map.find(character);
+  const detail::FaceCharacters& characters = tables_->characters();
+  return character < detail::kQuickCharacters ? characters.quick[character] : characters.map.find(character);
+}
+
+GlyphId Face::find_variant(char32_t character, char32_t selector) const noexcept {
+  const std::optional<GlyphId> found = selector == 0 ? std::nullopt : tables_->characters().map.find_variant(character, selector);
+  return found ? *found : find_glyph(character);
 }
 
 float Face::advance(GlyphId glyph) const noexcept {
-  return index_of(glyph) < glyph_count() ? tables_->required.horizontal.advance(index_of(glyph)) : 0.0F;
+  if (index_of(glyph) >= glyph_count()) return 0;
+  const float stored = tables_->required.horizontal.advance(index_of(glyph));
+  return tables_->coordinates.empty() ? stored : tables_->varied_advance(index_of(glyph), stored, false);
 }
 
 void Face::advances(std::span<const GlyphId> glyphs, std::span<float> out) const noexcept {
   for (std::size_t i = 0; i < glyphs.size(); ++i) out[i] = advance(glyphs[i]);
 }
 
-float Face::kerning(GlyphId left, GlyphId right, Tag script) const noexcept {
-  const Kerning& kerning = tables_->get_kerning();
+float Face::vertical_advance(GlyphId glyph) const noexcept {
+  const detail::LongMetrics& vertical = tables_->required.vertical;
+  if (index_of(glyph) >= glyph_count()) return 0;
+  if (vertical.long_count == 0) return tables_->lines.ascent + tables_->lines.descent;
+  const float stored = vertical.advance(index_of(glyph));
+  return tables_->coordinates.empty() ? stored : tables_->varied_advance(index_of(glyph), stored, true);
+}
+
+FontPoint Face::vertical_origin(GlyphId glyph) const noexcept {
+  const std::uint32_t index = index_of(glyph);
+  FontPoint origin{advance(glyph) / 2, tables_->lines.ascent};
+  if (index >= glyph_count()) return origin;
+  if (const auto stated = detail::find_vertical_origin(tables_->directory.find(tag("VORG")), index)) {
+    origin.y = *stated + tables_->varied_origin(index);
+  } else if (tables_->required.vertical.long_count != 0) {
+    const FontRect box = glyph_box(glyph);
+    if (!box.empty()) origin.y = box.y_max + static_cast<float>(tables_->required.vertical.bearing(index));
+  }
+  return origin;
+}
+
+std::optional<LineMetrics> Face::vertical_line_metrics() const { return detail::read_vertical_line_metrics(tables_->directory, tables_->metric_variations); }
+
+float Face::kerning(GlyphId left, GlyphId right, Tag script, Tag language) const noexcept {
+  const detail::FaceKerning& kerning = tables_->kerning();
   switch (kerning.source) {
-    case KerningSource::gpos: return kerning.gpos.find(index_of(left), index_of(right), script);
+    case KerningSource::gpos: return kerning.pairs.find(left, right, script, language);
     case KerningSource::kern: return kerning.kern.find(index_of(left), index_of(right));
     case KerningSource::none: break;
   }
   return 0;
 }
 
-KerningSource Face::kerning_source() const { return tables_->get_kerning().source; }
+PairAdjustment Face::pair_adjustment(GlyphId left, GlyphId right, Tag script, Tag language, std::uint16_t pixels_per_em) const {
+  const detail::FaceKerning& kerning = tables_->kerning();
+  if (kerning.source == KerningSource::gpos) return kerning.pairs.find_both(left, right, script, language, pixels_per_em);
+  PairAdjustment adjustment;
+  adjustment.first.x_advance = this->kerning(left, right, script, language);
+  return adjustment;
+}
+
+KerningSource Face::kerning_source() const { return tables_->kerning().source; }
 
 Result<void> Face::read_outline(GlyphId glyph, Contours& out) const {
   out.clear();
   if (index_of(glyph) >= glyph_count()) {
     return fail(make_error(ErrorKind::bad_value, "a glyph that the face has", std::to_string(index_of(glyph))));
   }
-  if (tables_->glyphs.loca.empty()) {
-    const OutlineKind kind = detail::read_facts(tables_->directory).outlines;
-    if (kind == OutlineKind::none) return {};
-    return fail(make_error(ErrorKind::unsupported, "TrueType outlines (glyf)", "CFF outlines"));
-  }
-  const Result<detail::GlyphHeader> header = detail::read_glyph_header(tables_->glyphs, index_of(glyph));
-  if (!header) return fail(header.error());
-  if (const Result<void> read_in = detail::read_glyf_outline(tables_->glyphs, index_of(glyph), out); !read_in) {
+  const OutlineKind kind = tables_->outline_kind;
+  if (kind == OutlineKind::none) return {};
+  if (kind == OutlineKind::glyf) {
+    const Result<detail::GlyphCell> cell = detail::read_glyf_outline(tables_->glyphs, index_of(glyph), out);
+    if (cell) return {};
     out.clear();
-    return read_in;
+    return fail(cell.error());
   }
-  const int shift = tables_->required.horizontal.left_side_bearing(index_of(glyph)) - header->x_min;
-  if (shift != 0) {
-    for (FontPoint& p : out.points) p.x += static_cast<float>(shift);
-  }
-  return {};
+  const Result<detail::CffOutlines>& cff = tables_->cff();
+  if (!cff) return fail(cff.error());
+  return cff->read_outline(index_of(glyph), static_cast<double>(units_per_em()), out);
 }
 
 FontRect Face::glyph_box(GlyphId glyph) const noexcept {
@@ -195,7 +171,8 @@ int find_pixel_grid(const Face& face) {
 }  // namespace
 
 FaceFacts Face::facts() const {
-  FaceFacts facts = detail::read_facts(tables_->directory);
+  FaceFacts facts = detail::read_facts(tables_->directory, tables_->metric_variations);
+  facts.outlines = tables_->outline_kind;
   facts.glyph_count = glyph_count();
   const auto height_of = [this](char32_t character) {
     const GlyphId glyph = find_glyph(character);
@@ -204,32 +181,79 @@ FaceFacts Face::facts() const {
   };
   if (facts.cap_height <= 0) facts.cap_height = height_of(U'H');
   if (facts.x_height <= 0) facts.x_height = height_of(U'x');
+  for (const AxisValue& at : place()) {
+    if (at.axis == tag("wght")) facts.weight_class = static_cast<std::uint16_t>(std::clamp(at.value, 1.0F, 1000.0F));
+    if (at.axis == tag("slnt")) facts.slant = -at.value;
+    if (at.axis == tag("ital") || at.axis == tag("slnt")) facts.italic = at.value != 0;
+  }
   const int grid = find_pixel_grid(*this);
   facts.crisp_size = grid == 0 ? 0 : units_per_em() / static_cast<float>(grid);
   return facts;
 }
 
-FaceNames Face::names() const { return detail::read_names(tables_->directory.find(tag("name"))); }
-
-std::vector<std::pair<char32_t, GlyphId>> Face::characters() const { return tables_->get_characters().map.all(); }
-
-namespace {
-
-std::vector<Tag> merged(std::vector<Tag> a, const std::vector<Tag>& b) {
-  a.insert(a.end(), b.begin(), b.end());
-  std::sort(a.begin(), a.end());
-  a.erase(std::unique(a.begin(), a.end()), a.end());
-  return a;
+FaceNames Face::names() const {
+  FaceNames names = detail::read_names(tables_->directory.find(tag("name")), tables_->directory.find(tag("meta")));
+  if (!place().empty()) names.style = detail::instance_style(*this, names.style);
+  return names;
 }
 
-}  // namespace
+std::string Face::glyph_name(GlyphId glyph) const {
+  if (index_of(glyph) >= glyph_count()) return {};
+  std::string name = tables_->post_names().find(index_of(glyph));
+  if (!name.empty() || tables_->outline_kind != OutlineKind::cff) return name;
+  const Result<detail::CffOutlines>& cff = tables_->cff();
+  return cff ? cff->glyph_name(index_of(glyph)) : name;
+}
+
+std::vector<std::pair<char32_t, GlyphId>> Face::characters() const { return tables_->characters().map.all(); }
 
 std::vector<Tag> Face::scripts() const {
-  return merged(detail::script_tags(tables_->directory.find(tag("GSUB"))), detail::script_tags(tables_->directory.find(tag("GPOS"))));
+  std::vector<Tag> tags;
+  for (const LayoutTable* table : {&substitutions(), &positions()}) {
+    for (const ScriptTags& s : table->scripts()) tags.push_back(s.script);
+  }
+  std::sort(tags.begin(), tags.end());
+  tags.erase(std::unique(tags.begin(), tags.end()), tags.end());
+  return tags;
 }
 
 std::vector<Tag> Face::features() const {
-  return merged(detail::feature_tags(tables_->directory.find(tag("GSUB"))), detail::feature_tags(tables_->directory.find(tag("GPOS"))));
+  std::vector<Tag> tags = substitutions().features();
+  const std::vector<Tag> more = positions().features();
+  tags.insert(tags.end(), more.begin(), more.end());
+  std::sort(tags.begin(), tags.end());
+  tags.erase(std::unique(tags.begin(), tags.end()), tags.end());
+  return tags;
+}
+
+std::vector<Axis> Face::axes() const { return detail::read_axes(tables_->directory); }
+std::vector<NamedInstance> Face::instances() const { return detail::read_instances(tables_->directory); }
+StyleAttributes Face::style_attributes() const { return detail::read_style_attributes(tables_->directory); }
+
+const LayoutTable& Face::substitutions() const noexcept { return tables_->layout().substitutions; }
+const LayoutTable& Face::positions() const noexcept { return tables_->layout().positions; }
+const GlyphDefinitions& Face::definitions() const noexcept { return tables_->layout().definitions; }
+
+ColorKinds Face::color_kinds() const { return detail::read_color_kinds(tables_->directory); }
+std::vector<Palette> Face::palettes() const { return detail::read_palettes(tables_->directory.find(tag("CPAL"))); }
+std::vector<ColorLayer> Face::color_layers(GlyphId glyph) const { return detail::read_color_layers(tables_->directory.find(tag("COLR")), index_of(glyph)); }
+
+Result<std::optional<PaintGraph>> Face::read_paint(GlyphId glyph) const {
+  return detail::read_paint_graph(tables_->directory.find(tag("COLR")), index_of(glyph), tables_->coordinates);
+}
+
+std::vector<std::uint16_t> Face::bitmap_sizes() const { return detail::read_bitmap_sizes(tables_->directory); }
+
+std::optional<GlyphBitmap> Face::find_bitmap(GlyphId glyph, std::uint16_t pixels_per_em) const {
+  const std::vector<std::uint16_t> sizes = bitmap_sizes();
+  const auto large = std::lower_bound(sizes.begin(), sizes.end(), pixels_per_em);
+  for (auto size = large; size != sizes.end(); ++size) {
+    if (auto bitmap = detail::read_bitmap(tables_->directory, index_of(glyph), *size)) return bitmap;
+  }
+  for (auto size = large; size != sizes.begin();) {
+    if (auto bitmap = detail::read_bitmap(tables_->directory, index_of(glyph), *--size)) return bitmap;
+  }
+  return std::nullopt;
 }
 
 }  // namespace grafema

@@ -8,6 +8,8 @@
 #include <cmath>
 #include <vector>
 
+#include "font/axes.hpp"
+
 namespace grafema::detail {
 namespace {
 
@@ -15,6 +17,7 @@ namespace {
 constexpr int kMaxDepth = 16;
 constexpr int kMaxComponents = 1024;
 constexpr std::size_t kMaxPoints = 200'000;
+constexpr std::size_t kPhantomPoints = 4;
 
 enum SimpleFlag : std::uint8_t { on_curve = 1, x_short = 2, y_short = 4, repeat = 8, x_same = 16, y_same = 32, overlap_simple = 64 };
 
@@ -25,6 +28,7 @@ enum ComponentFlag : std::uint16_t {
   more_components = 0x20,
   has_xy_scale = 0x40,
   has_matrix = 0x80,
+  use_my_metrics = 0x200,
   scaled_offset = 0x800,
   unscaled_offset = 0x1000,
 };
@@ -51,27 +55,63 @@ class Reader {
  public:
   Reader(const GlyphTables& tables, Points& out) : tables_(tables), out_(out) {}
 
-  Result<void> read(std::uint32_t glyph, int depth) {
+  /// Appends the glyph's points, moved along the axes, and gives its cell.
+  Result<GlyphCell> read(std::uint32_t glyph, int depth) {
     const Result<GlyphHeader> header = read_glyph_header(tables_, glyph);
     if (!header) return fail(header.error());
-    if (header->data.empty()) return {};
-    if (header->contour_count >= 0) return read_simple(header->data, static_cast<std::size_t>(header->contour_count));
-    return read_composite(header->data, depth);
+    const float left = static_cast<float>(header->x_min - (header->data.empty() ? 0 : tables_.horizontal.bearing(glyph)));
+    const float top = static_cast<float>(header->y_max + tables_.vertical.bearing(glyph));
+    const GlyphCell cell{left, left + static_cast<float>(tables_.horizontal.advance(glyph)), top, top - static_cast<float>(tables_.vertical.advance(glyph))};
+    if (header->data.empty()) return vary(glyph, out_.points.size(), out_.ends.size(), cell);
+    if (header->contour_count < 0) return read_composite(glyph, header->data, depth, cell);
+    const std::size_t first = out_.points.size(), first_end = out_.ends.size();
+    const Result<void> simple = read_simple(header->data, static_cast<std::size_t>(header->contour_count));
+    if (!simple) return fail(simple.error());
+    return vary(glyph, first, first_end, cell);
   }
 
  private:
+  Result<GlyphCell> vary(std::uint32_t glyph, std::size_t first, std::size_t first_end, GlyphCell cell);
+  Result<GlyphCell> find_deltas(std::uint32_t glyph, std::span<const std::size_t> ends, GlyphCell cell);
   Result<void> read_simple(const TableView& data, std::size_t contour_count);
   Result<std::size_t> read_flags(const TableView& data, std::size_t at, std::size_t count);
   Result<std::size_t> read_coordinates(const TableView& data, std::size_t at, std::size_t first, bool is_x);
-  Result<void> read_composite(const TableView& data, int depth);
-  Result<void> add_component(const TableView& data, Component component, int depth);
+  Result<GlyphCell> read_composite(std::uint32_t glyph, const TableView& data, int depth, GlyphCell cell);
+  Result<std::vector<Component>> read_components(const TableView& data);
+  Result<GlyphCell> vary_offsets(std::uint32_t glyph, std::vector<Component>& components, GlyphCell cell);
+  Result<GlyphCell> add_component(const TableView& data, const Component& component, std::size_t base, int depth);
   static Result<std::size_t> read_component(const TableView& data, std::size_t at, Component& component);
 
   const GlyphTables& tables_;
   Points& out_;
   std::vector<std::uint8_t> flags_;
+  DeltaScratch scratch_;
+  std::vector<FontPoint> originals_, deltas_;
+  std::vector<std::size_t> own_ends_;
   int components_ = 0;
 };
+
+/// Fills `deltas_` for the points in `originals_`, to which the phantom points are added here.
+Result<GlyphCell> Reader::find_deltas(std::uint32_t glyph, std::span<const std::size_t> ends, GlyphCell cell) {
+  for (const FontPoint p : {FontPoint{cell.left, 0}, FontPoint{cell.right, 0}, FontPoint{0, cell.top}, FontPoint{0, cell.bottom}}) originals_.push_back(p);
+  deltas_.assign(originals_.size(), {});
+  const Result<void> added = tables_.variations.add_deltas(glyph, {originals_, ends, deltas_}, scratch_);
+  if (!added) return fail(added.error());
+  const std::span<const FontPoint> phantom = std::span<const FontPoint>(deltas_).last(kPhantomPoints);
+  return GlyphCell{cell.left + phantom[0].x, cell.right + phantom[1].x, cell.top + phantom[2].y, cell.bottom + phantom[3].y};
+}
+
+/// Moves the points from `first` on along the axes.
+Result<GlyphCell> Reader::vary(std::uint32_t glyph, std::size_t first, std::size_t first_end, GlyphCell cell) {
+  if (tables_.variations.empty()) return cell;
+  originals_.assign(out_.points.begin() + static_cast<std::ptrdiff_t>(first), out_.points.end());
+  own_ends_.clear();
+  for (std::size_t i = first_end; i < out_.ends.size(); ++i) own_ends_.push_back(out_.ends[i] - first);
+  const Result<GlyphCell> moved = find_deltas(glyph, own_ends_, cell);
+  if (!moved) return moved;
+  for (std::size_t i = first; i < out_.points.size(); ++i) out_.points[i].x += deltas_[i - first].x, out_.points[i].y += deltas_[i - first].y;
+  return moved;
+}
 
 Result<void> Reader::read_simple(const TableView& data, std::size_t contour_count) {
   constexpr std::size_t kEnds = 10;
@@ -132,8 +172,6 @@ Result<std::size_t> Reader::read_coordinates(const TableView& data, std::size_t 
   return at;
 }
 
-float f2dot14(const TableView& data, std::size_t at) { return static_cast<float>(be16s(data.bytes, at)) / 16384.0F; }
-
 Result<std::size_t> Reader::read_component(const TableView& data, std::size_t at, Component& component) {
   if (!data.holds(at, 4)) return damaged(data, at, "a component");
   component.flags = be16(data.bytes, at);
@@ -154,6 +192,7 @@ Result<std::size_t> Reader::read_component(const TableView& data, std::size_t at
   component.second = argument(1);
   at += wide ? 4 : 2;
   Placement& place = component.place;
+  if (is_offset) place.dx = static_cast<float>(component.first), place.dy = static_cast<float>(component.second);
   if (scale_bytes == 2) place.xx = place.yy = f2dot14(data, at);
   if (scale_bytes == 4) place.xx = f2dot14(data, at), place.yy = f2dot14(data, at + 2);
   if (scale_bytes == 8) {
@@ -163,45 +202,74 @@ Result<std::size_t> Reader::read_component(const TableView& data, std::size_t at
   return at + scale_bytes;
 }
 
-Result<void> Reader::read_composite(const TableView& data, int depth) {
-  if (depth >= kMaxDepth) return damaged(data, 0, "composites no deeper than 16");
-  out_.may_overlap = true;
+Result<std::vector<Component>> Reader::read_components(const TableView& data) {
+  std::vector<Component> components;
   std::size_t at = 10;
-  Component component;
   do {
-    component = {};
-    const Result<std::size_t> next = read_component(data, at, component);
+    components.emplace_back();
+    const Result<std::size_t> next = read_component(data, at, components.back());
     if (!next) return fail(next.error());
     if (++components_ > kMaxComponents) return damaged(data, at, "no more than 1024 components");
     at = *next;
-    if (const Result<void> added = add_component(data, component, depth); !added) return added;
-  } while ((component.flags & more_components) != 0);
-  return {};
+  } while ((components.back().flags & more_components) != 0);
+  return components;
 }
 
-Result<void> Reader::add_component(const TableView& data, Component component, int depth) {
+/// In a composite it is the components' offsets that move.
+Result<GlyphCell> Reader::vary_offsets(std::uint32_t glyph, std::vector<Component>& components, GlyphCell cell) {
+  if (tables_.variations.empty()) return cell;
+  originals_.clear();
+  for (const Component& c : components) originals_.push_back({c.place.dx, c.place.dy});
+  const Result<GlyphCell> moved = find_deltas(glyph, {}, cell);
+  if (!moved) return moved;
+  for (std::size_t i = 0; i < components.size(); ++i) {
+    if ((components[i].flags & offsets) == 0) continue;
+    components[i].place.dx += deltas_[i].x;
+    components[i].place.dy += deltas_[i].y;
+  }
+  return moved;
+}
+
+Result<GlyphCell> Reader::read_composite(std::uint32_t glyph, const TableView& data, int depth, GlyphCell cell) {
+  if (depth >= kMaxDepth) return damaged(data, 0, "composites no deeper than 16");
+  Result<std::vector<Component>> components = read_components(data);
+  if (!components) return fail(components.error());
+  Result<GlyphCell> result = vary_offsets(glyph, *components, cell);
+  if (!result) return result;
+  out_.may_overlap = true;
+  const std::size_t base = out_.points.size();
+  for (const Component& component : *components) {
+    const Result<GlyphCell> own = add_component(data, component, base, depth);
+    if (!own) return own;
+    if ((component.flags & use_my_metrics) != 0) result = own;
+  }
+  return result;
+}
+
+/// Points are numbered from the composite's first one, `base`.
+Result<GlyphCell> Reader::add_component(const TableView& data, const Component& component, std::size_t base, int depth) {
   const std::size_t first = out_.points.size();
-  if (const Result<void> read_in = read(component.glyph, depth + 1); !read_in) return read_in;
-  Placement& place = component.place;
+  const Result<GlyphCell> cell = read(component.glyph, depth + 1);
+  if (!cell) return cell;
+  Placement place = component.place;
+  if ((component.flags & offsets) == 0) place.dx = place.dy = 0;
   const auto place_point = [&place](FontPoint p) {
     return FontPoint{place.xx * p.x + place.xy * p.y + place.dx, place.yx * p.x + place.yy * p.y + place.dy};
   };
   if ((component.flags & offsets) != 0) {
-    place.dx = static_cast<float>(component.first);
-    place.dy = static_cast<float>(component.second);
     if ((component.flags & scaled_offset) != 0 && (component.flags & unscaled_offset) == 0) {
       place.dx *= std::sqrt(place.xx * place.xx + place.yx * place.yx);
       place.dy *= std::sqrt(place.xy * place.xy + place.yy * place.yy);
     }
   } else {
     const auto parent = static_cast<std::size_t>(component.first), child = static_cast<std::size_t>(component.second);
-    if (parent >= first || child >= out_.points.size() - first) return damaged(data, 10, "points to match that exist");
-    const FontPoint placed = place_point(out_.points[first + child]);
-    place.dx = out_.points[parent].x - placed.x;
-    place.dy = out_.points[parent].y - placed.y;
+    if (parent >= first - base || child >= out_.points.size() - first) return damaged(data, 10, "points to match that exist", fmt::format("{} and {}", parent, child));
+    const FontPoint placed = place_point(out_.points[first + child]), goal = out_.points[base + parent];
+    place.dx = goal.x - placed.x;
+    place.dy = goal.y - placed.y;
   }
   for (std::size_t i = first; i < out_.points.size(); ++i) out_.points[i] = place_point(out_.points[i]);
-  return {};
+  return cell;
 }
 
 FontPoint middle(FontPoint a, FontPoint b) { return {(a.x + b.x) / 2, (a.y + b.y) / 2}; }
@@ -252,20 +320,23 @@ Result<GlyphHeader> read_glyph_header(const GlyphTables& tables, std::uint32_t g
   if (!header.data.holds(0, 10)) return damaged(tables.glyf, begin, "a glyph header of 10 bytes");
   header.contour_count = be16s(header.data.bytes, 0);
   header.x_min = be16s(header.data.bytes, 2);
+  header.y_max = be16s(header.data.bytes, 8);
   return header;
 }
 
-Result<void> read_glyf_outline(const GlyphTables& tables, std::uint32_t glyph, Contours& out) {
+Result<GlyphCell> read_glyf_outline(const GlyphTables& tables, std::uint32_t glyph, Contours& out) {
   out.clear();
   Points points;
-  if (const Result<void> read_in = Reader(tables, points).read(glyph, 0); !read_in) return read_in;
+  const Result<GlyphCell> cell = Reader(tables, points).read(glyph, 0);
+  if (!cell) return cell;
   std::size_t first = 0;
   for (const std::size_t end : points.ends) {
     if (end > first) add_contour(points, first, end, out);
     first = end;
   }
+  for (FontPoint& p : out.points) p.x -= cell->left;
   out.may_overlap = points.may_overlap;
-  return {};
+  return cell;
 }
 
 }  // namespace grafema::detail

@@ -4,7 +4,8 @@
 
 #include <cstdint>
 
-#include "font/table.hpp"
+#include "font/gvar.hpp"
+#include "font/long_metrics.hpp"
 #include "grafema/contours.hpp"
 
 namespace grafema::detail {
@@ -14,18 +15,27 @@ struct GlyphTables {
   TableView glyf, loca;
   bool long_offsets = false;
   std::uint32_t glyph_count = 0;
+  LongMetrics horizontal, vertical;
+  GlyphVariations variations;
 };
 
-/// The glyph's own box as its header says it. Empty for a glyph without outline.
+/// A glyph's bytes and what its header says. Empty for a glyph without outline.
 struct GlyphHeader {
-  TableView data;  ///< all of the glyph's bytes
-  std::int16_t contour_count = 0, x_min = 0;
+  TableView data;
+  std::int16_t contour_count = 0, x_min = 0, y_max = 0;
+};
+
+/// The four phantom points (OpenType, "Instructing TrueType glyphs"): where the glyph's cell begins and ends.
+struct GlyphCell {
+  float left = 0, right = 0;   ///< the advance is what lies between
+  float top = 0, bottom = 0;   ///< of vertical text; the same where the face has no vmtx
 };
 
 /// Fails where `loca` points outside `glyf` or the header is cut short.
 Result<GlyphHeader> read_glyph_header(const GlyphTables& tables, std::uint32_t glyph);
 
-/// Replaces the contents of `out` with the outline as drawn, not moved to its left side bearing.
-Result<void> read_glyf_outline(const GlyphTables& tables, std::uint32_t glyph, Contours& out);
+/// Replaces the contents of `out` with the outline as drawn; its pen starts at the cell's left. Gives the cell, which is
+/// that of a component where one says so.
+Result<GlyphCell> read_glyf_outline(const GlyphTables& tables, std::uint32_t glyph, Contours& out);
 
 }  // namespace grafema::detail

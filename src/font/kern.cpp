@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Reads kerning pairs.
+// Reads kerning pairs and class kerning of old fonts.
 #include "font/kern.hpp"
 
 #include <algorithm>
@@ -7,44 +7,56 @@
 namespace grafema::detail {
 namespace {
 
-constexpr std::size_t kPairBytes = 6, kFormat0Header = 8;
+constexpr std::size_t kPairBytes = 6, kPairHeader = 8;
+constexpr std::size_t kOldHeader = 6, kAppleHeader = 8;
+/// More subtables than this make every pair slow and occur in no font.
+constexpr std::size_t kMaxSubtables = 64;
 
 enum Coverage : std::uint16_t { horizontal = 1, minimum = 2, cross_stream = 4, override_sum = 8 };
+enum AppleCoverage : std::uint16_t { vertical = 0x8000, apple_cross_stream = 0x4000, variation = 0x2000 };
 
 }  // namespace
 
 KernTable KernTable::read(const TableView& kern) {
   KernTable table;
-  if (kern.u16(0) != 0) return table;
-  const std::size_t count = kern.u16(2);
-  std::size_t at = 4;
-  for (std::size_t i = 0; i < count && kern.holds(at, 6 + kFormat0Header); ++i) {
-    const std::size_t length = kern.u16(at + 2);
+  const bool apple = kern.u16(0) == 1;
+  if (!apple && kern.u16(0) != 0) return table;
+  const std::size_t header = apple ? kAppleHeader : kOldHeader, count = std::min<std::size_t>(apple ? kern.u32(4) : kern.u16(2), kMaxSubtables);
+  std::size_t at = apple ? 8 : 4;
+  for (std::size_t i = 0; i < count && kern.holds(at, header + kPairHeader); ++i) {
+    const std::size_t length = apple ? kern.u32(at) : kern.u16(at + 2);
     const std::uint16_t coverage = kern.u16(at + 4);
-    const bool plain = (coverage >> 8) == 0 && (coverage & horizontal) != 0 && (coverage & (minimum | cross_stream)) == 0;
-    if (plain) add_subtable(table.subtables_, kern.from(at + 6), (coverage & override_sum) != 0);
-    // The length has 16 bits; where the pairs take more, the count alone tells, and nothing can follow.
-    if (length < 6) break;
+    const bool plain = apple ? (coverage & (vertical | apple_cross_stream | variation)) == 0
+                             : (coverage & horizontal) != 0 && (coverage & (minimum | cross_stream)) == 0;
+    const unsigned format = apple ? coverage & 0xFFU : unsigned{coverage} >> 8;
+    if (plain) table.add(kern.from(at), header, format, !apple && (coverage & override_sum) != 0);
+    // An old length has 16 bits; where the pairs take more, the count alone tells, and nothing can follow.
+    if (length < header) break;
     at += length;
   }
   return table;
 }
 
-void KernTable::add_subtable(std::vector<Subtable>& list, const TableView& data, bool overrides) {
-  Subtable subtable;
-  subtable.pairs = data.from(kFormat0Header);
-  subtable.count = std::min<std::size_t>(data.u16(0), subtable.pairs.bytes.size() / kPairBytes);
-  if (subtable.count == 0) return;
+void KernTable::add(const TableView& data, std::size_t header, unsigned format, bool overrides) {
+  Subtable subtable{data, header};
   subtable.overrides = overrides;
-  subtable.sorted = true;
-  for (std::size_t i = 1; i < subtable.count && subtable.sorted; ++i) {
-    subtable.sorted = be32(subtable.pairs.bytes, (i - 1) * kPairBytes) < be32(subtable.pairs.bytes, i * kPairBytes);
-  }
-  list.push_back(subtable);
+  subtable.classes = format == 2;
+  if (format > 2 || format == 1 || (format == 0 && !read_pairs(subtable))) return;
+  subtables_.push_back(subtable);
 }
 
-std::int16_t KernTable::find_in(const Subtable& subtable, std::uint32_t key, bool& found) {
-  const std::span<const std::byte> bytes = subtable.pairs.bytes;
+bool KernTable::read_pairs(Subtable& subtable) {
+  const TableView pairs = subtable.data.from(subtable.header + kPairHeader);
+  subtable.count = std::min<std::size_t>(subtable.data.u16(subtable.header), pairs.bytes.size() / kPairBytes);
+  subtable.sorted = true;
+  for (std::size_t i = 1; i < subtable.count && subtable.sorted; ++i) {
+    subtable.sorted = be32(pairs.bytes, (i - 1) * kPairBytes) < be32(pairs.bytes, i * kPairBytes);
+  }
+  return subtable.count > 0;
+}
+
+std::int16_t KernTable::find_pair(const Subtable& subtable, std::uint32_t key, bool& found) {
+  const std::span<const std::byte> bytes = subtable.data.bytes.subspan(subtable.header + kPairHeader);
   std::size_t low = 0, high = subtable.count;
   if (!subtable.sorted) {
     while (low < high && be32(bytes, low * kPairBytes) != key) ++low;
@@ -61,12 +73,28 @@ std::int16_t KernTable::find_in(const Subtable& subtable, std::uint32_t key, boo
   return found ? be16s(bytes, low * kPairBytes + 4) : std::int16_t{0};
 }
 
+/// Format 2: the left glyph's class is where its row begins, the right one's what is to be added to that.
+std::int16_t KernTable::find_class(const Subtable& subtable, std::uint32_t left, std::uint32_t right) {
+  const TableView& data = subtable.data;
+  const auto class_of = [&](std::size_t offset, std::uint32_t glyph, std::uint16_t& out) {
+    const std::uint32_t first = data.u16(offset), count = data.u16(offset + 2);
+    if (glyph < first || glyph - first >= count) return false;
+    out = data.u16(offset + 4 + std::size_t{glyph - first} * 2);
+    return true;
+  };
+  const std::size_t array = data.u16(subtable.header + 6);
+  std::uint16_t row = static_cast<std::uint16_t>(array), column = 0;
+  (void)class_of(data.u16(subtable.header + 2), left, row);
+  (void)class_of(data.u16(subtable.header + 4), right, column);
+  return row < array ? std::int16_t{0} : data.s16(std::size_t{row} + column);
+}
+
 float KernTable::find(std::uint32_t left, std::uint32_t right) const {
   if (left > 0xFFFF || right > 0xFFFF) return 0;
   int sum = 0;
   for (const Subtable& subtable : subtables_) {
-    bool found = false;
-    const std::int16_t value = find_in(subtable, left << 16 | right, found);
+    bool found = subtable.classes;
+    const std::int16_t value = subtable.classes ? find_class(subtable, left, right) : find_pair(subtable, left << 16 | right, found);
     if (found && subtable.overrides) sum = 0;
     sum += value;
   }

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Kerning pairs of the `kern` table (OpenType, kern, format 0).
+// Kerning of the `kern` table: pair lists and class arrays, with both kinds of header (OpenType, kern; Apple, kern).
 #pragma once
 
 #include <vector>
@@ -20,12 +20,16 @@ class KernTable {
 
  private:
   struct Subtable {
-    TableView pairs;         ///< six bytes a pair, nothing else
-    std::size_t count = 0;
+    TableView data;          ///< the whole subtable, its header included: offsets of classes count from there
+    std::size_t header = 0;  ///< bytes of that header
+    bool classes = false;    ///< format 2
     bool sorted = false, overrides = false;
+    std::size_t count = 0;   ///< pairs of format 0
   };
-  static void add_subtable(std::vector<Subtable>& list, const TableView& data, bool overrides);
-  static std::int16_t find_in(const Subtable& subtable, std::uint32_t key, bool& found);
+  static bool read_pairs(Subtable& subtable);
+  static std::int16_t find_pair(const Subtable& subtable, std::uint32_t key, bool& found);
+  static std::int16_t find_class(const Subtable& subtable, std::uint32_t left, std::uint32_t right);
+  void add(const TableView& data, std::size_t header, unsigned format, bool overrides);
 
   std::vector<Subtable> subtables_;
 };

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Texts of the `name` table (OpenType, name).
+// Texts of the `name` and `meta` tables (OpenType, name and meta).
 #pragma once
 
 #include "font/table.hpp"
@@ -7,7 +7,10 @@
 
 namespace grafema::detail {
 
-/// Best language first: US English of the Windows platform, other Windows English, Unicode, Macintosh Roman, any.
-FaceNames read_names(const TableView& name);
+/// The best record of a name id as UTF-8; empty where there is none. Best language first: US English, other English,
+/// records without language, any.
+std::string find_name(const TableView& name, std::uint16_t id);
+
+FaceNames read_names(const TableView& name, const TableView& meta);
 
 }  // namespace grafema::detail

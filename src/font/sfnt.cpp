@@ -7,6 +7,8 @@
 #include <algorithm>
 
 #include "base/hash.hpp"
+#include "font/web_font.hpp"
+#include "grafema/font_data.hpp"
 
 namespace grafema::detail {
 namespace {
@@ -17,7 +19,7 @@ constexpr std::size_t kHeaderBytes = 12, kRecordBytes = 16;
 bool is_collection(std::span<const std::byte> file) { return file.size() >= 12 && Tag{be32(file, 0)} == tag("ttcf"); }
 
 bool is_sfnt_version(std::uint32_t version) {
-  return version == kTrueType || Tag{version} == tag("OTTO") || Tag{version} == tag("true");
+  return version == kTrueType || Tag{version} == tag("OTTO") || Tag{version} == tag("true") || Tag{version} == tag("typ1");
 }
 
 std::string first_bytes(std::span<const std::byte> file) {
@@ -89,3 +91,24 @@ TableView Directory::find(Tag tag) const {
 }
 
 }  // namespace grafema::detail
+
+namespace grafema {
+
+std::optional<Container> find_container(std::span<const std::byte> bytes) {
+  if (bytes.size() < 4) return std::nullopt;
+  const std::uint32_t first = detail::be32(bytes, 0);
+  if (Tag{first} == tag("ttcf")) return Container::collection;
+  if (Tag{first} == tag("wOFF")) return Container::woff;
+  if (Tag{first} == tag("wOF2")) return Container::woff2;
+  return detail::is_sfnt_version(first) ? std::optional(Container::sfnt) : std::nullopt;
+}
+
+Result<FontData> unpack(FontData data) {
+  const std::optional<Container> container = find_container(data.bytes());
+  if (container != Container::woff && container != Container::woff2) return data;
+  Result<std::vector<std::byte>> bytes = container == Container::woff ? detail::unpack_woff(data.bytes()) : detail::unpack_woff2(data.bytes());
+  if (!bytes) return fail(bytes.error());
+  return FontData::own(*std::move(bytes));
+}
+
+}  // namespace grafema

@@ -23,7 +23,7 @@ FaceNames names_of(const std::vector<Record>& records) {
     texts = test::joined({texts, r.text});
   }
   table = test::joined({table, texts});
-  return detail::read_names({tag("name"), table});
+  return detail::read_names({tag("name"), table}, {});
 }
 
 }  // namespace
@@ -48,6 +48,6 @@ TEST_CASE("surrogates and the Macintosh's own letters become UTF-8", "[names]") 
 }
 
 TEST_CASE("texts outside the table are passed over", "[names]") {
-  CHECK(detail::read_names({tag("name"), words({0, 1, 18, 3, 1, 0x409, 1, 500, 0})}).family.empty());
-  CHECK(detail::read_names({tag("name"), {}}).family.empty());
+  CHECK(detail::read_names({tag("name"), words({0, 1, 18, 3, 1, 0x409, 1, 500, 0})}, {}).family.empty());
+  CHECK(detail::read_names({tag("name"), {}}, {}).family.empty());
 }

@@ -15,7 +15,7 @@ namespace fs = std::filesystem;
 const std::vector<std::pair<std::string, std::vector<std::string>>> kModules = {
     {"base", {"color", "error", "export", "geometry", "image", "notes", "utf8"}},
     {"outline", {"contours"}},
-    {"font", {"character_sets", "face", "font_data", "font_stack", "glyph_metrics"}},
+    {"font", {"character_sets", "color_glyphs", "face", "font_data", "font_stack", "glyph_metrics", "layout_rules", "layout_tables", "variations"}},
     {"raster", {"fill", "raster"}},
     {"atlas", {"atlas", "glyph_source"}},
     {"text", {"paragraph", "text_style", "unicode_blocks"}},
