@@ -48,7 +48,7 @@ struct FaceFacts {
 };
 
 /// An immutable face; may be used from any thread. Tables that are not needed to open it are checked when first used.
-class GRAFEMA_API Face final : public GlyphMetrics {
+class GRAFEMA_API Face final : public GlyphMetrics, public std::enable_shared_from_this<Face> {
  public:
   /// Opens face `index` of the file; web fonts are unpacked first. Fails with `not_a_font`, `damaged` (with table and
   /// offset) or `bad_value` where the file has no such face.

@@ -74,6 +74,8 @@ GRAFEMA_API FileResult<std::vector<char32_t>> load_characters(const std::string&
 
 /// The documents that `grafema measure --json` and `grafema inspect --json` print.
 GRAFEMA_API std::string measure_json(const FontStack& stack, std::string_view text, const Paragraph& paragraph, const Notes& notes);
-GRAFEMA_API Result<std::string> inspect_json(const FontData& data, std::string_view file);
+/// `license_files` and `license_texts` are those found beside the file.
+GRAFEMA_API Result<std::string> inspect_json(const FontData& data, std::string_view file, std::span<const std::string> license_files = {},
+                                             std::span<const std::string> license_texts = {});
 
 }  // namespace grafema

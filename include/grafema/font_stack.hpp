@@ -12,6 +12,9 @@ namespace grafema {
 /// The first face sets the line metrics and stands in with its missing-glyph shape; the others are its fallback.
 struct FontStack {
   std::vector<std::shared_ptr<const GlyphMetrics>> faces;
+  std::vector<float> scales;  ///< each face's size as a multiple of the text's; 1 for faces past its end
+
+  float scale(std::size_t face) const { return face < scales.size() ? scales[face] : 1.0F; }
 
   /// A glyph and the index of the face that has it.
   struct Found {
@@ -27,6 +30,10 @@ struct FontStack {
     return {};
   }
 };
+
+/// Sets `scales` so that small letters of every face are as high as those of the first; faces without small letters, or
+/// without tables, keep the text's size.
+GRAFEMA_API void match_x_heights(FontStack& stack);
 
 /// Whether a character shows nothing where no face has a glyph for it: controls, joiners, variation selectors and the
 /// like (Unicode, Default_Ignorable_Code_Point, and category Cc). Such characters are never missing.

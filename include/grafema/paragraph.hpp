@@ -36,6 +36,10 @@ struct Paragraph {
   std::vector<Line> lines;          ///< at least one
   Rect advance_box;                 ///< 0, 0, width of the widest line, first ascent to last descent
   float size = 0, ascent = 0, descent = 0, line_height = 0;
+  std::vector<float> face_scales;   ///< FontStack::scales as laid out with
+
+  /// Pixels per em of a face's glyphs.
+  float face_size(std::size_t face) const { return face < face_scales.size() ? size * face_scales[face] : size; }
 };
 
 /// What layout remembers between calls: working memory and opened Unicode services. Belongs to one thread.

@@ -3,8 +3,10 @@
 #pragma once
 
 #include <memory>
+#include <vector>
 
 #include "grafema/glyph_source.hpp"
+#include "grafema/late_face.hpp"
 #include "grafema/looks.hpp"
 #include "grafema/paragraph.hpp"
 
@@ -23,6 +25,12 @@ class GRAFEMA_API TextContext {
   const FontStack& fonts() const { return fonts_; }
   /// Labels that did not choose fonts of their own are laid out anew.
   void set_fonts(FontStack fonts);
+  /// When the face arrives it is put before the default font at `place`, at most behind the last; until then the faces
+  /// that are there draw.
+  void expect(std::shared_ptr<LateFace> late, std::size_t place = 0);
+  /// Takes the faces that have arrived; labels that did not choose fonts of their own follow. To be called when a frame
+  /// begins. Whether one had arrived.
+  bool take_arrivals();
   GlyphSource& source() const { return *source_; }
   void set_source(std::shared_ptr<GlyphSource> source);
   LookBook& looks() { return looks_; }
@@ -40,6 +48,11 @@ class GRAFEMA_API TextContext {
   std::shared_ptr<GlyphSource> source_;
   LookBook looks_;
   ShapeCache shapes_;
+  struct Expected {
+    std::shared_ptr<LateFace> late;
+    std::size_t place;
+  };
+  std::vector<Expected> expected_;
   std::unique_ptr<Records> records_;
   std::uint64_t revision_ = 1;
 };

@@ -210,8 +210,8 @@ void Label::State::resolve_glyphs(Notes* notes) {
   alike = variants.size() <= 1 && std::all_of(infos.begin(), infos.end(), [this](const QuadInfo& info) { return info.page == page; });
 }
 
-std::uint16_t Label::State::find_variant(const Sprite& sprite) {
-  const float texels_per_pixel = sprite.size / paragraph.size;
+std::uint16_t Label::State::find_variant(const Sprite& sprite, float size) {
+  const float texels_per_pixel = sprite.size / size;
   for (std::size_t i = 0; i < variants.size(); ++i) {
     const Variant& v = variants[i];
     if (v.texels_per_pixel == texels_per_pixel && v.reach == sprite.reach && v.kind == sprite.kind) return static_cast<std::uint16_t>(i);
@@ -222,20 +222,20 @@ std::uint16_t Label::State::find_variant(const Sprite& sprite) {
 
 void Label::State::add_quad(const Sprite& sprite, std::uint32_t glyph) {
   const PixelPoint pen = paragraph.glyphs[glyph].pen;
-  const float pixel = paragraph.size / sprite.size;  // layout pixels a texel
+  const float size = paragraph.face_size(paragraph.glyphs[glyph].face), pixel = size / sprite.size;  // layout pixels a texel
   LocalQuad quad{};
   quad.x = pen.x + (sprite.offset.x - 0.5F) * pixel;
   quad.y = pen.y + (sprite.offset.y - 0.5F) * pixel;
   quad.width = static_cast<float>(sprite.cell[2] + 1) * pixel;
   quad.height = static_cast<float>(sprite.cell[3] + 1) * pixel;
   quad.cell = sprite.cell;
-  const auto fraction = [](float v, float size) {
-    return static_cast<std::int16_t>(std::clamp(size > 0 ? v / size * 4096 : 0.0F, -32767.0F, 32767.0F));
+  const auto fraction = [](float v, float whole) {
+    return static_cast<std::int16_t>(std::clamp(whole > 0 ? v / whole * 4096 : 0.0F, -32767.0F, 32767.0F));
   };
   quad.box = {fraction(quad.x, box.width()), fraction(quad.y, box.height()), fraction(quad.x + quad.width, box.width()),
               fraction(quad.y + quad.height, box.height())};
   quads.push_back(quad);
-  infos.push_back({context->source().pages()[sprite.page].layer, find_variant(sprite), sprite.kind, glyph});
+  infos.push_back({context->source().pages()[sprite.page].layer, find_variant(sprite, size), sprite.kind, glyph});
 }
 
 }  // namespace grafema

@@ -66,7 +66,7 @@ struct Label::State {
   void lay_out_text(Notes* notes);
   void resolve_glyphs(Notes* notes);
   void add_quad(const Sprite& sprite, std::uint32_t glyph);
-  std::uint16_t find_variant(const Sprite& sprite);
+  std::uint16_t find_variant(const Sprite& sprite, float size);
 };
 
 /// All layer records that labels of a context use; a record stays at its index for one generation.

@@ -35,7 +35,7 @@ class Painter {
         continue;
       }
       const PixelPoint pen{origin_.x + glyph.pen.x, origin_.y + glyph.pen.y};
-      if (const Result<void> painted = paint_glyph(layer, paragraph_.size / face.units_per_em(), pen); !painted) return painted;
+      if (const Result<void> painted = paint_glyph(layer, paragraph_.face_size(glyph.face) / face.units_per_em(), pen); !painted) return painted;
     }
     return {};
   }

@@ -23,6 +23,29 @@ void TextContext::set_fonts(FontStack fonts) {
   ++revision_;
 }
 
+void TextContext::expect(std::shared_ptr<LateFace> late, std::size_t place) {
+  if (late) expected_.push_back({std::move(late), place});
+}
+
+bool TextContext::take_arrivals() {
+  bool any = false;
+  for (std::size_t i = 0; i < expected_.size();) {
+    LateFace::Arrival arrival = expected_[i].late->take();
+    if (!arrival.face) {
+      ++i;
+      continue;
+    }
+    any = true;
+    const std::size_t place = std::min(expected_[i].place, fonts_.faces.size());
+    fonts_.faces.insert(fonts_.faces.begin() + static_cast<std::ptrdiff_t>(place), std::move(arrival.face));
+    if (fonts_.scales.size() > place) fonts_.scales.insert(fonts_.scales.begin() + static_cast<std::ptrdiff_t>(place), 1.0F);
+    ++revision_;
+    if (arrival.source) set_source(std::move(arrival.source));
+    expected_.erase(expected_.begin() + static_cast<std::ptrdiff_t>(i));
+  }
+  return any;
+}
+
 void TextContext::set_source(std::shared_ptr<GlyphSource> source) {
   source_ = source ? std::move(source) : std::make_shared<AtlasSource>(built_in_atlas());
   ++revision_;

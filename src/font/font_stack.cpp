@@ -2,6 +2,7 @@
 // Characters that need no glyph.
 #include "grafema/font_stack.hpp"
 
+#include <algorithm>
 #include <iterator>
 
 namespace grafema {
@@ -26,6 +27,20 @@ bool is_invisible(char32_t character) {
     if (character <= range.last) return character >= range.first;
   }
   return false;
+}
+
+void match_x_heights(FontStack& stack) {
+  constexpr float kMost = 4;  // a face whose small letters are a quarter of the other's is no text face
+  const auto relative_height = [](const GlyphMetrics& metrics) {
+    const Face* face = metrics.face();
+    return face == nullptr ? 0.0F : face->facts().x_height / face->units_per_em();
+  };
+  stack.scales.assign(stack.faces.size(), 1.0F);
+  const float wanted = stack.faces.empty() ? 0.0F : relative_height(*stack.faces[0]);
+  for (std::size_t i = 1; i < stack.faces.size() && wanted > 0; ++i) {
+    const float own = relative_height(*stack.faces[i]);
+    if (own > 0) stack.scales[i] = std::clamp(wanted / own, 1 / kMost, kMost);
+  }
 }
 
 }  // namespace grafema

@@ -41,6 +41,14 @@ void set_scripts(std::vector<TextItem>& items) {
   }
 }
 
+bool is_selector(char32_t c) { return (c >= 0xFE00 && c <= 0xFE0F) || (c >= 0xE0100 && c <= 0xE01EF) || (c >= 0x180B && c <= 0x180F && c != 0x180E); }
+
+/// The selector that follows the item, or 0.
+char32_t selector_after(const std::vector<TextItem>& items, const TextItem& item) {
+  const std::size_t next = static_cast<std::size_t>(&item - items.data()) + 1;
+  return next < items.size() && is_selector(items[next].character) ? items[next].character : 0;
+}
+
 /// Gives every character that shows the first face that has it. A cluster's later characters stay with the face of
 /// its first one where that has them.
 void choose_glyphs(const FontStack& stack, std::vector<TextItem>& items, Notes* notes) {
@@ -49,6 +57,7 @@ void choose_glyphs(const FontStack& stack, std::vector<TextItem>& items, Notes* 
     const bool control = item.character < 0x20 || (item.character >= 0x7F && item.character < 0xA0);
     const bool tab = item.character == '\t';
     item.visible = tab || (!control && !item.breaks_line);
+    if (is_selector(item.character) && item.cluster != item.start) item.visible = false;  // it did its work on the character before
     if (!item.visible) continue;
     FontStack::Found found;
     const bool continues = item.cluster != item.start;
@@ -59,6 +68,9 @@ void choose_glyphs(const FontStack& stack, std::vector<TextItem>& items, Notes* 
       if (item.visible && notes != nullptr) {
         notes->add({.kind = NoteKind::missing_character, .character = item.character, .position = item.start});
       }
+    }
+    if (const char32_t selector = selector_after(items, item); selector != 0 && found.glyph != kMissingGlyph) {
+      found.glyph = stack.faces[found.face]->find_variant(item.character, selector);
     }
     if (!continues) base = found.face;
     item.face = static_cast<std::uint16_t>(found.face);
@@ -88,7 +100,7 @@ class LineBuilder {
   }
 
  private:
-  float scale(std::size_t face) const { return style_.size / stack_.faces[face]->units_per_em(); }
+  float scale(std::size_t face) const { return style_.size * stack_.scale(face) / stack_.faces[face]->units_per_em(); }
 
   void place(const TextItem& item) {
     const GlyphMetrics& face = *stack_.faces[item.face];
@@ -152,6 +164,7 @@ void place_lines(const FontStack& stack, const TextStyle& style, Paragraph& out)
   const LineMetrics m = stack.faces[0]->line_metrics();
   const float scale = style.size / stack.faces[0]->units_per_em();
   out.size = style.size;
+  out.face_scales.assign(stack.scales.begin(), stack.scales.end());
   out.ascent = m.ascent * scale;
   out.descent = m.descent * scale;
   out.line_height = (m.ascent + m.descent + m.line_gap) * scale;
@@ -196,7 +209,7 @@ Rect ink_box(const FontStack& stack, const Paragraph& paragraph) {
   Rect box;
   for (const PlacedGlyph& glyph : paragraph.glyphs) {
     const GlyphMetrics& face = *stack.faces[glyph.face];
-    const Rect own = to_pixels(face.glyph_box(glyph.glyph), paragraph.size / face.units_per_em());
+    const Rect own = to_pixels(face.glyph_box(glyph.glyph), paragraph.face_size(glyph.face) / face.units_per_em());
     if (!own.empty()) box = united(box, own.moved(glyph.pen));
   }
   return box;

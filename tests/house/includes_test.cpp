@@ -15,14 +15,14 @@ namespace fs = std::filesystem;
 const std::vector<std::pair<std::string, std::vector<std::string>>> kModules = {
     {"base", {"color", "error", "export", "geometry", "image", "notes", "utf8"}},
     {"outline", {"contours"}},
-    {"font", {"character_sets", "color_glyphs", "face", "font_data", "font_stack", "glyph_metrics", "layout_rules", "layout_tables", "variations"}},
+    {"font", {"character_sets", "color_glyphs", "face", "family", "font_data", "font_stack", "glyph_metrics", "layout_rules", "layout_tables", "license", "reachable", "variations"}},
     {"raster", {"fill", "raster"}},
     {"atlas", {"atlas", "glyph_source"}},
-    {"text", {"paragraph", "text_style", "unicode_blocks"}},
-    {"draw", {"label", "look", "looks", "motion", "paint", "placement", "quads", "text_context", "view"}},
+    {"text", {"character_check", "paragraph", "text_style", "unicode_blocks"}},
+    {"draw", {"label", "late_face", "look", "looks", "motion", "paint", "placement", "quads", "text_context", "view"}},
     {"render", {"blending", "opengl_offscreen", "opengl_renderer", "software_renderer"}},
     {"write", {"make_font"}},
-    {"files", {"files"}},
+    {"files", {"family_file", "files", "missing_report"}},
     {"sheet", {"sheet"}},
 };
 

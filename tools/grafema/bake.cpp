@@ -24,7 +24,7 @@ PictureKind to_kind(const std::string& name) {
 
 AtlasRecipe to_recipe(const Options& options) {
   AtlasRecipe recipe;
-  recipe.faces = faces_of(options.fonts.load());
+  recipe.faces = faces_of(options.fonts.load().faces);
   recipe.characters = options.characters.read();
   recipe.all_glyphs = options.characters.all;
   recipe.kind = to_kind(options.kind);

@@ -6,7 +6,10 @@
 
 #include <cmath>
 #include <cstdio>
+#include <map>
 
+#include "font_sources.hpp"
+#include "grafema/family_file.hpp"
 #include "grafema/utf8.hpp"
 
 namespace grafema::tool {
@@ -39,18 +42,76 @@ void give_up(const FileError& error) {
   throw Failure{code == wrong_usage && !error.path.empty() ? int{bad_input} : code, describe(error)};
 }
 
-std::vector<LoadedFace> load_faces(const std::vector<std::string>& paths, std::size_t index) {
-  std::vector<LoadedFace> faces;
-  if (paths.empty()) return {{value_or_give_up(Face::open(built_in_font(), index)), ""}};
-  for (const std::string& path : paths) {
-    const Result<FontData> data = FontData::read(path);
-    if (!data) give_up(FileError{data.error(), path});
-    const auto face = Face::open(*data, index);
-    if (!face && face.error().kind == ErrorKind::bad_value) throw Failure{wrong_usage, describe(FileError{face.error(), path})};
-    if (!face) give_up(FileError{face.error(), path});
-    faces.push_back({*face, path});
+namespace {
+
+std::vector<AxisValue> read_place(const std::string& axes) {
+  std::vector<AxisValue> place;
+  if (axes.empty()) return place;
+  for (const std::string& part : split(axes, "--axes")) {
+    const std::size_t equals = part.find('=');
+    if (equals == 0 || equals == std::string::npos || equals > 4) refuse("--axes", "axes with values, such as wght=650,wdth=80", part);
+    place.push_back({tag(part.substr(0, equals)), to_number(part.substr(equals + 1), "--axes", -32768, 32767)});
   }
-  return faces;
+  return place;
+}
+
+void add_file(const FoundFont& font, std::size_t index, std::span<const AxisValue> place, LoadedFonts& out) {
+  const auto face = Face::open(font.data, index, place, &out.notes);
+  if (!face && face.error().kind == ErrorKind::bad_value) throw Failure{wrong_usage, describe(FileError{face.error(), font.path})};
+  if (!face) give_up(FileError{face.error(), font.path});
+  out.faces.push_back({*face, font.path});
+}
+
+/// Of a folder or archive: each family's regular face, families in the order of their files.
+void add_families(const FontSource& source, std::span<const AxisValue> place, LoadedFonts& out) {
+  std::vector<std::shared_ptr<const Face>> all;
+  std::map<const Face*, std::string> paths;
+  for (const FoundFont& font : source.fonts) {
+    const Result<std::size_t> count = Face::count(font.data);
+    for (std::size_t i = 0; count && i < *count; ++i) {
+      const auto face = Face::open(font.data, i);
+      if (!face) continue;
+      all.push_back(*face);
+      paths[face->get()] = font.path;
+    }
+  }
+  for (const Family& family : gather_families(all)) {
+    const std::shared_ptr<const Face> regular = family.find(FaceStyle{});
+    const auto path = paths.find(regular.get());
+    out.faces.push_back({place.empty() ? regular : regular->instance(place), path == paths.end() ? family.name() : path->second});
+  }
+}
+
+}  // namespace
+
+LoadedFonts load_fonts(const std::vector<std::string>& paths, std::size_t index, const std::string& axes) {
+  LoadedFonts out;
+  const std::vector<AxisValue> place = read_place(axes);
+  if (paths.empty()) out.faces.push_back({value_or_give_up(Face::open(built_in_font(), index)), ""});
+  for (const std::string& path : paths) {
+    if (is_family_file(path)) {
+      const std::size_t hash = path.find('#');
+      const FamilySet set = value_or_give_up(load_families(path.substr(0, hash)));
+      const FontStack stack = make_stack(set, hash == std::string::npos ? "Regular" : path.substr(hash + 1));
+      for (const auto& metrics : stack.faces) out.faces.push_back({metrics->face()->shared_from_this(), path});
+      out.match_x_height = out.match_x_height || set.match_x_height;
+      continue;
+    }
+    const FontSource source = open_source(path);
+    if (source.several) {
+      add_families(source, place, out);
+    } else {
+      add_file(source.fonts[0], index, place, out);
+    }
+  }
+  return out;
+}
+
+FontStack stack_of(const LoadedFonts& fonts) {
+  FontStack stack;
+  for (const LoadedFace& loaded : fonts.faces) stack.faces.push_back(loaded.face);
+  if (fonts.match_x_height) match_x_heights(stack);
+  return stack;
 }
 
 std::vector<std::shared_ptr<const Face>> faces_of(const std::vector<LoadedFace>& loaded) {

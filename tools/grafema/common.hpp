@@ -42,8 +42,17 @@ struct LoadedFace {
   std::string path;  ///< empty for the built-in one
 };
 
-/// Opens the files in order, `index` being the face of each; the built-in face where there are none.
-std::vector<LoadedFace> load_faces(const std::vector<std::string>& paths, std::size_t index);
+/// The faces of FONT...: files, folders, archives, family files.
+struct LoadedFonts {
+  std::vector<LoadedFace> faces;  ///< in fallback order, at least one
+  bool match_x_height = false;
+  Notes notes;
+};
+
+/// Opens them in order, `index` being the face of each file and `axes` the place of variable ones ("wght=650"); the built-in
+/// face where there are none.
+LoadedFonts load_fonts(const std::vector<std::string>& paths, std::size_t index, const std::string& axes);
+FontStack stack_of(const LoadedFonts& fonts);
 std::vector<std::shared_ptr<const Face>> faces_of(const std::vector<LoadedFace>& loaded);
 
 /// Refuses text that is not UTF-8; `what` names the option.
@@ -66,6 +75,7 @@ struct Registered {
   Command run;
 };
 Registered add_inspect(CLI::App& app);
+Registered add_missing(CLI::App& app);
 Registered add_bake(CLI::App& app);
 Registered add_measure(CLI::App& app);
 Registered add_draw(CLI::App& app);

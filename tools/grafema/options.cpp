@@ -13,8 +13,9 @@
 namespace grafema::tool {
 
 void FontOptions::add_to(CLI::App& app) {
-  app.add_option("FONT", paths, "Font files in fallback order; none: the built-in Quillmere Dot");
+  app.add_option("FONT", paths, "Font files, folders, zip archives or family files in fallback order; none: the built-in Quillmere Dot");
   app.add_option("--face", index, "Which face of a collection, from 0")->type_name("N");
+  app.add_option("--axes", axes, "Where variable faces stand, such as wght=650,wdth=80")->type_name("TAG=N,...");
 }
 
 void CharacterOptions::add_to(CLI::App& app) {
@@ -106,7 +107,9 @@ LaidOut lay_out(const LayoutOptions& options) {
     out.atlas = std::make_shared<const Atlas>(value_or_give_up(load_atlas(options.atlas)));
     out.stack = atlas_stack(out.atlas);
   } else {
-    for (const LoadedFace& face : options.fonts.load()) out.stack.faces.push_back(face.face);
+    const LoadedFonts fonts = options.fonts.load();
+    out.stack = stack_of(fonts);
+    for (const Note& note : fonts.notes.all()) out.notes.add(note);
   }
   out.text = options.text_from.empty() ? options.text : value_or_give_up(load_text(options.text_from));
   check_text(out.text, options.text_from.empty() ? "--text" : options.text_from);

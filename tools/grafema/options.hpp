@@ -17,9 +17,10 @@ namespace grafema::tool {
 struct FontOptions {
   std::vector<std::string> paths;
   std::size_t index = 0;
+  std::string axes;
 
   void add_to(CLI::App& app);
-  std::vector<LoadedFace> load() const { return load_faces(paths, index); }
+  LoadedFonts load() const { return load_fonts(paths, index, axes); }
 };
 
 /// --chars, --text-from, --range, --charset, --all.

@@ -19,7 +19,7 @@ int run(const Options& options) {
     specimen.sizes.clear();
     for (const std::string& size : split(options.sizes, "--sizes")) specimen.sizes.push_back(to_number(size, "--sizes", kMinSize, 512));
   }
-  const auto faces = faces_of(options.fonts.load());
+  const auto faces = faces_of(options.fonts.load().faces);
   value_or_give_up(save_png(options.output, value_or_give_up(draw_specimen(faces, specimen))));
   return done;
 }

@@ -1,0 +1,38 @@
+// SPDX-License-Identifier: MIT
+// Where FONT leads: a font file, a folder or zip archive that holds some, or a family file; license texts beside them.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "grafema/family_file.hpp"
+
+namespace grafema::tool {
+
+/// A font file that was found.
+struct FoundFont {
+  std::string path;  ///< of the file; ARCHIVE/NAME inside an archive
+  FontData data;     ///< as it stands in the file; web fonts still packed
+};
+
+struct LicenseText {
+  std::string name;  ///< of the file, without folders
+  std::string text;  ///< empty where it is not plain text
+};
+
+struct FontSource {
+  std::vector<FoundFont> fonts;        ///< sorted by path
+  std::vector<LicenseText> licenses;
+  bool several = false;                ///< a folder or an archive
+};
+
+/// Opens a font file, a folder (and those in it) or an archive. Files that are no fonts are passed over in the latter two;
+/// damaged ones too, named in `damaged`. Throws Failure where nothing can be read.
+FontSource open_source(const std::string& path, std::vector<std::string>* damaged = nullptr);
+
+/// Whether the path names a family file, perhaps with #STYLE behind it.
+bool is_family_file(const std::string& path);
+
+std::vector<std::string> texts_of(const std::vector<LicenseText>& licenses);
+
+}  // namespace grafema::tool

@@ -1,0 +1,16 @@
+// SPDX-License-Identifier: MIT
+// What inspect prints for people.
+#pragma once
+
+#include "common.hpp"
+#include "font_sources.hpp"
+
+namespace grafema::tool {
+
+/// All of one face.
+void print_face(const Face& face, const FoundFont& font, std::size_t index, std::size_t count, const std::vector<LicenseText>& licenses);
+
+/// The faces of a folder or archive, one line each, and what their licenses say.
+void print_overview(const FontSource& source);
+
+}  // namespace grafema::tool

@@ -1,0 +1,129 @@
+// SPDX-License-Identifier: MIT
+// grafema missing: which face supplies which characters of a game's texts, and which none does.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <map>
+
+#include "grafema/character_check.hpp"
+#include "grafema/character_sets.hpp"
+#include "grafema/missing_report.hpp"
+#include "grafema/utf8.hpp"
+#include "options.hpp"
+
+namespace grafema::tool {
+namespace {
+
+struct Options {
+  FontOptions fonts;
+  CharacterOptions characters;
+  std::string text;
+  bool json = false;
+};
+
+/// The characters that were asked for, each with the files that ask for it.
+std::map<char32_t, std::vector<std::string>> read_wanted(const Options& options) {
+  std::map<char32_t, std::vector<std::string>> wanted;
+  check_text(options.text, "--text");
+  std::vector<char32_t> from_text;
+  add_characters(options.text, from_text);
+  for (const char32_t c : from_text) {
+    if (c >= 0x20) wanted[c];
+  }
+  const bool only_text = !options.text.empty() && options.characters.chars.empty() && options.characters.range.empty() && options.characters.sets.empty() && options.characters.files.empty();
+  if (!only_text) {
+    for (const char32_t c : options.characters.read()) wanted[c];
+  }
+  for (const std::string& file : options.characters.files) {
+    for (const char32_t c : value_or_give_up(load_characters(file))) wanted[c].push_back(file);
+  }
+  return wanted;
+}
+
+std::string shown(char32_t c) {
+  std::string text;
+  append_utf8(text, c);
+  return text;
+}
+
+const char* sentence(CharacterFate fate) {
+  switch (fate) {
+    case CharacterFate::supplied: return "";
+    case CharacterFate::missing: return "no face has";
+    case CharacterFate::empty: return "mapped to a glyph that paints nothing";
+    case CharacterFate::missing_shape: return "mapped to the missing-glyph shape";
+    case CharacterFate::capital_shape: return "small letters that look as their capitals";
+  }
+  return "";
+}
+
+std::string face_name(const LoadedFace& loaded) {
+  const FaceNames names = loaded.face->names();
+  return fmt::format("{} {}", names.family, names.style);
+}
+
+using Wanted = std::map<char32_t, std::vector<std::string>>;
+
+void print_supplied(const LoadedFonts& fonts, const std::vector<CheckedCharacter>& checked) {
+  for (std::size_t face = 0; face < fonts.faces.size(); ++face) {
+    std::string characters;
+    std::size_t count = 0;
+    for (const CheckedCharacter& c : checked) {
+      if (c.fate == CharacterFate::missing || c.face != face) continue;
+      constexpr std::size_t kShown = 64;
+      if (count++ < kShown && c.character > 0x20) characters += shown(c.character);
+    }
+    fmt::print("{:>6}  {}{}\n", count, face_name(fonts.faces[face]), count == 0 ? "  (not needed)" : face == 0 ? "" : fmt::format(": {}", characters));
+  }
+}
+
+void print_trouble(const Wanted& wanted, const std::vector<CheckedCharacter>& checked, CharacterFate fate) {
+  constexpr std::size_t kShown = 40;
+  std::size_t count = 0;
+  for (const CheckedCharacter& c : checked) {
+    if (c.fate != fate) continue;
+    if (count == 0) fmt::print("\n{}:\n", sentence(fate));
+    if (++count > kShown) continue;
+    std::string files;
+    for (const std::string& file : wanted.at(c.character)) files += fmt::format("{}{}", files.empty() ? "  in " : ", ", file);
+    fmt::print("  U+{:04X}  {}  {}{}\n", static_cast<unsigned>(c.character), shown(c.character), character_name(c.character), files);
+  }
+  if (count > kShown) fmt::print("  and {} more; --json has them all\n", count - kShown);
+}
+
+int run(const Options& options) {
+  const Wanted wanted = read_wanted(options);
+  const LoadedFonts fonts = options.fonts.load();
+  std::vector<char32_t> characters;
+  for (const auto& [c, files] : wanted) characters.push_back(c);
+  const std::vector<CheckedCharacter> checked = check_characters(stack_of(fonts), characters);
+  const bool missing = std::any_of(checked.begin(), checked.end(), [](const CheckedCharacter& c) {
+    return c.fate == CharacterFate::missing || c.fate == CharacterFate::empty || c.fate == CharacterFate::missing_shape;
+  });
+  if (options.json) {
+    std::vector<MissingReportFace> faces;
+    for (const LoadedFace& loaded : fonts.faces) faces.push_back({face_name(loaded), loaded.path});
+    fmt::print("{}", missing_json(faces, checked, wanted));
+    return missing ? answered_no : done;
+  }
+  fmt::print("{} characters\n", checked.size());
+  print_supplied(fonts, checked);
+  for (const CharacterFate fate : {CharacterFate::missing, CharacterFate::missing_shape, CharacterFate::empty, CharacterFate::capital_shape}) print_trouble(wanted, checked, fate);
+  if (!missing) fmt::print("\nnothing is missing\n");
+  return missing ? answered_no : done;
+}
+
+}  // namespace
+
+Registered add_missing(CLI::App& app) {
+  auto options = std::make_shared<Options>();
+  CLI::App* command = app.add_subcommand("missing", "Which characters of a game's texts the faces lack; exit code 1 where there are any");
+  options->fonts.add_to(*command);
+  command->add_option("--text", options->text, "Every character of this text, UTF-8")->type_name("S");
+  options->characters.add_to(*command);
+  command->add_flag("--json", options->json, "One JSON document on standard output");
+  command->footer("Example: grafema missing fonts.json --text-from strings_de.json strings_el.json");
+  return {command, [options] { return run(*options); }};
+}
+
+}  // namespace grafema::tool
