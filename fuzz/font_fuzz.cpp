@@ -1,46 +1,72 @@
 // SPDX-License-Identifier: MIT
-// Any bytes as a font file: every glyph of every face, its kerning and names, and the coverage of a few outlines.
+// Any bytes as a font file: every glyph of every face and of an instance, kerning, names, layout, color, coverage.
 #include <algorithm>
-#include <vector>
 
-#include "grafema/face.hpp"
+#include "grafema/family.hpp"
+#include "grafema/license.hpp"
 #include "grafema/raster.hpp"
+#include "grafema/reachable.hpp"
+#include "input.hpp"
 
 namespace {
 
 using namespace grafema;
+using fuzz::require;
 
-void use(const Face& face) {
+void use_outlines(const Face& face) {
   Contours outline;
   RasterScratch scratch;
   std::vector<float> area(32 * 32);
-  const std::uint32_t count = std::min(face.glyph_count(), 2000U);
+  const std::uint32_t count = std::min(face.glyph_count(), 1000U);
   for (std::uint32_t glyph = 0; glyph < count; ++glyph) {
-    if (face.read_outline(GlyphId{glyph}, outline) && glyph < 40) {
+    if (face.read_outline(GlyphId{glyph}, outline) && glyph < 20) {
       (void)rasterize_coverage(outline, glyph_transform(16 / face.units_per_em(), {8, 24}), {0, 0, 32, 32}, area, scratch);
-      for (const float v : area) {
-        if (!(v >= 0 && v <= 1)) __builtin_trap();  // fast and wrong is wrong
-      }
+      for (const float v : area) require(v >= 0 && v <= 1);
     }
-    (void)face.kerning(GlyphId{glyph}, GlyphId{(glyph * 7) % count}, tag("latn"));
+    const GlyphId other{(glyph * 7) % count};
+    const float kern = face.kerning(GlyphId{glyph}, other, tag("latn"));
+    if (face.kerning_source() == KerningSource::gpos) require(kern == face.pair_adjustment(GlyphId{glyph}, other, tag("latn")).first.x_advance || kern != kern);
+    (void)face.vertical_origin(GlyphId{glyph});
+    (void)face.vertical_advance(GlyphId{glyph});
+    (void)face.glyph_name(GlyphId{glyph});
+    if (glyph < 100) {
+      (void)face.read_paint(GlyphId{glyph});
+      (void)face.color_layers(GlyphId{glyph});
+      (void)face.find_bitmap(GlyphId{glyph}, 64);
+    }
   }
+}
+
+void use(const Face& face) {
+  use_outlines(face);
+  std::vector<char32_t> characters;
   for (const auto& [character, glyph] : face.characters()) {
-    if (face.find_glyph(character) == kMissingGlyph && glyph == kMissingGlyph) __builtin_trap();  // missing ones are not listed
+    require(glyph != kMissingGlyph && index_of(glyph) < face.glyph_count());
+    if (characters.size() < 64) characters.push_back(character);
   }
-  (void)face.names();
-  (void)face.facts();
+  for (const GlyphId glyph : reachable_glyphs(face, characters)) require(index_of(glyph) < face.glyph_count());
+  (void)read_license(face.names(), face.facts());
+  (void)style_of(face);
+  (void)face.palettes();
+  (void)face.style_attributes();
   (void)face.features();
 }
 
 }  // namespace
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
-  constexpr std::size_t kMostBytes = 1 << 18;
-  if (size > kMostBytes) return 0;
-  const FontData bytes = FontData::borrow(std::as_bytes(std::span(data, size)));
-  const Result<std::size_t> faces = Face::count(bytes);
-  for (std::size_t i = 0; faces && i < std::min<std::size_t>(*faces, 4); ++i) {
-    if (const auto face = Face::open(bytes, i)) use(**face);
+  if (size > fuzz::kMostBytes) return 0;
+  const FontData bytes = FontData::borrow(fuzz::bytes_of(data, size));
+  const Result<FontData> plain = unpack(bytes);
+  if (!plain) return 0;
+  const Result<std::size_t> faces = Face::count(*plain);
+  for (std::size_t i = 0; faces && i < std::min<std::size_t>(*faces, 3); ++i) {
+    const auto face = Face::open(*plain, i);
+    if (!face) continue;
+    use(**face);
+    std::vector<AxisValue> place;
+    for (const Axis& axis : (*face)->axes()) place.push_back({axis.tag, (axis.standard + axis.max) / 2});
+    if (!place.empty()) use_outlines(*(*face)->instance(place));
   }
   return 0;
 }

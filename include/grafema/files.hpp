@@ -67,6 +67,8 @@ GRAFEMA_API FileResult<Look> load_look(const std::string& path_and_name);
 /// Loads a sheet of drawn characters: the PNG and the description beside it, same name with .json
 /// (docs/formats/font-sheet.md).
 GRAFEMA_API FileResult<PixelSheet> load_font_sheet(const std::string& png_path);
+/// A sheet from its picture and the text of its description. Fails with `damaged` and the field.
+GRAFEMA_API Result<PixelSheet> read_font_sheet(Image picture, std::string_view description);
 
 /// Every character that occurs in the text of a file: in the string values of JSON (.json), in the fields of
 /// comma-separated values (.csv), in all of any other. Fails with `bad_text` and the offset where it is not UTF-8.

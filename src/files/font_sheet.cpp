@@ -73,17 +73,22 @@ Result<PixelSheet> read_description(const Json& document) {
 
 }  // namespace
 
+Result<PixelSheet> read_font_sheet(Image picture, std::string_view description) {
+  const Result<Json> document = detail::read_json(description);
+  if (!document) return fail(document.error());
+  Result<PixelSheet> sheet = read_description(*document);
+  if (sheet) sheet->sheet = std::move(picture);
+  return sheet;
+}
+
 FileResult<PixelSheet> load_font_sheet(const std::string& png_path) {
   const std::string json_path = std::filesystem::path(png_path).replace_extension(".json").string();
   FileResult<Image> image = load_png(png_path);
   if (!image) return tl::unexpected(image.error());
   const FileResult<std::string> text = load_text(json_path);
   if (!text) return tl::unexpected(text.error());
-  const Result<Json> document = detail::read_json(*text);
-  if (!document) return tl::unexpected<FileError>({document.error(), json_path});
-  Result<PixelSheet> sheet = read_description(*document);
+  Result<PixelSheet> sheet = read_font_sheet(*std::move(image), *text);
   if (!sheet) return tl::unexpected<FileError>({sheet.error(), json_path});
-  sheet->sheet = *std::move(image);
   return *std::move(sheet);
 }
 

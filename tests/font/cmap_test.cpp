@@ -1,7 +1,10 @@
 // SPDX-License-Identifier: MIT
 // Characters to glyphs.
+#include "font/cmap.hpp"
+
 #include <catch2/catch.hpp>
 
+#include "support/bytes.hpp"
 #include "support/font_builder.hpp"
 #include "support/support.hpp"
 
@@ -73,4 +76,118 @@ TEST_CASE("a face without a map, or with a damaged one, has no characters", "[cm
   CHECK(face_with(words({0, 900}))->characters().empty());
   CHECK(face_with(one_subtable(3, 10, words({12, 0, 0, 16, 0, 0, 0x7FFF, 0xFFFF})))->characters().empty());
   CHECK(face_with(one_subtable(3, 1, words({4, 24, 0, 0xFFFE, 0, 0, 0})))->find_glyph(U'A') == kMissingGlyph);
+}
+
+namespace {
+
+using test::Bytes;
+
+/// A cmap with these subtables by platform and encoding.
+std::vector<std::byte> cmap_of(const std::vector<std::tuple<int, int, std::vector<std::byte>>>& subtables) {
+  Bytes head = Bytes().u16(0).u16(static_cast<long>(subtables.size())), bodies;
+  for (const auto& [platform, encoding, table] : subtables) {
+    head.u16(platform).u16(encoding).u32(static_cast<long>(4 + subtables.size() * 8 + bodies.size()));
+    bodies.add(table);
+  }
+  return head.add(bodies);
+}
+
+std::uint32_t glyph_of(const std::vector<std::byte>& cmap, char32_t c) {
+  const auto map = detail::CharacterMap::read({tag("cmap"), cmap}, 1000);
+  REQUIRE(map.has_value());
+  const std::uint32_t found = index_of(map->find(c));
+  // What is found is listed, and the other way round.
+  std::uint32_t listed = 0;
+  for (const auto& [character, glyph] : map->all()) listed = character == c ? index_of(glyph) : listed;
+  CHECK(listed == found);
+  return found;
+}
+
+Bytes format0(int code, int glyph) {
+  Bytes out = Bytes().words(0, 262, 0);
+  for (int i = 0; i < 256; ++i) out.u8(i == code ? glyph : 0);
+  return out;
+}
+
+}  // namespace
+
+TEST_CASE("trimmed arrays of formats 6 and 10", "[cmap]") {
+  CHECK(glyph_of(cmap_of({{3, 1, Bytes().words(6, 14, 0, 0x40, 2, 7, 8)}}), 0x41) == 8);
+  CHECK(glyph_of(cmap_of({{3, 1, Bytes().words(6, 14, 0, 0x40, 2, 7, 8)}}), 0x42) == 0);
+  const auto wide = cmap_of({{3, 10, Bytes().u16(10).u16(0).u32(24).u32(0).u32(0x1F600).u32(2).u16(7).u16(9)}});
+  CHECK(glyph_of(wide, 0x1F601) == 9);
+  CHECK(glyph_of(wide, 0x1F602) == 0);
+}
+
+TEST_CASE("many to one by format 13, mixed widths by format 8", "[cmap]") {
+  const auto last_resort = cmap_of({{0, 6, Bytes().u16(13).u16(0).u32(28).u32(0).u32(1).u32(0x100).u32(0x1FF).u32(5)}});
+  CHECK(glyph_of(last_resort, 0x100) == 5);
+  CHECK(glyph_of(last_resort, 0x1FF) == 5);
+  const auto mixed = [](std::uint32_t start) {
+    return cmap_of({{0, 4, Bytes().u16(8).u16(0).u32(8232).u32(0).zeros(8192).u32(2).u32(0x41).u32(0x42).u32(3).u32(start).u32(start + 1).u32(20)}});
+  };
+  CHECK(glyph_of(mixed(0x1F600), 0x42) == 4);
+  CHECK(glyph_of(mixed(0x1F600), 0x1F601) == 21);
+  CHECK(glyph_of(mixed(0xD83DDE00), 0x1F601) == 21);  // the same as a pair of surrogates
+}
+
+TEST_CASE("symbol fonts answer to both of their code points", "[cmap]") {
+  const auto segment = [](int first) { return Bytes().words(4, 32, 0, 4, 0, 0, 0, first + 1, 0xFFFF, 0, first, 0xFFFF, 7 - first, 1, 0, 0); };
+  const auto paged = cmap_of({{3, 0, segment(0xF041)}}), plain = cmap_of({{3, 0, segment(0x41)}});
+  for (const auto& map : {paged, plain}) {
+    CHECK(glyph_of(map, 0x41) == 7);
+    CHECK(glyph_of(map, 0xF042) == 8);
+    CHECK(glyph_of(map, 0x43) == 0);
+  }
+  CHECK(glyph_of(cmap_of({{3, 0, segment(0xF041)}, {3, 1, format0(0x41, 9)}}), 0x41) == 9);  // Unicode comes before
+}
+
+TEST_CASE("Macintosh subtables are asked by Unicode", "[cmap]") {
+  CHECK(glyph_of(cmap_of({{1, 0, format0(0x8A, 12)}}), 0xE4) == 12);    // a with dieresis in Mac OS Roman
+  CHECK(glyph_of(cmap_of({{1, 0, format0(0x41, 12)}}), U'A') == 12);
+  CHECK(glyph_of(cmap_of({{1, 7, format0(0x80, 12)}}), 0x410) == 12);   // Cyrillic
+  CHECK(glyph_of(cmap_of({{1, 6, format0(0xE1, 12)}}), 0x3B1) == 12);   // Greek alpha
+}
+
+TEST_CASE("Shift JIS by format 2", "[cmap]") {
+  // Lead byte 0x82 has subheader 1: second bytes 0xA0 and 0xA1 (the Hiragana a and small i), single bytes subheader 0.
+  Bytes table = Bytes().words(2, 0, 0);
+  for (int lead = 0; lead < 256; ++lead) table.u16(lead == 0x82 ? 8 : 0);
+  table.words(0x41, 1, 0, 10).words(0xA0, 2, 3, 4).words(30, 40, 41);
+  const auto map = cmap_of({{3, 2, table}});
+  CHECK(glyph_of(map, 0x3042) == 43);
+  CHECK(glyph_of(map, U'A') == 30);
+  CHECK(glyph_of(map, U'B') == 0);
+}
+
+TEST_CASE("variation sequences have glyphs of their own or stay as they are", "[cmap]") {
+  const Bytes own = Bytes().u32(1).u24(0x4E00).u16(77), same = Bytes().u32(1).u24(0x4E10).u8(2);
+  const Bytes table = Bytes().u16(14).u32(0).u32(1).u24(0xFE00).u32(21).u32(static_cast<long>(21 + same.size())).add(same).add(own);
+  Bytes groups = Bytes().u16(12).u16(0).u32(28).u32(0).u32(1).u32(0x4E00).u32(0x4E20).u32(100);
+  const auto cmap = cmap_of({{0, 5, table}, {3, 10, groups}});
+  const auto map = detail::CharacterMap::read({tag("cmap"), cmap}, 1000);
+  REQUIRE(map.has_value());
+  CHECK(map->find_variant(0x4E00, 0xFE00) == GlyphId{77});
+  CHECK(map->find_variant(0x4E12, 0xFE00) == GlyphId{118});
+  CHECK_FALSE(map->find_variant(0x4E13, 0xFE00).has_value());
+  CHECK_FALSE(map->find_variant(0x4E00, 0xFE01).has_value());
+  test::FontBuilder builder;
+  builder.table("cmap") = cmap;
+  CHECK(builder.face()->find_variant(0x4E00, 0xFE00) == GlyphId{77});
+  CHECK(builder.face()->find_variant(0x4E01, 0xFE00) == builder.face()->find_glyph(0x4E01));
+}
+
+TEST_CASE("a damaged subtable makes way for the next best", "[cmap]") {
+  const Bytes broken = Bytes().words(4, 32, 0, 0x4000, 0, 0, 0, 0);
+  CHECK(glyph_of(cmap_of({{3, 1, broken}, {1, 0, format0(0x41, 12)}}), U'A') == 12);
+  const auto only = detail::CharacterMap::read({tag("cmap"), cmap_of({{3, 1, broken}})}, 1000);
+  REQUIRE_FALSE(only.has_value());
+  CHECK(only.error().table == tag("cmap"));
+}
+
+TEST_CASE("segments that do not ascend are found all the same", "[cmap]") {
+  const Bytes table = Bytes().words(4, 40, 0, 6, 0, 0, 0).words(0x62, 0x42, 0xFFFF, 0, 0x61, 0x41, 0xFFFF).words(5 - 0x61, 9 - 0x41, 1).words(0, 0, 0);
+  const auto map = cmap_of({{3, 1, table}});
+  CHECK(glyph_of(map, 0x42) == 10);
+  CHECK(glyph_of(map, 0x61) == 5);
 }

@@ -51,3 +51,36 @@ TEST_CASE("a table without pairs is no kerning", "[kern]") {
     CHECK(face_with(table)->kerning_source() == KerningSource::none);
   }
 }
+
+TEST_CASE("class arrays of format 2, with both kinds of header", "[kern]") {
+  // Left classes for glyphs 5 and 6, right classes for 8 and 9; rows of two columns, the first of zeros.
+  const auto body = [](int header) {
+    const int array = header + 8 + 8 + 8;
+    return words({4, header + 8, header + 16, array, 5, 2, array + 4, array, 8, 2, 2, 0, 0, 0, 0, -44});
+  };
+  const auto old = face_with(test::joined({words({0, 1, 0, 6 + 32, 0x0201}), body(6)}));
+  const auto apple = face_with(test::joined({words({1, 0, 0, 1, 0, 8 + 32, 0x0002, 0}), body(8)}));
+  for (const auto& face : {old, apple}) {
+    CHECK(face->kerning_source() == KerningSource::kern);
+    CHECK(kern(*face, 5, 8) == -44);
+    CHECK(kern(*face, 6, 8) == 0);
+    CHECK(kern(*face, 5, 9) == 0);
+    CHECK(kern(*face, 70, 8) == 0);
+  }
+}
+
+TEST_CASE("pairs with an Apple header; vertical ones are passed over", "[kern]") {
+  const auto table = [](int coverage) { return words({1, 0, 0, 1, 0, 8 + 8 + 6, coverage, 0, 1, 0, 0, 0, 5, 6, -10}); };
+  CHECK(kern(*face_with(table(0)), 5, 6) == -10);
+  CHECK(face_with(table(0x8000))->kerning_source() == KerningSource::none);
+}
+
+TEST_CASE("a length that wrapped at 65536 does not cut the pairs", "[kern]") {
+  constexpr int kPairs = 11000;  // 66,000 bytes
+  std::vector<std::byte> table = words({0, 1, 0, (14 + kPairs * 6) & 0xFFFF, 1, kPairs, 0, 0, 0});
+  for (int i = 0; i < kPairs; ++i) {
+    const auto pair = words({10 + i / 100, i % 100, i % 50});
+    table.insert(table.end(), pair.begin(), pair.end());
+  }
+  CHECK(kern(*face_with(table), 10 + 109, 99) == 49);
+}

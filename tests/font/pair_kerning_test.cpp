@@ -3,10 +3,10 @@
 #include <catch2/catch.hpp>
 
 #include "support/font_builder.hpp"
+#include "support/layout_builder.hpp"
 #include "support/support.hpp"
 
 using namespace grafema;
-using test::joined;
 using test::words;
 
 namespace {
@@ -25,42 +25,19 @@ std::vector<std::byte> class_matrix() {
   return words({2, 32, 5, 0, 38, 46, 2, 2, 0, 0, 0, 0, 0, 11, 5, 77, 1, 1, kA, 1, kA, 1, 1, 2, 1, kC, kC, 1});
 }
 
-/// A GPOS table: script list (tags and their default feature), features that name one lookup list each, lookups.
+/// A GPOS table: scripts with the number of their one feature, features with their lookups, all named kern.
 std::vector<std::byte> gpos(const std::vector<std::pair<std::string, int>>& scripts, const std::vector<std::vector<int>>& features,
                             const std::vector<std::vector<std::byte>>& lookups) {
-  const auto tag_words = [](const std::string& t) { return words({t[0] << 8 | t[1], t[2] << 8 | t[3]}); };
-  std::vector<std::byte> script_list = words({static_cast<int>(scripts.size())}), script_tables;
-  for (const auto& [name, feature] : scripts) {
-    script_list = joined({script_list, tag_words(name), words({2 + static_cast<int>(scripts.size()) * 6 + static_cast<int>(script_tables.size())})});
-    script_tables = joined({script_tables, words({4, 0, 0, 0xFFFF, 1, feature})});
-  }
-  script_list = joined({script_list, script_tables});
-  std::vector<std::byte> feature_list = words({static_cast<int>(features.size())}), feature_tables;
-  for (const auto& indices : features) {
-    feature_list = joined({feature_list, tag_words("kern"), words({2 + static_cast<int>(features.size()) * 6 + static_cast<int>(feature_tables.size())})});
-    feature_tables = joined({feature_tables, words({0, static_cast<int>(indices.size())})});
-    for (const int index : indices) feature_tables = joined({feature_tables, words({index})});
-  }
-  feature_list = joined({feature_list, feature_tables});
-  std::vector<std::byte> lookup_list = words({static_cast<int>(lookups.size())}), lookup_tables;
-  for (const auto& lookup : lookups) {
-    lookup_list = joined({lookup_list, words({2 + static_cast<int>(lookups.size()) * 2 + static_cast<int>(lookup_tables.size())})});
-    lookup_tables = joined({lookup_tables, lookup});
-  }
-  lookup_list = joined({lookup_list, lookup_tables});
-  const int scripts_at = 10, features_at = scripts_at + static_cast<int>(script_list.size());
-  return joined({words({1, 0, scripts_at, features_at, features_at + static_cast<int>(feature_list.size())}), script_list, feature_list, lookup_list});
+  test::LayoutDrawing drawing;
+  for (const auto& [script, feature] : scripts) drawing.scripts.push_back({script, {{"", {feature}}}});
+  for (const auto& indices : features) drawing.features.push_back({"kern", indices});
+  drawing.lookups = lookups;
+  return test::make_layout(drawing);
 }
 
 /// A lookup of type 2 with these subtables, plain or each behind an extension.
 std::vector<std::byte> lookup(const std::vector<std::vector<std::byte>>& subtables, bool extension = false) {
-  std::vector<std::byte> head = words({extension ? 9 : 2, 0, static_cast<int>(subtables.size())}), bodies;
-  const int first = 6 + static_cast<int>(subtables.size()) * 2;
-  for (const auto& subtable : subtables) {
-    head = joined({head, words({first + static_cast<int>(bodies.size())})});
-    bodies = extension ? joined({bodies, words({1, 2, 0, 8}), subtable}) : joined({bodies, subtable});
-  }
-  return joined({head, bodies});
+  return test::make_lookup(2, subtables, 0, extension ? 9 : 0);
 }
 
 std::shared_ptr<const Face> face_with(const std::vector<std::byte>& table) {
@@ -135,4 +112,73 @@ TEST_CASE("kerning of a real face is that of its own kern table", "[gpos][proper
   CHECK(face->kerning(glyph(U'A'), glyph(U'V'), tag("latn")) == -131);
   CHECK(face->kerning(glyph(U'T'), glyph(U'y'), tag("latn")) != 0);
   CHECK(face->kerning(glyph(U'H'), glyph(U'H'), tag("latn")) == 0);
+}
+
+TEST_CASE("both glyphs of a pair, and what Device tables add at their size", "[gpos]") {
+  // First value: advance with a device; second value: placement.
+  const auto device = test::words({12, 13, 2, 0x3D00});  // +3 pixels at 12, -3 at 13
+  const auto set = test::with_parts({1, kB, -50, -1, 7}, {device});
+  const auto face = face_with(gpos({{"latn", 0}}, {{0}}, {lookup({test::with_parts({1, -1, 0x44, 1, 1, -1}, {test::coverage({kA}), set})})}));
+  const GlyphId a{kA}, b{kB};
+  CHECK(face->pair_adjustment(a, b, tag("latn")) == PairAdjustment{{0, 0, -50, 0}, {7, 0, 0, 0}});
+  const float pixel = face->units_per_em() / 12;
+  CHECK(face->pair_adjustment(a, b, tag("latn"), Tag{}, 12).first.x_advance == Approx(-50 + 3 * pixel));
+  CHECK(face->pair_adjustment(a, b, tag("latn"), Tag{}, 13).first.x_advance < -50);
+  CHECK(face->pair_adjustment(a, b, tag("latn"), Tag{}, 20).first.x_advance == -50);
+}
+
+TEST_CASE("a language may kern in its own way", "[gpos]") {
+  const auto face = face_with(test::make_layout({{{"latn", {{"", {0}}, {"NLD ", {1}}}}}, {{"kern", {0}}, {"kern", {1}}}, {lookup({pair_list()}), lookup({class_matrix()})}, {}}));
+  const GlyphId a{kA}, c{kC};
+  CHECK(face->kerning(a, c, tag("latn")) == 30);
+  CHECK(face->kerning(a, c, tag("latn"), tag("NLD ")) == 77);
+  CHECK(face->kerning(a, c, tag("latn"), tag("DEU ")) == 30);
+}
+
+TEST_CASE("compiled kerning says what the tables say, pair by pair", "[gpos][property]") {
+  std::mt19937 random(17);
+  for (int round = 0; round < 40; ++round) {
+    std::vector<std::vector<std::byte>> lookups;
+    for (unsigned l = 0; l <= random() % 2; ++l) {
+      std::vector<std::vector<std::byte>> subtables;
+      for (unsigned s = 0; s <= random() % 3; ++s) {
+        std::vector<int> covered;
+        for (int g = 0; g < 131; ++g) {
+          if (random() % 4 == 0) covered.push_back(g);
+        }
+        if (random() % 2 == 0) {  // a matrix of 3 rows and 3 columns
+          std::vector<std::pair<int, int>> rows, columns;
+          for (int g = 0; g < 131; ++g) {
+            if (random() % 2 == 0) rows.emplace_back(g, random() % 4);
+            if (random() % 2 == 0) columns.emplace_back(g, random() % 4);
+          }
+          std::vector<int> values = {2, -1, 4, 0, -1, -1, 3, 3};
+          std::vector<std::byte> matrix;
+          for (int i = 0; i < 9; ++i) values.push_back(static_cast<int>(random() % 200) + 1);
+          subtables.push_back(test::with_parts(values, {test::coverage(covered), test::classes(rows), test::classes(columns)}));
+        } else {
+          std::vector<int> values = {1, -1, 4, 0, static_cast<int>(covered.size())};
+          std::vector<std::vector<std::byte>> parts = {test::coverage(covered)};
+          for (std::size_t i = 0; i < covered.size(); ++i) {
+            values.push_back(-1);
+            std::vector<std::byte> set = test::words({2});
+            for (const int right : {static_cast<int>(random() % 60), 60 + static_cast<int>(random() % 60)}) {
+              const auto pair = test::words({right, static_cast<int>(random() % 100) + 1});
+              set.insert(set.end(), pair.begin(), pair.end());
+            }
+            parts.push_back(set);
+          }
+          subtables.push_back(test::with_parts(values, parts));
+        }
+      }
+      lookups.push_back(lookup(subtables));
+    }
+    const auto face = face_with(gpos({{"latn", 0}}, {lookups.size() == 1 ? std::vector<int>{0} : std::vector<int>{0, 1}}, lookups));
+    for (std::uint32_t pair = 0; pair < 131 * 131; ++pair) {
+      const GlyphId left{pair / 131}, right{pair % 131};
+      const float fast = face->kerning(left, right, tag("latn")), plain = face->pair_adjustment(left, right, tag("latn")).first.x_advance;
+      if (fast != plain) FAIL("round " << round << ": " << pair / 131 << " " << pair % 131 << ": " << fast << " instead of " << plain);
+    }
+  }
+  SUCCEED();
 }

@@ -31,8 +31,9 @@ std::vector<std::byte> joined(std::initializer_list<std::vector<std::byte>> part
   return bytes;
 }
 
-FontBuilder::FontBuilder() {
-  const std::vector<std::byte> file = dot_bytes();
+FontBuilder::FontBuilder() : FontBuilder(dot_bytes()) {}
+
+FontBuilder::FontBuilder(const std::vector<std::byte>& file) {
   for (std::size_t i = 0; i < number(file, 4, 2); ++i) {
     const std::size_t record = 12 + i * 16;
     std::string tag;

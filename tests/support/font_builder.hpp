@@ -20,6 +20,8 @@ class FontBuilder {
  public:
   /// Starts from the built-in face: 131 glyphs, space is 1, '!' is 2 and so on through ASCII.
   FontBuilder();
+  /// Starts from the tables of any plain font file.
+  explicit FontBuilder(const std::vector<std::byte>& file);
 
   std::vector<std::byte>& table(const std::string& tag) { return tables_[tag]; }
   void remove(const std::string& tag) { tables_.erase(tag); }

@@ -1,10 +1,13 @@
 // SPDX-License-Identifier: MIT
 // grafema inspect from the outside.
 #include <catch2/catch.hpp>
+#include <filesystem>
+#include <fstream>
 
 #include "tool/tool.hpp"
 
 using namespace grafema;
+using test::run;
 
 TEST_CASE("inspect prints facts of a real face as JSON", "[tool][inspect]") {
   const auto document = test::json_of("inspect --json " + test::dejavu_path());
@@ -24,4 +27,71 @@ TEST_CASE("inspect reads with pleasure, and shows the built-in face by default",
   const auto ran = test::grafema_command("inspect");
   CHECK(ran.exit == 0);
   CHECK_THAT(ran.out, Catch::StartsWith("Quillmere Dot Regular") && Catch::Contains("crisp at      12 px") && Catch::Contains("installable"));
+}
+
+namespace {
+
+/// A folder with two faces, a file that is none, and a license text.
+struct FontFolder {
+  grafema::test::Folder folder;
+  FontFolder() {
+    std::filesystem::create_directory(folder.path("ttf"));
+    std::filesystem::copy(grafema::test::dejavu_path("DejaVuSans.ttf"), folder.path("ttf/Signs.ttf"));
+    std::filesystem::copy(grafema::test::dejavu_path("DejaVuSans-Bold.ttf"), folder.path("ttf/Signs-Bold.ttf"));
+    std::ofstream(folder.path("ttf/broken.ttf")) << "not a font";
+    std::ofstream(folder.path("LICENSE.txt")) << "This face may not be redistributed.";
+  }
+};
+
+}  // namespace
+
+TEST_CASE("a folder lists its faces, what their licenses say, and what could not be read", "[inspect]") {
+  const FontFolder f;
+  const auto ran = run(std::string(GRAFEMA_TOOL) + " inspect " + f.folder.path());
+  CHECK(ran.exit == 0);
+  CHECK(ran.out.find("Signs-Bold.ttf") != std::string::npos);
+  CHECK(ran.out.find("license text: LICENSE.txt") != std::string::npos);
+  CHECK(ran.err.find("broken.ttf") != std::string::npos);
+  const auto json = nlohmann::json::parse(run(std::string(GRAFEMA_TOOL) + " inspect --json " + f.folder.path()).out);
+  REQUIRE(json["files"].size() == 2);
+  CHECK(json["files"][0]["faces"][0]["license_files"][0] == "LICENSE.txt");
+  CHECK(json["files"][0]["faces"][0]["style"] == "Bold");
+}
+
+TEST_CASE("a zip archive is as good as the folder", "[inspect]") {
+  const FontFolder f;
+  const std::string zip = f.folder.path("fonts.zip"), python = "python3 -c \"import zipfile; z = zipfile.ZipFile('" + zip + "', 'w', zipfile.ZIP_DEFLATED); [z.write('" +
+                          f.folder.path() + "/' + n, n) for n in ('ttf/Signs.ttf', 'ttf/Signs-Bold.ttf', 'ttf/broken.ttf', 'LICENSE.txt')]; z.close()\"";
+  REQUIRE(run(python).exit == 0);
+  const auto ran = run(std::string(GRAFEMA_TOOL) + " inspect " + zip);
+  CHECK(ran.exit == 0);
+  CHECK(ran.out.find("fonts.zip/ttf/Signs.ttf") != std::string::npos);
+  CHECK(ran.out.find("LICENSE.txt") != std::string::npos);
+  CHECK(run(std::string(GRAFEMA_TOOL) + " measure " + zip + " --text A --json").exit == 0);
+  REQUIRE(run("head -c 5000 " + zip + " > " + f.folder.path("cut.zip")).exit == 0);
+  const auto cut = run(std::string(GRAFEMA_TOOL) + " inspect " + f.folder.path("cut.zip"));
+  CHECK(cut.exit == 3);
+  CHECK(cut.err.find("cut.zip") != std::string::npos);
+}
+
+TEST_CASE("a family file is inspected by its fonts and gives a credits page", "[inspect]") {
+  const FontFolder f;
+  std::ofstream(f.folder.path("fonts.json")) << R"({"format": "grafema-family", "version": 1, "families": {"Night": {"styles": {"Regular": {"file": "ttf/Signs.ttf"}, "Bold": {"file": "ttf/Signs-Bold.ttf"}}}}})";
+  const auto credits = run(std::string(GRAFEMA_TOOL) + " inspect --credits " + f.folder.path("fonts.json"));
+  CHECK(credits.exit == 0);
+  CHECK(credits.out.starts_with("FONTS"));
+  CHECK(credits.out.find("DejaVu Sans") != std::string::npos);
+  const auto width = [&](const std::string& style) {
+    return nlohmann::json::parse(run(std::string(GRAFEMA_TOOL) + " measure '" + f.folder.path("fonts.json") + style + "' --text Lantern --json").out)["width"].get<double>();
+  };
+  CHECK(width("#Bold") > width(""));
+}
+
+TEST_CASE("web fonts say what they are packed in", "[inspect]") {
+  const FontFolder f;
+  const auto document = nlohmann::json::parse(run(std::string(GRAFEMA_TOOL) + " inspect --json").out);
+  CHECK(document["container"] == "sfnt");
+  CHECK(document["faces"][0]["axes"].empty());
+  CHECK(document["faces"][0]["color"].empty());
+  CHECK(document["faces"][0]["terms"]["ship_file"].is_string());
 }
