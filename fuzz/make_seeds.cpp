@@ -108,10 +108,10 @@ void write_tables() {
 
 }  // namespace
 
-int main(int argc, char** argv) {
-  root = argc > 1 ? argv[1] : "fuzz/seeds";
+TEST_CASE("the seeds are written") {
+  root = GRAFEMA_SOURCE_DIR "/fuzz/seeds";
   write_fonts();
   write_layout();
   write_tables();
-  return 0;
+  CHECK(std::filesystem::exists(root + "/font/plain"));
 }
