@@ -38,30 +38,39 @@ KernTable KernTable::read(const TableView& kern) {
 }
 
 void KernTable::add(const TableView& data, std::size_t header, unsigned format, bool overrides) {
-  Subtable subtable{data, header};
+  Subtable subtable;
+  subtable.data = data;
+  subtable.header = header;
   subtable.overrides = overrides;
   subtable.classes = format == 2;
   if (format > 2 || format == 1 || (format == 0 && !read_pairs(subtable))) return;
-  subtables_.push_back(subtable);
+  subtables_.push_back(std::move(subtable));
 }
 
 bool KernTable::read_pairs(Subtable& subtable) {
   const TableView pairs = subtable.data.from(subtable.header + kPairHeader);
   subtable.count = std::min<std::size_t>(subtable.data.u16(subtable.header), pairs.bytes.size() / kPairBytes);
-  subtable.sorted = true;
-  for (std::size_t i = 1; i < subtable.count && subtable.sorted; ++i) {
-    subtable.sorted = be32(pairs.bytes, (i - 1) * kPairBytes) < be32(pairs.bytes, i * kPairBytes);
+  bool ascends = true;
+  for (std::size_t i = 1; i < subtable.count && ascends; ++i) {
+    ascends = be32(pairs.bytes, (i - 1) * kPairBytes) < be32(pairs.bytes, i * kPairBytes);
   }
+  for (std::size_t i = 0; i < subtable.count && !ascends; ++i) {
+    subtable.sorted.emplace_back(be32(pairs.bytes, i * kPairBytes), be16s(pairs.bytes, i * kPairBytes + 4));
+  }
+  // Of a pair that stands twice the first counts.
+  std::stable_sort(subtable.sorted.begin(), subtable.sorted.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
   return subtable.count > 0;
 }
 
 std::int16_t KernTable::find_pair(const Subtable& subtable, std::uint32_t key, bool& found) {
   const std::span<const std::byte> bytes = subtable.data.bytes.subspan(subtable.header + kPairHeader);
-  std::size_t low = 0, high = subtable.count;
-  if (!subtable.sorted) {
-    while (low < high && be32(bytes, low * kPairBytes) != key) ++low;
+  if (!subtable.sorted.empty()) {
+    const auto at = std::lower_bound(subtable.sorted.begin(), subtable.sorted.end(), key, [](const auto& pair, std::uint32_t k) { return pair.first < k; });
+    found = at != subtable.sorted.end() && at->first == key;
+    return found ? at->second : std::int16_t{0};
   }
-  while (subtable.sorted && low < high) {
+  std::size_t low = 0, high = subtable.count;
+  while (low < high) {
     const std::size_t middle = (low + high) / 2;
     if (be32(bytes, middle * kPairBytes) < key) {
       low = middle + 1;

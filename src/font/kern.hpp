@@ -2,6 +2,7 @@
 // Kerning of the `kern` table: pair lists and class arrays, with both kinds of header (OpenType, kern; Apple, kern).
 #pragma once
 
+#include <utility>
 #include <vector>
 
 #include "font/table.hpp"
@@ -23,8 +24,9 @@ class KernTable {
     TableView data;          ///< the whole subtable, its header included: offsets of classes count from there
     std::size_t header = 0;  ///< bytes of that header
     bool classes = false;    ///< format 2
-    bool sorted = false, overrides = false;
+    bool overrides = false;
     std::size_t count = 0;   ///< pairs of format 0
+    std::vector<std::pair<std::uint32_t, std::int16_t>> sorted;  ///< the pairs, where the font has them in no order
   };
   static bool read_pairs(Subtable& subtable);
   static std::int16_t find_pair(const Subtable& subtable, std::uint32_t key, bool& found);

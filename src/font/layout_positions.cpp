@@ -28,7 +28,7 @@ std::optional<PairAdjustment> find_in_list(ValueContext context, const TableView
   if (number >= table.u16(8)) return std::nullopt;
   const TableView set = view(sub_table(table, 10 + std::size_t{number} * 2));
   const std::size_t first_bytes = detail::value_bytes(first_format), record_bytes = 2 + first_bytes + detail::value_bytes(second_format);
-  const std::size_t count = std::min<std::size_t>(set.u16(0), set.bytes.size() / record_bytes);
+  const std::size_t count = set.bytes.size() < 2 ? 0 : std::min<std::size_t>(set.u16(0), (set.bytes.size() - 2) / record_bytes);
   const std::size_t i = find_first(count, [&](std::size_t r) { return set.u16(2 + r * record_bytes) < right; });
   const std::size_t record = 2 + i * record_bytes;
   if (i == count || set.u16(record) != right) return std::nullopt;

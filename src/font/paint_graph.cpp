@@ -3,9 +3,8 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <cmath>
-#include <numbers>
 
+#include "base/numbers.hpp"
 #include "font/axes.hpp"
 #include "font/color_tables.hpp"
 
@@ -232,16 +231,20 @@ class GraphReader {
       return m;
     }
     const float a = take(n, Unit::f2dot14), b = single ? a : take(n, Unit::f2dot14);
-    const auto radians = [](float half_turns) { return static_cast<double>(half_turns) * std::numbers::pi; };
+    const auto angle = [](float half_turns) { return sine_cosine(static_cast<double>(half_turns) * 180); };
+    const auto slope = [&angle](float half_turns) {
+      const SineCosine v = angle(half_turns);
+      return static_cast<float>(v.cosine == 0 ? 0 : v.sine / v.cosine);
+    };
     if (kind <= 22) {
       m.xx = a, m.yy = b;
     } else if (kind <= 26) {  // counter-clockwise
-      m.xx = m.yy = static_cast<float>(std::cos(radians(a)));
-      m.yx = static_cast<float>(std::sin(radians(a)));
+      m.xx = m.yy = static_cast<float>(angle(a).cosine);
+      m.yx = static_cast<float>(angle(a).sine);
       m.xy = -m.yx;
     } else {
-      m.xy = -static_cast<float>(std::tan(radians(a)));
-      m.yx = static_cast<float>(std::tan(radians(b)));
+      m.xy = -slope(a);
+      m.yx = slope(b);
     }
     if (around) {
       const float x = take(n, Unit::units), y = take(n, Unit::units);

@@ -12,7 +12,9 @@ namespace {
 
 constexpr std::uint16_t kHasPairs = 0x8000, kNotCovered = 0xFFFF;
 /// Beyond these the compiled form would be larger or slower to make than it is worth.
-constexpr std::size_t kMaxClassWork = 4'000'000, kMaxCells = 1 << 16, kMaxPairs = 1 << 13, kMaxClasses = 0x7FFF;
+constexpr std::size_t kMaxCells = 1 << 16, kMaxPairs = 1 << 13, kMaxClasses = 0x7FFF;
+/// Of one face, over all its scripts and languages.
+constexpr std::size_t kMaxWork = 16'000'000, kMaxCompiledBytes = 4'000'000;
 constexpr std::uint32_t kFree = 0xFFFFFFFF;
 constexpr std::size_t kMaxSets = 256;
 
@@ -21,7 +23,8 @@ bool is_matrix(const PairAdjustments& rule) { return view(rule.bytes).u16(0) == 
 std::uint32_t hash_of(std::uint32_t key) { return key * 0x9E3779B1U; }
 
 std::uint16_t row_class(const PairAdjustments& rule, GlyphId glyph) {
-  return rule.first.holds(glyph) ? GlyphClasses(sub_table(view(rule.bytes), 8)).class_of(glyph) : kNotCovered;
+  if (!rule.first.holds(glyph)) return kNotCovered;
+  return std::min<std::uint16_t>(GlyphClasses(sub_table(view(rule.bytes), 8)).class_of(glyph), kNotCovered - 1);
 }
 
 std::uint16_t column_class(const PairAdjustments& rule, GlyphId glyph) { return GlyphClasses(sub_table(view(rule.bytes), 10)).class_of(glyph); }
@@ -86,18 +89,20 @@ PairAdjustment find_adjustment(const PairLookups& lookups, GlyphId left, GlyphId
   return sum;
 }
 
-PairMatrix PairMatrix::compile(const PairLookups& lookups, std::uint32_t glyph_count) {
+PairMatrix PairMatrix::compile(const PairLookups& lookups, std::uint32_t glyph_count, std::size_t& work) {
   PairMatrix made;
-  if (!made.add_classes(lookups, glyph_count)) return {};
+  if (!made.add_classes(lookups, glyph_count, work)) return {};
   made.add_values(lookups);
   made.add_pairs(lookups, glyph_count);
   return made;
 }
 
-bool PairMatrix::add_classes(const PairLookups& lookups, std::uint32_t glyph_count) {
-  std::size_t matrices = 0;
-  visit_rules(lookups, true, [&](const PairAdjustments&) { ++matrices; });
-  if (matrices * glyph_count > kMaxClassWork) return false;
+bool PairMatrix::add_classes(const PairLookups& lookups, std::uint32_t glyph_count, std::size_t& work) {
+  std::size_t rules = 0;
+  visit_rules(lookups, true, [&](const PairAdjustments&) { ++rules; });
+  visit_rules(lookups, false, [&](const PairAdjustments& rule) { rules += rule.first.glyphs().size() / 64 + 1; });
+  if (rules * glyph_count > work) return false;
+  work -= rules * glyph_count;
   rows_.assign(glyph_count, 0);
   columns_.assign(glyph_count, 0);
   std::uint32_t row_count = 1;
@@ -106,7 +111,9 @@ bool PairMatrix::add_classes(const PairLookups& lookups, std::uint32_t glyph_cou
     fits = fits && refine(rows_, row_count, kNotCovered, [&](GlyphId g) { return row_class(rule, g); });
     fits = fits && refine(columns_, column_count_, 0, [&](GlyphId g) { return column_class(rule, g); });
   });
-  if (!fits || std::size_t{row_count} * column_count_ > kMaxCells) return false;
+  const std::size_t cells = std::size_t{row_count} * column_count_;
+  if (!fits || cells > kMaxCells || cells * rules > work) return false;
+  work -= cells * rules;
   values_.assign(std::size_t{row_count} * column_count_, 0);
   return true;
 }
@@ -131,10 +138,9 @@ void PairMatrix::add_pairs(const PairLookups& lookups, std::uint32_t glyph_count
   visit_rules(lookups, false, [&](const PairAdjustments& rule) {
     const TableView table = view(rule.bytes);
     const std::size_t record_bytes = 2 + value_bytes(table.u16(4)) + value_bytes(table.u16(6));
-    std::size_t number = 0;
     for (const GlyphId left : rule.first.glyphs()) {
-      const TableView set = number < table.u16(8) ? view(sub_table(table, 10 + number * 2)) : TableView{};
-      ++number;
+      const std::uint32_t number = rule.first.find(left).value_or(0xFFFF);  // damaged sets may list what they do not find
+      const TableView set = number < table.u16(8) ? view(sub_table(table, 10 + std::size_t{number} * 2)) : TableView{};
       if (index_of(left) >= glyph_count || set.empty()) continue;
       rows_[index_of(left)] |= kHasPairs;
       for (std::size_t i = 0; i < set.u16(0) && set.holds(2 + i * record_bytes, 2) && keys.size() <= kMaxPairs; ++i) {
@@ -180,19 +186,20 @@ std::size_t PairMatrix::bytes() const {
 PairKerning PairKerning::read(const LayoutTable& gpos, std::uint32_t glyph_count) {
   PairKerning kerning;
   const std::vector<ScriptTags> scripts = gpos.scripts();
+  std::size_t work = kMaxWork;
   // Latin first: it is asked for most, and systems are looked through in order.
   for (const bool latin : {true, false}) {
     for (const ScriptTags& s : scripts) {
-      if ((s.script == tag("latn")) == latin) kerning.add(gpos, s.script, Tag{}, glyph_count);
+      if ((s.script == tag("latn")) == latin) kerning.add(gpos, s.script, Tag{}, glyph_count, work);
     }
   }
   for (const ScriptTags& s : scripts) {
-    for (const Tag language : s.languages) kerning.add(gpos, s.script, language, glyph_count);
+    for (const Tag language : s.languages) kerning.add(gpos, s.script, language, glyph_count, work);
   }
   return kerning;
 }
 
-void PairKerning::add(const LayoutTable& gpos, Tag script, Tag language, std::uint32_t glyph_count) {
+void PairKerning::add(const LayoutTable& gpos, Tag script, Tag language, std::uint32_t glyph_count, std::size_t& work) {
   Set set;
   set.indices = gpos.find_lookups(script, language, tag("kern"));
   const auto same = std::find_if(sets_.begin(), sets_.end(), [&set](const Set& s) { return s.indices == set.indices; });
@@ -209,7 +216,7 @@ void PairKerning::add(const LayoutTable& gpos, Tag script, Tag language, std::ui
   }
   if (set.lookups.empty() && sets_.empty()) return;  // the language of a script that kerns may itself not kern
   if (sets_.size() == kMaxSets) return;
-  set.matrix = PairMatrix::compile(set.lookups, std::min<std::uint32_t>(glyph_count, 0xFFFF));
+  if (bytes() < kMaxCompiledBytes) set.matrix = PairMatrix::compile(set.lookups, std::min<std::uint32_t>(glyph_count, 0xFFFF), work);
   systems_.push_back({script, language, sets_.size()});
   sets_.push_back(std::move(set));
 }

@@ -18,7 +18,8 @@ PairAdjustment find_adjustment(const PairLookups& lookups, GlyphId left, GlyphId
 class PairMatrix {
  public:
   /// Stays empty where that would take more memory than it is worth; `find_adjustment` then does the work.
-  static PairMatrix compile(const PairLookups& lookups, std::uint32_t glyph_count);
+  /// `work` is what may still be spent on a face, in glyphs and cells looked at; less is left of it.
+  static PairMatrix compile(const PairLookups& lookups, std::uint32_t glyph_count, std::size_t& work);
 
   bool empty() const { return rows_.empty(); }
   /// Equals `find_adjustment(...).first.x_advance`.
@@ -30,7 +31,7 @@ class PairMatrix {
     std::uint32_t key = 0;
     float value = 0;
   };
-  bool add_classes(const PairLookups& lookups, std::uint32_t glyph_count);
+  bool add_classes(const PairLookups& lookups, std::uint32_t glyph_count, std::size_t& work);
   void add_values(const PairLookups& lookups);
   void add_pairs(const PairLookups& lookups, std::uint32_t glyph_count);
   const Pair* find_pair(std::uint32_t key) const;
@@ -64,7 +65,7 @@ class PairKerning {
     Tag script, language;
     std::size_t set;
   };
-  void add(const LayoutTable& gpos, Tag script, Tag language, std::uint32_t glyph_count);
+  void add(const LayoutTable& gpos, Tag script, Tag language, std::uint32_t glyph_count, std::size_t& work);
   const Set* find_set(Tag script, Tag language) const;
   const System* find_system(Tag script, Tag language) const;
 

@@ -19,8 +19,9 @@ constexpr Tag kDefaultFeatures[] = {
 };
 
 constexpr int kMaxDepth = 8;
-/// Glyphs matched against contexts; a font that asks for more gets every glyph that its contexts name.
-constexpr std::size_t kMaxWork = 200'000'000;
+/// Glyphs and rules looked at. Real fonts stay below a million for a whole script; a font that multiplies them without end
+/// is left where it is.
+constexpr std::size_t kMaxWork = 50'000'000;
 
 class Follower {
  public:
@@ -55,6 +56,8 @@ class Follower {
   void apply(std::size_t index, const std::vector<GlyphId>& glyphs, int depth, std::vector<GlyphId>* made) {
     if (index >= all_.size() || depth > kMaxDepth) return;
     for (const SubstitutionRule& rule : all_[index].rules) {
+      work_ += glyphs.size() + 1;
+      if (work_ > kMaxWork) return;
       if (const auto* single = std::get_if<SingleSubstitution>(&rule)) apply_each(*single, glyphs, made);
       if (const auto* reverse = std::get_if<ReverseSubstitution>(&rule)) apply_each(*reverse, glyphs, made);
       if (const auto* sequence = std::get_if<SequenceSubstitution>(&rule)) {
@@ -84,7 +87,9 @@ class Follower {
 
   void apply_ligatures(const LigatureSubstitution& rule, const std::vector<GlyphId>& glyphs, std::vector<GlyphId>* made) {
     for (const GlyphId first : glyphs) {
-      for (const Ligature& ligature : rule.find(first)) {
+      const std::vector<Ligature> found = rule.find(first);
+      work_ += found.size();
+      for (const Ligature& ligature : found) {
         if (std::all_of(ligature.rest.begin(), ligature.rest.end(), [this](GlyphId g) { return holds(g); })) keep({&ligature.glyph, 1}, made);
       }
     }
@@ -121,6 +126,8 @@ class Follower {
     for (const GlyphId glyph : glyphs) {
       if (!first.holds(glyph)) continue;
       const std::vector<ContextRule> found = rules.find(glyph);
+      work_ += found.size() * 8;
+      if (work_ > kMaxWork) return;
       if (found.empty()) continue;
       const auto* by_class = std::get_if<std::pair<GlyphClasses, std::uint16_t>>(&found[0].input[0].what);
       const bool by_glyph = std::holds_alternative<GlyphId>(found[0].input[0].what);

@@ -12,7 +12,7 @@
 namespace grafema {
 namespace {
 
-constexpr float kMargin = 32, kCaptionRow = 16, kCellWidth = 56, kCellHeight = 60, kCellSize = 24;
+constexpr float kMargin = 32, kCaptionRow = 16, kCellWidth = 72, kCellHeight = 72, kCellSize = 24;
 constexpr float kLargestSize = 512;
 constexpr float kMetricsLabels = 96;  // room for the names of metrics lines at the right
 
@@ -112,8 +112,17 @@ class Column {
     paint_rect(*target_, {x, y, x + kCellWidth - 4, y + kCellHeight - 4}, faint(0.07F));
     const float inset = std::floor((kCellWidth - 4 - paragraph.advance_box.width()) / 2);
     (void)paint(*target_, stack_, paragraph, plain_look(options_.ink), {x + inset, std::floor(y + 2)});
-    const std::string code = fmt::format("{:04X}", static_cast<unsigned>(character));
-    draw_caption(*target_, code, {x + std::floor((kCellWidth - 4 - caption_width(code)) / 2), y + kCellHeight - 17}, faint(0.6F));
+    cell_caption(fmt::format("{:04X}", static_cast<unsigned>(character)), x, y + kCellHeight - 29, 0.6F);
+    cell_caption(face_->glyph_name(face_->find_glyph(character)), x, y + kCellHeight - 17, 0.5F);
+  }
+
+  /// Centered under the letter; names that are too long for the cell end in a point.
+  void cell_caption(std::string text, float x, float y, float alpha) {
+    constexpr float kRoom = kCellWidth - 6;
+    const bool cut = caption_width(text) > kRoom;
+    while (!text.empty() && caption_width(text + ".") > kRoom) text.pop_back();
+    if (cut) text += ".";
+    draw_caption(*target_, text, {x + std::floor((kCellWidth - 4 - caption_width(text)) / 2), y}, faint(alpha));
   }
 
   Color faint(float alpha) const { return {options_.ink.red, options_.ink.green, options_.ink.blue, alpha}; }

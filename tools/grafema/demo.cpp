@@ -78,12 +78,12 @@ int run(const Options& options) {
   dot.sizes = {12, 24, 36, 48};
   const std::shared_ptr<const Face> faces[] = {built_in_face()};
   gallery.add("specimen-dot", value_or_give_up(draw_specimen(faces, dot)));
-  const std::shared_ptr<const Face> pair[] = {demo_face(false), demo_face(true)};
+  const std::shared_ptr<const Face> four[] = {demo_face(false), demo_face(true), demo_face("DejaVuSerif.ttf"), demo_face("DejaVuSansMono.ttf")};
   SpecimenOptions sans;
   sans.text = "Saltglass Quay 0123456789";
   sans.sizes = {12, 16, 24, 36};
   sans.most_characters = 64;
-  gallery.add("specimen-sans", value_or_give_up(draw_specimen(pair, sans)));
+  gallery.add("specimen-sans", value_or_give_up(draw_specimen(four, sans)));
   gallery.add_contact_sheet();
   return done;
 }

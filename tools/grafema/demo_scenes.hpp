@@ -13,6 +13,7 @@ namespace grafema::tool {
 
 /// A face for signs beside the built-in pixel face; the built-in one where the system has none.
 std::shared_ptr<const Face> demo_face(bool bold);
+std::shared_ptr<const Face> demo_face(const char* file);
 
 Image draw_board();
 Image draw_title();

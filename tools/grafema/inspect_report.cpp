@@ -117,7 +117,7 @@ void print_license(const FaceNames& names, const FaceFacts& facts, const std::ve
   print_row("an atlas", to_words(reading.ship_pictures));
   print_row("a subset", to_words(reading.subset));
   print_row("and be sold", to_words(reading.sell));
-  print_row("credit", reading.credit_needed ? "needed: the copyright notice must come along" : "not demanded");
+  print_row("credit", reading.credit_needed ? "needed: the copyright notice must come along" : reading.known_as.empty() ? "not said" : "not demanded");
   for (const std::string& sentence : reading.sentences) print_row("because", sentence);
   print_row("embedding", words_for(facts.embedding));
   if (facts.bitmap_only) print_row("", "bitmaps only: outlines may not be embedded");

@@ -82,7 +82,10 @@ void print_trouble(const Wanted& wanted, const std::vector<CheckedCharacter>& ch
   std::size_t count = 0;
   for (const CheckedCharacter& c : checked) {
     if (c.fate != fate) continue;
-    if (count == 0) fmt::print("\n{}:\n", sentence(fate));
+    if (count == 0) {
+      const auto all = std::count_if(checked.begin(), checked.end(), [fate](const CheckedCharacter& other) { return other.fate == fate; });
+      fmt::print("\n{} ({}):\n", sentence(fate), all);
+    }
     if (++count > kShown) continue;
     std::string files;
     for (const std::string& file : wanted.at(c.character)) files += fmt::format("{}{}", files.empty() ? "  in " : ", ", file);
