@@ -2,6 +2,7 @@
 // One face of a font file: metrics, characters, outlines, kerning, names, license.
 #pragma once
 
+#include <atomic>
 #include <memory>
 #include <string>
 #include <utility>
@@ -68,11 +69,21 @@ class GRAFEMA_API Face final : public GlyphMetrics, public std::enable_shared_fr
   FaceId id() const noexcept override;
   float units_per_em() const noexcept override;
   LineMetrics line_metrics() const noexcept override;
-  GlyphId find_glyph(char32_t character) const noexcept override;
+  GlyphId find_glyph(char32_t character) const noexcept override {
+    const GlyphId* quick = quick_glyphs_.load(std::memory_order_acquire);
+    return quick != nullptr && character < kQuickCharacters ? quick[character] : search_glyph(character);
+  }
   /// The glyph for a character followed by a variation selector (cmap format 14), else that of the character alone.
   GlyphId find_variant(char32_t character, char32_t selector) const noexcept override;
   void advances(std::span<const GlyphId> glyphs, std::span<float> out) const noexcept override;
-  float kerning(GlyphId left, GlyphId right, Tag script, Tag language = Tag{}) const noexcept override;
+  float kerning(GlyphId left, GlyphId right, Tag script, Tag language = Tag{}) const noexcept override {
+    const QuickKerning* quick = quick_kerning_.load(std::memory_order_acquire);
+    if (quick != nullptr && script == quick->script && language == Tag{} && index_of(left) < quick->glyph_count && index_of(right) < quick->glyph_count) {
+      const std::uint32_t row = quick->rows[index_of(left)];
+      if ((row & QuickKerning::kHasPairs) == 0) return quick->values[std::size_t{row} * quick->column_count + quick->columns[index_of(right)]];
+    }
+    return search_kerning(left, right, script, language);
+  }
   FontRect glyph_box(GlyphId glyph) const noexcept override;
   const Face* face() const noexcept override { return this; }
 
@@ -124,10 +135,27 @@ class GRAFEMA_API Face final : public GlyphMetrics, public std::enable_shared_fr
   /// The bytes of a table as they stand in the file, for tables that this library does not read; empty where there is none.
   std::span<const std::byte> table(Tag tag) const noexcept;
 
+  /// Compiled kerning of the script that is asked for most: glyphs that kern alike share a row or a column.
+  struct QuickKerning {
+    static constexpr std::uint32_t kHasPairs = 0x8000;  ///< of a row: the glyph has listed pairs, which are searched
+    Tag script{};
+    std::uint32_t glyph_count = 0, column_count = 0;
+    const std::uint16_t *rows = nullptr, *columns = nullptr;
+    const float* values = nullptr;
+  };
+
  private:
   struct Tables;
   explicit Face(std::unique_ptr<Tables> tables);
+  GlyphId search_glyph(char32_t character) const noexcept;
+  float search_kerning(GlyphId left, GlyphId right, Tag script, Tag language) const noexcept;
+
+  /// Characters below this are found by one look: Latin with its common accents.
+  static constexpr char32_t kQuickCharacters = 0x250;
   std::unique_ptr<Tables> tables_;
+  // Set when first asked for; what every letter asks must not cost a call.
+  mutable std::atomic<const GlyphId*> quick_glyphs_{nullptr};
+  mutable std::atomic<const QuickKerning*> quick_kerning_{nullptr};
 };
 
 /// Quillmere Dot, opened anew. It can't fail: the bytes are part of the library and a test opens them.

@@ -43,6 +43,8 @@ class GRAFEMA_API GlyphClasses {
   GlyphClasses() = default;
   explicit GlyphClasses(TableBytes bytes) : bytes_(bytes) {}
   std::uint16_t class_of(GlyphId glyph) const;
+  /// The glyphs that it names, at most 65,536; of damaged tables perhaps some twice.
+  std::vector<GlyphId> glyphs() const;
   bool empty() const { return bytes_.empty(); }
 
  private:

@@ -58,9 +58,10 @@ std::uint32_t Face::glyph_count() const noexcept { return tables_->required.glyp
 std::span<const AxisValue> Face::place() const noexcept { return tables_->place; }
 std::span<const std::byte> Face::table(Tag tag) const noexcept { return tables_->directory.find(tag).bytes; }
 
-GlyphId Face::find_glyph(char32_t character) const noexcept {
+GlyphId Face::search_glyph(char32_t character) const noexcept {
   const detail::FaceCharacters& characters = tables_->characters();
-  return character < detail::kQuickCharacters ? characters.quick[character] : characters.map.find(character);
+  quick_glyphs_.store(characters.quick.data(), std::memory_order_release);
+  return character < kQuickCharacters ? characters.quick[character] : characters.map.find(character);
 }
 
 GlyphId Face::find_variant(char32_t character, char32_t selector) const noexcept {
@@ -101,14 +102,12 @@ FontPoint Face::vertical_origin(GlyphId glyph) const noexcept {
 
 std::optional<LineMetrics> Face::vertical_line_metrics() const { return detail::read_vertical_line_metrics(tables_->directory, tables_->metric_variations); }
 
-float Face::kerning(GlyphId left, GlyphId right, Tag script, Tag language) const noexcept {
+float Face::search_kerning(GlyphId left, GlyphId right, Tag script, Tag language) const noexcept {
   const detail::FaceKerning& kerning = tables_->kerning();
-  switch (kerning.source) {
-    case KerningSource::gpos: return kerning.pairs.find(left, right, script, language);
-    case KerningSource::kern: return kerning.kern.find(index_of(left), index_of(right));
-    case KerningSource::none: break;
-  }
-  return 0;
+  if (kerning.source == KerningSource::kern) return kerning.kern.find(index_of(left), index_of(right));
+  if (kerning.source == KerningSource::none) return 0;
+  if (kerning.quick.glyph_count != 0) quick_kerning_.store(&kerning.quick, std::memory_order_release);
+  return kerning.pairs.find(left, right, script, language);
 }
 
 PairAdjustment Face::pair_adjustment(GlyphId left, GlyphId right, Tag script, Tag language, std::uint16_t pixels_per_em) const {

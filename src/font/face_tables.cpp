@@ -120,12 +120,13 @@ float Face::Tables::varied_origin(std::uint32_t glyph) const {
   return vertical_variations.has_origins ? vertical_variations.store.delta(vertical_variations.origins.find(glyph)) : 0.0F;
 }
 
-const detail::FaceCharacters& Face::Tables::characters() const {
+const detail::FaceCharacters& Face::Tables::make_characters() const {
   return characters_.get([this] {
     detail::FaceCharacters made;
     Result<detail::CharacterMap> map = detail::CharacterMap::read(directory.find(tag("cmap")), required.glyph_count);
     if (map) made.map = *std::move(map);  // a face with a damaged cmap has no characters
-    for (std::size_t i = 0; i < detail::kQuickCharacters; ++i) made.quick[i] = made.map.find(static_cast<char32_t>(i));
+    static_assert(std::tuple_size_v<decltype(made.quick)> == kQuickCharacters);
+    for (std::size_t i = 0; i < made.quick.size(); ++i) made.quick[i] = made.map.find(static_cast<char32_t>(i));
     return made;
   });
 }
@@ -142,12 +143,13 @@ const detail::FaceLayout& Face::Tables::layout() const {
   });
 }
 
-const detail::FaceKerning& Face::Tables::kerning() const {
+const detail::FaceKerning& Face::Tables::make_kerning() const {
   return kerning_.get([this] {
     detail::FaceKerning made;
     made.pairs = detail::PairKerning::read(layout().positions, required.glyph_count);
     if (!made.pairs.empty()) {
       made.source = KerningSource::gpos;
+      made.quick = made.pairs.quick();  // points at heap memory, which stays where it is when this is moved
       return made;
     }
     made.kern = detail::KernTable::read(directory.find(tag("kern")));

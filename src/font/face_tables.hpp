@@ -17,12 +17,9 @@
 namespace grafema {
 namespace detail {
 
-/// Characters below this are found by one look into an array: Latin with its common accents.
-constexpr std::size_t kQuickCharacters = 0x250;
-
 struct FaceCharacters {
   CharacterMap map;
-  std::array<GlyphId, kQuickCharacters> quick = {};
+  std::array<GlyphId, 0x250> quick = {};  ///< Face::kQuickCharacters of them
 };
 
 struct FaceLayout {
@@ -33,6 +30,7 @@ struct FaceLayout {
 struct FaceKerning {
   KerningSource source = KerningSource::none;
   PairKerning pairs;
+  Face::QuickKerning quick;
   KernTable kern;
 };
 
@@ -72,13 +70,22 @@ struct Face::Tables {
   float varied_advance(std::uint32_t glyph, float stored, bool vertical) const;
   float varied_origin(std::uint32_t glyph) const;
 
-  const detail::FaceCharacters& characters() const;
+  const detail::FaceCharacters& characters() const {
+    const detail::FaceCharacters* made = characters_.find();
+    return made != nullptr ? *made : make_characters();
+  }
+  const detail::FaceKerning& kerning() const {
+    const detail::FaceKerning* made = kerning_.find();
+    return made != nullptr ? *made : make_kerning();
+  }
   const detail::FaceLayout& layout() const;
-  const detail::FaceKerning& kerning() const;
   const Result<detail::CffOutlines>& cff() const;
   const detail::PostNames& post_names() const;
 
  private:
+  const detail::FaceCharacters& make_characters() const;
+  const detail::FaceKerning& make_kerning() const;
+
   detail::Lazy<detail::FaceCharacters> characters_;
   detail::Lazy<detail::ItemVariations> layout_variations_;  ///< of GDEF, which the layout tables point at
   detail::Lazy<detail::FaceLayout> layout_;

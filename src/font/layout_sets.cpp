@@ -69,6 +69,19 @@ std::uint16_t GlyphClasses::class_of(GlyphId id) const {
   return range ? table.u16(4 + *range * kRangeBytes + 4) : std::uint16_t{0};
 }
 
+std::vector<GlyphId> GlyphClasses::glyphs() const {
+  const TableView table = view(bytes_);
+  std::vector<GlyphId> out;
+  const auto add = [&out](std::uint32_t first, std::uint32_t last) {
+    for (std::uint32_t g = first; g <= last && out.size() < kMaxGlyphs; ++g) out.push_back(GlyphId{g});
+  };
+  if (table.u16(0) == 1 && table.u16(4) > 0) add(table.u16(2), std::min<std::uint32_t>(0xFFFF, table.u16(2) + table.u16(4) - 1U));
+  for (std::size_t i = 0; table.u16(0) == 2 && i < table.u16(2) && table.holds(4 + i * kRangeBytes, kRangeBytes); ++i) {
+    add(table.u16(4 + i * kRangeBytes), table.u16(4 + i * kRangeBytes + 2));
+  }
+  return out;
+}
+
 bool GlyphMatcher::matches(GlyphId glyph) const {
   if (const auto* own = std::get_if<GlyphId>(&what)) return *own == glyph;
   if (const auto* by_class = std::get_if<std::pair<GlyphClasses, std::uint16_t>>(&what)) return by_class->first.class_of(glyph) == by_class->second;

@@ -13,18 +13,20 @@ class Lazy {
  public:
   template <class Make>
   const T& get(Make make) const {
-    if (!ready_.load(std::memory_order_acquire)) {
-      std::call_once(once_, [&] {
-        value_.emplace(make());
-        ready_.store(true, std::memory_order_release);
-      });
-    }
+    if (const T* made = find()) return *made;
+    std::call_once(once_, [&] {
+      value_.emplace(make());
+      made_.store(&*value_, std::memory_order_release);
+    });
     return *value_;
   }
 
+  /// The value where it has been made: what every letter asks for must not cost a call.
+  const T* find() const { return made_.load(std::memory_order_acquire); }
+
  private:
   mutable std::once_flag once_;
-  mutable std::atomic<bool> ready_{false};
+  mutable std::atomic<const T*> made_{nullptr};
   mutable std::optional<T> value_;
 };
 

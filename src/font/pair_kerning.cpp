@@ -10,39 +10,37 @@
 namespace grafema::detail {
 namespace {
 
-constexpr std::uint16_t kHasPairs = 0x8000, kNotCovered = 0xFFFF;
+constexpr std::uint16_t kNotCovered = 0xFFFF;
 /// Beyond these the compiled form would be larger or slower to make than it is worth.
 constexpr std::size_t kMaxCells = 1 << 16, kMaxPairs = 1 << 13, kMaxClasses = 0x7FFF;
 /// Of one face, over all its scripts and languages.
 constexpr std::size_t kMaxWork = 16'000'000, kMaxCompiledBytes = 4'000'000;
-constexpr std::uint32_t kFree = 0xFFFFFFFF;
 constexpr std::size_t kMaxSets = 256;
 
 bool is_matrix(const PairAdjustments& rule) { return view(rule.bytes).u16(0) == 2; }
-
-std::uint32_t hash_of(std::uint32_t key) { return key * 0x9E3779B1U; }
 
 std::uint16_t row_class(const PairAdjustments& rule, GlyphId glyph) {
   if (!rule.first.holds(glyph)) return kNotCovered;
   return std::min<std::uint16_t>(GlyphClasses(sub_table(view(rule.bytes), 8)).class_of(glyph), kNotCovered - 1);
 }
 
-std::uint16_t column_class(const PairAdjustments& rule, GlyphId glyph) { return GlyphClasses(sub_table(view(rule.bytes), 10)).class_of(glyph); }
-
-/// Splits glyphs that were alike so far where `class_of` tells them apart; glyph lists of real fonts end up in a few
-/// hundred groups. The group 0 stays that of glyphs with `rest` everywhere.
+/// Splits glyphs that were alike so far where their class tells them apart; glyph lists of real fonts end up in a few
+/// hundred groups. Glyphs that are not `named` are of class `rest`; the group 0 stays that of glyphs with `rest` everywhere.
 template <class ClassOf>
-bool refine(std::vector<std::uint16_t>& groups, std::uint32_t& group_count, std::uint16_t rest, ClassOf class_of) {
+bool refine(std::vector<std::uint16_t>& groups, std::uint32_t& group_count, std::span<const GlyphId> named, std::uint16_t rest, ClassOf class_of) {
+  std::vector<std::uint16_t> classes(groups.size(), rest);
+  for (const GlyphId glyph : named) {
+    if (index_of(glyph) < classes.size()) classes[index_of(glyph)] = class_of(glyph);
+  }
   std::unordered_map<std::uint32_t, std::uint16_t> seen;
   seen.emplace(rest, std::uint16_t{0});
-  std::vector<std::uint16_t> made(groups.size());
   for (std::size_t g = 0; g < groups.size(); ++g) {
-    const std::uint32_t key = std::uint32_t{groups[g]} << 16 | class_of(GlyphId{static_cast<std::uint32_t>(g)});
+    const std::uint32_t key = std::uint32_t{groups[g]} << 16 | classes[g];
+    if (key == rest) continue;  // most glyphs do not kern at all
     const auto [at, is_new] = seen.emplace(key, static_cast<std::uint16_t>(seen.size()));
     if (seen.size() > kMaxClasses) return false;
-    made[g] = at->second;
+    groups[g] = at->second;
   }
-  groups = std::move(made);
   group_count = static_cast<std::uint32_t>(seen.size());
   return true;
 }
@@ -91,7 +89,7 @@ PairAdjustment find_adjustment(const PairLookups& lookups, GlyphId left, GlyphId
 
 PairMatrix PairMatrix::compile(const PairLookups& lookups, std::uint32_t glyph_count, std::size_t& work) {
   PairMatrix made;
-  if (!made.add_classes(lookups, glyph_count, work)) return {};
+  if (glyph_count == 0 || !made.add_classes(lookups, glyph_count, work)) return {};
   made.add_values(lookups);
   made.add_pairs(lookups, glyph_count);
   return made;
@@ -103,13 +101,15 @@ bool PairMatrix::add_classes(const PairLookups& lookups, std::uint32_t glyph_cou
   visit_rules(lookups, false, [&](const PairAdjustments& rule) { rules += rule.first.glyphs().size() / 64 + 1; });
   if (rules * glyph_count > work) return false;
   work -= rules * glyph_count;
+  glyph_count_ = glyph_count;
   rows_.assign(glyph_count, 0);
   columns_.assign(glyph_count, 0);
   std::uint32_t row_count = 1;
   bool fits = true;
   visit_rules(lookups, true, [&](const PairAdjustments& rule) {
-    fits = fits && refine(rows_, row_count, kNotCovered, [&](GlyphId g) { return row_class(rule, g); });
-    fits = fits && refine(columns_, column_count_, 0, [&](GlyphId g) { return column_class(rule, g); });
+    const GlyphClasses columns(sub_table(view(rule.bytes), 10));
+    fits = fits && refine(rows_, row_count, rule.first.glyphs(), kNotCovered, [&](GlyphId g) { return row_class(rule, g); });
+    fits = fits && refine(columns_, column_count_, columns.glyphs(), 0, [&](GlyphId g) { return columns.class_of(g); });
   });
   const std::size_t cells = std::size_t{row_count} * column_count_;
   if (!fits || cells > kMaxCells || cells * rules > work) return false;
@@ -142,7 +142,7 @@ void PairMatrix::add_pairs(const PairLookups& lookups, std::uint32_t glyph_count
       const std::uint32_t number = rule.first.find(left).value_or(0xFFFF);  // damaged sets may list what they do not find
       const TableView set = number < table.u16(8) ? view(sub_table(table, 10 + std::size_t{number} * 2)) : TableView{};
       if (index_of(left) >= glyph_count || set.empty()) continue;
-      rows_[index_of(left)] |= kHasPairs;
+      rows_[index_of(left)] = static_cast<std::uint16_t>(rows_[index_of(left)] | kHasPairs);
       for (std::size_t i = 0; i < set.u16(0) && set.holds(2 + i * record_bytes, 2) && keys.size() <= kMaxPairs; ++i) {
         keys.push_back(index_of(left) << 16 | set.u16(2 + i * record_bytes));
       }
@@ -151,32 +151,23 @@ void PairMatrix::add_pairs(const PairLookups& lookups, std::uint32_t glyph_count
   pairs_listed_ = keys.size() <= kMaxPairs;
   if (!pairs_listed_ || keys.empty()) return;
   std::size_t size = 2;
-  while (size < keys.size() + keys.size() / 2) size *= 2;
+  while (size < keys.size() + keys.size() / 2) {
+    size *= 2;
+    --pair_shift_;
+  }
   pairs_.assign(size, {kFree, 0});
   for (const std::uint32_t key : keys) {
     if (find_pair(key) != nullptr || key == kFree) continue;
-    std::size_t at = hash_of(key) & (size - 1);
+    std::size_t at = place_of(key);
     while (pairs_[at].key != kFree) at = (at + 1) & (size - 1);
     pairs_[at] = {key, find_adjustment(lookups, GlyphId{key >> 16}, GlyphId{key & 0xFFFF}, 0).first.x_advance};
   }
 }
 
-const PairMatrix::Pair* PairMatrix::find_pair(std::uint32_t key) const {
-  for (std::size_t at = hash_of(key) & (pairs_.size() - 1); pairs_[at].key != kFree; at = (at + 1) & (pairs_.size() - 1)) {
-    if (pairs_[at].key == key) return &pairs_[at];
-  }
-  return nullptr;
-}
-
-float PairMatrix::find(const PairLookups& lookups, std::uint32_t left, std::uint32_t right) const {
-  if (left >= rows_.size() || right >= columns_.size()) return 0;
-  const std::uint16_t row = rows_[left];
-  if ((row & kHasPairs) != 0) {
-    if (!pairs_listed_) return find_adjustment(lookups, GlyphId{left}, GlyphId{right}, 0).first.x_advance;
-    const Pair* pair = pairs_.empty() ? nullptr : find_pair(left << 16 | right);
-    if (pair != nullptr) return pair->value;
-  }
-  return values_[std::size_t{row & 0x7FFFU} * column_count_ + columns_[right]];
+float PairMatrix::find_listed(const PairLookups& lookups, std::uint32_t left, std::uint32_t right) const {
+  if (!pairs_listed_) return find_adjustment(lookups, GlyphId{left}, GlyphId{right}, 0).first.x_advance;
+  if (const Pair* pair = find_pair(left << 16 | right)) return pair->value;
+  return values_[std::size_t{rows_[left] & ~kHasPairs} * column_count_ + columns_[right]];
 }
 
 std::size_t PairMatrix::bytes() const {
@@ -195,6 +186,9 @@ PairKerning PairKerning::read(const LayoutTable& gpos, std::uint32_t glyph_count
   }
   for (const ScriptTags& s : scripts) {
     for (const Tag language : s.languages) kerning.add(gpos, s.script, language, glyph_count, work);
+  }
+  if (!kerning.systems_.empty() && kerning.systems_[0].set == 0 && kerning.systems_[0].language == Tag{} && !kerning.sets_[0].matrix.empty()) {
+    kerning.quick_script_ = kerning.systems_[0].script;
   }
   return kerning;
 }
@@ -238,7 +232,7 @@ const PairKerning::Set* PairKerning::find_set(Tag script, Tag language) const {
   return found == nullptr ? nullptr : &sets_[found->set];
 }
 
-float PairKerning::find(GlyphId left, GlyphId right, Tag script, Tag language) const {
+float PairKerning::find_slowly(GlyphId left, GlyphId right, Tag script, Tag language) const {
   const Set* set = find_set(script, language);
   if (set == nullptr) return 0;
   if (set->matrix.empty()) return find_adjustment(set->lookups, left, right, 0).first.x_advance;
