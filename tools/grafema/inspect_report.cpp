@@ -137,7 +137,10 @@ const char* container_words(const FoundFont& font) {
 }
 
 std::string style_words(const FaceFacts& facts) {
-  return fmt::format("weight {}, width {}{}{}", facts.weight_class, facts.width_class, facts.italic ? ", italic" : "", facts.monospaced ? ", monospaced" : "");
+  constexpr const char* kWidths[] = {"unknown", "ultra-condensed", "extra-condensed", "condensed", "semi-condensed", "normal",
+                                     "semi-expanded", "expanded", "extra-expanded", "ultra-expanded"};
+  const char* width = kWidths[facts.width_class < std::size(kWidths) ? facts.width_class : 0];
+  return fmt::format("weight {}, {} width{}{}", facts.weight_class, width, facts.italic ? ", italic" : "", facts.monospaced ? ", monospaced" : "");
 }
 
 constexpr const char* kOutlines[] = {"no", "TrueType", "CFF", "CFF2"};
