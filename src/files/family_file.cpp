@@ -83,8 +83,9 @@ class FamilyReader {
     const auto value = fields.find(name);
     if (value == fields.end()) return fallback;
     const double found = value->is_number() ? value->get<double>() : -1;
-    if (!(found >= double{low} && found <= double{high})) wrong("a number in its range", fmt::format("{} in '{}' of {}", value->dump(), name, where));
-    return static_cast<float>(found);
+    if (found >= double{low} && found <= double{high}) return static_cast<float>(found);
+    wrong("a number in its range", fmt::format("{} in '{}' of {}", value->dump(-1, ' ', false, Json::error_handler_t::replace), name, where));
+    return fallback;
   }
 
   std::vector<AxisValue> read_axes(const Json& fields, const std::string& where) {

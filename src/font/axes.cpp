@@ -14,6 +14,8 @@ namespace {
 constexpr std::size_t kAxisBytes = 20;
 /// Faces have a handful of axes; more than this is damage that would make every glyph slow.
 constexpr std::size_t kMaxAxes = 64;
+/// Named places and words: each is looked up among all names.
+constexpr std::size_t kMaxNamed = 2048;
 
 struct FvarLayout {
   TableView table;
@@ -30,7 +32,7 @@ FvarLayout fvar_layout(const Directory& directory) {
   const std::size_t count = layout.table.u16(8);
   if (layout.axis_bytes < kAxisBytes || count > kMaxAxes || !layout.table.holds(layout.axes_at, count * layout.axis_bytes)) return layout;
   layout.axis_count = count;
-  layout.instance_count = layout.instance_bytes >= 4 + count * 4 ? layout.table.u16(12) : 0;
+  layout.instance_count = layout.instance_bytes >= 4 + count * 4 ? std::min<std::size_t>(layout.table.u16(12), kMaxNamed) : 0;
   return layout;
 }
 
@@ -148,7 +150,7 @@ std::optional<StyleWord> read_word(const TableView& table, const std::vector<Axi
   word.name = find_name(name, table.u16(6));
   if (format == 4) {
     const std::size_t count = table.u16(2);
-    for (std::size_t i = 0; i < count && table.holds(8 + i * 6, 6); ++i) add(table.u16(8 + i * 6), fixed(table, 10 + i * 6));
+    for (std::size_t i = 0; i < std::min(count, kMaxAxes) && table.holds(8 + i * 6, 6); ++i) add(table.u16(8 + i * 6), fixed(table, 10 + i * 6));
   } else if (format >= 1 && format <= 3) {
     add(table.u16(2), fixed(table, 8));
     word.low = format == 2 ? fixed(table, 12) : fixed(table, 8);
@@ -169,7 +171,7 @@ StyleAttributes read_style_attributes(const Directory& directory) {
   const std::vector<Axis> variable = read_axes(directory);
   std::vector<std::pair<std::uint16_t, std::size_t>> order;
   std::vector<Axis> axes;
-  for (std::size_t i = 0; i < axis_count && axis_bytes >= 8 && stat.holds(axes_at + i * axis_bytes, 8); ++i) {
+  for (std::size_t i = 0; i < std::min(axis_count, kMaxAxes) && axis_bytes >= 8 && stat.holds(axes_at + i * axis_bytes, 8); ++i) {
     const std::size_t at = axes_at + i * axis_bytes;
     Axis axis{Tag{stat.u32(at)}, find_name(name, stat.u16(at + 4))};
     const auto same = std::find_if(variable.begin(), variable.end(), [&](const Axis& a) { return a.tag == axis.tag; });
@@ -177,7 +179,7 @@ StyleAttributes read_style_attributes(const Directory& directory) {
     order.emplace_back(stat.u16(at + 6), axes.size());
     axes.push_back(std::move(axis));
   }
-  const std::size_t count = stat.u16(12), values_at = stat.u32(14);
+  const std::size_t count = std::min<std::size_t>(stat.u16(12), kMaxNamed), values_at = stat.u32(14);
   for (std::size_t i = 0; i < count && values_at != 0 && stat.holds(values_at + i * 2, 2); ++i) {
     if (auto word = read_word(stat.from(values_at + stat.u16(values_at + i * 2)), axes, name)) style.words.push_back(*std::move(word));
   }

@@ -12,7 +12,8 @@
 namespace grafema::detail {
 namespace {
 
-constexpr std::size_t kMaxFontDicts = 1024;
+/// Dictionaries have a few hundred bytes; in a hostile file many may lie on top of each other.
+constexpr std::size_t kMaxFontDicts = 1024, kMaxDictBytes = 65536;
 
 /// Where the parts stand that the top dictionary tells of.
 struct TopDict {
@@ -45,7 +46,7 @@ TopDict read_top(const TableView& dict) {
 }  // namespace
 
 void CffOutlines::read_private(std::size_t offset, std::size_t size, FontDict& dict) const {
-  if (!table_.holds(offset, size)) return;
+  if (!table_.holds(offset, size) || size > kMaxDictBytes) return;
   std::size_t local = 0;
   visit_dict({table_.tag, table_.bytes.subspan(offset, size)}, [&](CffOperator op, std::span<const double> v) {
     if (v.empty()) return;
@@ -58,6 +59,7 @@ void CffOutlines::read_private(std::size_t offset, std::size_t size, FontDict& d
 
 CffOutlines::FontDict CffOutlines::read_font_dict(const TableView& dict) const {
   FontDict made;
+  if (dict.bytes.size() > kMaxDictBytes) return made;
   visit_dict(dict, [&](CffOperator op, std::span<const double> v) {
     if (op == CffOperator::font_matrix) made.matrix = to_matrix(v);
     if (op == CffOperator::private_dict && v.size() == 2) read_private(to_offset(v[1]), to_offset(v[0]), made);

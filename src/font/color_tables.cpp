@@ -68,9 +68,11 @@ std::vector<ColorLayer> read_color_layers(const TableView& colr, std::uint32_t g
 namespace {
 
 constexpr std::size_t kSizeBytes = 48, kSizesAt = 8;
+/// Fonts have a handful of sizes; and records that one search may look at, far above what a real font makes it.
+constexpr std::size_t kMaxSizes = 256, kMaxRecords = 4'000'000;
 
 std::size_t size_count(const TableView& cblc) {
-  return cblc.bytes.size() < kSizesAt ? 0 : std::min<std::size_t>(cblc.u32(4), (cblc.bytes.size() - kSizesAt) / kSizeBytes);
+  return cblc.bytes.size() < kSizesAt ? 0 : std::min({std::size_t{cblc.u32(4)}, (cblc.bytes.size() - kSizesAt) / kSizeBytes, kMaxSizes});
 }
 
 std::uint8_t u8(const TableView& table, std::size_t at) { return table.holds(at, 1) ? static_cast<std::uint8_t>(table.bytes[at]) : std::uint8_t{0}; }
@@ -83,7 +85,7 @@ struct Location {
   std::size_t metrics_at = 0;  ///< in CBLC; 0: with the picture
 };
 
-std::optional<Location> locate(const TableView& cblc, std::size_t subtable, std::uint32_t glyph, std::uint32_t first) {
+std::optional<Location> locate(const TableView& cblc, std::size_t subtable, std::uint32_t glyph, std::uint32_t first, std::size_t& left) {
   const std::uint16_t index_format = cblc.u16(subtable);
   Location place{cblc.u32(subtable + 4), 0, cblc.u16(subtable + 2), 0};
   const std::size_t body = subtable + 8, i = glyph - first;
@@ -100,12 +102,12 @@ std::optional<Location> locate(const TableView& cblc, std::size_t subtable, std:
       place.metrics_at = body + 4;
       break;
     case 4:
-      for (std::size_t g = 0; g < cblc.u32(body) && cblc.holds(body + 4 + g * 4, 8); ++g) {
+      for (std::size_t g = 0; g < cblc.u32(body) && cblc.holds(body + 4 + g * 4, 8) && left > 0; ++g, --left) {
         if (cblc.u16(body + 4 + g * 4) == glyph) between(cblc.u16(body + 6 + g * 4), cblc.u16(body + 10 + g * 4));
       }
       break;
     case 5:
-      for (std::size_t g = 0; g < cblc.u32(body + 12) && cblc.holds(body + 16 + g * 2, 2); ++g) {
+      for (std::size_t g = 0; g < cblc.u32(body + 12) && cblc.holds(body + 16 + g * 2, 2) && left > 0; ++g, --left) {
         if (cblc.u16(body + 16 + g * 2) != glyph) continue;
         place.size = cblc.u32(body);
         place.offset += place.size * g;
@@ -142,14 +144,15 @@ std::optional<GlyphBitmap> read_cbdt(const TableView& cblc, const TableView& cbd
 
 std::optional<GlyphBitmap> find_cbdt(const Directory& directory, std::uint32_t glyph, std::uint16_t size) {
   const TableView cblc = directory.find(tag("CBLC")), cbdt = directory.find(tag("CBDT"));
+  std::size_t left = kMaxRecords;
   for (std::size_t s = 0; s < size_count(cblc); ++s) {
     const std::size_t record = kSizesAt + s * kSizeBytes;
     if (u8(cblc, record + 45) != size || glyph < cblc.u16(record + 40) || glyph > cblc.u16(record + 42)) continue;
     const std::size_t array = cblc.u32(record), count = cblc.u32(record + 8);
-    for (std::size_t i = 0; i < count && cblc.holds(array + i * 8, 8); ++i) {
+    for (std::size_t i = 0; i < count && cblc.holds(array + i * 8, 8) && left > 0; ++i, --left) {
       const std::uint32_t first = cblc.u16(array + i * 8), last = cblc.u16(array + i * 8 + 2);
       if (glyph < first || glyph > last) continue;
-      const std::optional<Location> place = locate(cblc, array + cblc.u32(array + i * 8 + 4), glyph, first);
+      const std::optional<Location> place = locate(cblc, array + cblc.u32(array + i * 8 + 4), glyph, first, left);
       if (place) return read_cbdt(cblc, cbdt, *place, size);
     }
   }
@@ -163,7 +166,7 @@ BitmapFormat format_of(Tag type) {
 }
 
 std::optional<GlyphBitmap> find_sbix(const TableView& sbix, std::uint32_t glyph, std::uint32_t glyph_count, std::uint16_t size) {
-  for (std::size_t s = 0; s < sbix.u32(4) && sbix.holds(8 + s * 4, 4); ++s) {
+  for (std::size_t s = 0; s < std::min<std::size_t>(sbix.u32(4), kMaxSizes) && sbix.holds(8 + s * 4, 4); ++s) {
     const TableView strike = sbix.from(sbix.u32(8 + s * 4));
     if (strike.u16(0) != size || glyph >= glyph_count) continue;
     for (int hops = 0; hops < 2; ++hops) {  // a glyph may say that it looks as another
@@ -193,7 +196,7 @@ std::vector<std::uint16_t> read_bitmap_sizes(const Directory& directory) {
   std::vector<std::uint16_t> sizes;
   const TableView cblc = directory.find(tag("CBLC")), sbix = directory.find(tag("sbix"));
   for (std::size_t s = 0; s < size_count(cblc); ++s) sizes.push_back(u8(cblc, kSizesAt + s * kSizeBytes + 45));
-  for (std::size_t s = 0; s < sbix.u32(4) && sbix.holds(8 + s * 4, 4); ++s) sizes.push_back(sbix.from(sbix.u32(8 + s * 4)).u16(0));
+  for (std::size_t s = 0; s < std::min<std::size_t>(sbix.u32(4), kMaxSizes) && sbix.holds(8 + s * 4, 4); ++s) sizes.push_back(sbix.from(sbix.u32(8 + s * 4)).u16(0));
   std::sort(sizes.begin(), sizes.end());
   sizes.erase(std::unique(sizes.begin(), sizes.end()), sizes.end());
   return sizes;

@@ -10,7 +10,7 @@ namespace {
 constexpr std::size_t kPairBytes = 6, kPairHeader = 8;
 constexpr std::size_t kOldHeader = 6, kAppleHeader = 8;
 /// More subtables than this make every pair slow and occur in no font.
-constexpr std::size_t kMaxSubtables = 64;
+constexpr std::size_t kMaxSubtables = 24;
 
 enum Coverage : std::uint16_t { horizontal = 1, minimum = 2, cross_stream = 4, override_sum = 8 };
 enum AppleCoverage : std::uint16_t { vertical = 0x8000, apple_cross_stream = 0x4000, variation = 0x2000 };

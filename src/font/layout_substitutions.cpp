@@ -12,7 +12,7 @@ using detail::view;
 
 namespace {
 
-/// Rules, glyphs and actions of one table; real fonts stay far below.
+/// Glyphs, places and actions of what one glyph begins; real fonts stay far below. Rules behind them are left out.
 constexpr std::size_t kMaxItems = 65536;
 
 /// The list that belongs to the glyph's number in the subtable's set: offsets stand from `at` on, their count before them.
@@ -46,9 +46,11 @@ std::vector<Ligature> LigatureSubstitution::find(GlyphId first) const {
   const std::optional<std::uint32_t> number = from.find(first);
   if (!number) return out;
   const TableView set = view(list_of(view(bytes), 4, *number));
-  for (std::size_t i = 0; i < set.u16(0) && set.holds(2 + i * 2, 2); ++i) {
+  std::size_t items = 0;
+  for (std::size_t i = 0; i < set.u16(0) && set.holds(2 + i * 2, 2) && items < kMaxItems; ++i) {
     const TableView table = view(sub_table(set, 2 + i * 2));
     if (table.bytes.size() < 4) continue;
+    items += table.u16(2) + std::size_t{1};
     Ligature ligature{GlyphId{table.u16(0)}, {}};
     for (std::size_t c = 1; c < table.u16(2) && table.holds(2 + c * 2, 2); ++c) ligature.rest.push_back(GlyphId{table.u16(2 + c * 2)});
     out.push_back(std::move(ligature));
@@ -143,7 +145,9 @@ std::vector<ContextRule> ContextRules::find(GlyphId glyph) const {
   const std::size_t sets_at = format == 1 ? 4 : chained ? 10 : 6;
   const std::uint32_t place = format == 1 ? *number : input.class_of(glyph);
   const TableView set = view(list_of(table, sets_at, place));
-  for (std::size_t i = 0; i < std::min<std::size_t>(set.u16(0), kMaxItems) && set.holds(2 + i * 2, 2); ++i) {
+  const auto items_of = [](const ContextRule& r) { return r.before.size() + r.input.size() + r.after.size() + r.actions.size(); };
+  std::size_t items = 0;
+  for (std::size_t i = 0; i < set.u16(0) && set.holds(2 + i * 2, 2) && items < kMaxItems; ++i) {
     const TableView rule = view(sub_table(set, 2 + i * 2));
     if (rule.empty()) continue;
     if (format == 1) {
@@ -153,6 +157,7 @@ std::vector<ContextRule> ContextRules::find(GlyphId glyph) const {
       const auto by_class = [](const GlyphClasses& from) { return [&from](std::uint16_t value) { return ClassPlace{from, value}; }; };
       out.push_back(read_rule(rule, chained, {ClassPlace{input, static_cast<std::uint16_t>(place)}}, by_class(before), by_class(input), by_class(after)));
     }
+    items += items_of(out.back()) + 1;
   }
   return out;
 }

@@ -16,6 +16,8 @@ using detail::view;
 namespace {
 
 constexpr std::size_t kRecordBytes = 6;
+// Far above what real fonts hold. Tables may overlap in a hostile file, so that small ones seem to hold very much.
+constexpr std::size_t kMaxScripts = 256, kMaxSystems = 2048, kMaxFeatures = 4096, kMaxLookups = 16384, kMaxConditions = 64;
 
 std::vector<Tag> record_tags(const TableView& list, std::size_t at) {
   std::vector<Tag> tags;
@@ -52,12 +54,12 @@ TableView find_language(const TableView& table, Tag script, Tag language) {
 TableView find_feature_variation(const TableView& table, const std::vector<float>& coordinates) {
   if (coordinates.empty() || table.u16(2) < 1 || table.u32(10) == 0) return {};
   const TableView variations = table.from(table.u32(10));
-  const std::size_t count = std::min<std::size_t>(variations.u32(4), variations.bytes.size() / 8);
+  const std::size_t count = std::min({std::size_t{variations.u32(4)}, variations.bytes.size() / 8, kMaxFeatures});
   for (std::size_t i = 0; i < count; ++i) {
     const std::uint32_t set_at = variations.u32(8 + i * 8), substitution_at = variations.u32(12 + i * 8);
     const TableView set = set_at == 0 ? TableView{} : variations.from(set_at);
     bool holds = true;
-    for (std::size_t c = 0; c < set.u16(0) && holds; ++c) {
+    for (std::size_t c = 0; c < std::min<std::size_t>(set.u16(0), kMaxConditions) && holds; ++c) {
       const TableView condition = set.from(set.u32(2 + c * 4));
       const std::size_t axis = condition.u16(2);
       holds = condition.u16(0) == 1 && axis < coordinates.size() && coordinates[axis] >= detail::f2dot14(condition, 4) && coordinates[axis] <= detail::f2dot14(condition, 6);
@@ -69,14 +71,14 @@ TableView find_feature_variation(const TableView& table, const std::vector<float
 
 /// The feature's table, which a feature variation may replace.
 TableView feature_table(const TableView& features, const TableView& variation, std::size_t index) {
-  for (std::size_t i = 0; i < variation.u16(4) && variation.holds(6 + i * 6, 6); ++i) {
-    if (variation.u16(6 + i * 6) == index) return variation.from(variation.u32(8 + i * 6));
-  }
+  const std::size_t count = variation.u16(4);
+  const std::size_t i = detail::find_first(count, [&](std::size_t r) { return variation.u16(6 + r * 6) < index; });
+  if (i < count && variation.holds(6 + i * 6, 6) && variation.u16(6 + i * 6) == index) return variation.from(variation.u32(8 + i * 6));
   return view(sub_table(features, 2 + index * kRecordBytes + 4));
 }
 
 void add_lookups(const TableView& feature, std::vector<std::uint16_t>& out) {
-  for (std::size_t i = 0; i < feature.u16(2) && feature.holds(4 + i * 2, 2); ++i) out.push_back(feature.u16(4 + i * 2));
+  for (std::size_t i = 0; i < feature.u16(2) && feature.holds(4 + i * 2, 2) && out.size() < kMaxLookups; ++i) out.push_back(feature.u16(4 + i * 2));
 }
 
 template <class T>
@@ -91,7 +93,14 @@ std::vector<T> sorted_once(std::vector<T> list) {
 std::vector<ScriptTags> LayoutTable::scripts() const {
   const TableView list = view(sub_table(view(bytes_), 4));
   std::vector<ScriptTags> out;
-  for (const Tag script : record_tags(list, 0)) out.push_back({script, record_tags(find_record(list, 0, script), 2)});
+  std::size_t left = kMaxSystems;
+  for (const Tag script : record_tags(list, 0)) {
+    if (out.size() == kMaxScripts) break;
+    std::vector<Tag> languages = record_tags(find_record(list, 0, script), 2);
+    languages.resize(std::min(languages.size(), left));
+    left -= languages.size();
+    out.push_back({script, std::move(languages)});
+  }
   return out;
 }
 
@@ -103,7 +112,7 @@ std::vector<std::uint16_t> LayoutTable::find_lookups(Tag script, Tag language, T
   std::vector<std::uint16_t> lookups;
   const TableView table = view(bytes_), system = find_language(table, script, language), features = view(sub_table(table, 6));
   const TableView variation = find_feature_variation(table, coordinates_);
-  for (std::size_t i = 0; i < system.u16(4) && system.holds(6 + i * 2, 2); ++i) {
+  for (std::size_t i = 0; i < std::min<std::size_t>(system.u16(4), kMaxFeatures) && system.holds(6 + i * 2, 2); ++i) {
     const std::size_t index = system.u16(6 + i * 2), record = 2 + index * kRecordBytes;
     if (features.holds(record, kRecordBytes) && Tag{features.u32(record)} == feature) add_lookups(feature_table(features, variation, index), lookups);
   }
@@ -133,7 +142,7 @@ std::vector<std::uint16_t> LayoutTable::find_lookups(std::span<const Tag> wanted
 
 namespace {
 
-constexpr std::size_t kMaxSubtables = 4096;
+constexpr std::size_t kMaxSubtables = 4096, kMaxPlaces = 64;
 
 /// The lookup with its extensions resolved; `make` turns one subtable into a rule, if it can.
 template <class Rule, class Make>
@@ -165,7 +174,9 @@ ReverseSubstitution read_reverse(const TableView& table) {
   for (std::vector<GlyphSet>* sets : {&rule.before, &rule.after}) {
     const std::size_t count = table.u16(at);
     at += 2;
-    for (std::size_t i = 0; i < count && table.holds(at, 2); ++i, at += 2) sets->emplace_back(sub_table(table, at));
+    for (std::size_t i = 0; i < count && table.holds(at, 2); ++i, at += 2) {
+      if (i < kMaxPlaces) sets->emplace_back(sub_table(table, at));
+    }
   }
   const std::size_t bytes = std::size_t{table.u16(at)} * 2;
   if (table.holds(at + 2, bytes)) rule.substitutes = table.bytes.subspan(at + 2, bytes);

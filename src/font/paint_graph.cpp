@@ -12,7 +12,7 @@ namespace grafema::detail {
 namespace {
 
 // Far above what glyphs of real fonts hold; they bound what a hostile file can ask for.
-constexpr std::size_t kMaxPaints = 16384, kMaxDepth = 64, kMaxStops = 4096;
+constexpr std::size_t kMaxPaints = 16384, kMaxDepth = 64, kMaxStops = 65536;  // stops of all gradients together
 
 /// What a number of a paint counts: font units, or fractions with 14 or 16 bits.
 enum class Unit : std::uint8_t { units, f2dot14, fixed };
@@ -85,16 +85,22 @@ class GraphReader {
 
   std::optional<FontRect> find_clip(std::uint32_t glyph) const {
     const std::size_t list = colr_.u32(22), count = clips_.bytes.size() < 5 ? 0 : std::min<std::size_t>(clips_.u32(1), clips_.bytes.size() / 7);
-    for (std::size_t i = 0; i < count; ++i) {
-      const std::size_t record = list + 5 + i * 7;
-      if (glyph < colr_.u16(record) || glyph > colr_.u16(record + 2)) continue;
-      const std::size_t box = list + u24(record + 4);
-      Numbers n = numbers(box + 1, 8, u8(box) == 2);
-      FontRect clip;
-      for (float* side : {&clip.x_min, &clip.y_min, &clip.x_max, &clip.y_max}) *side = take(n, Unit::units);
-      return clip;
+    std::size_t low = 0, high = count;
+    while (low < high) {  // the first clip that does not end before the glyph; clips ascend
+      const std::size_t middle = (low + high) / 2;
+      if (colr_.u16(list + 5 + middle * 7 + 2) < glyph) {
+        low = middle + 1;
+      } else {
+        high = middle;
+      }
     }
-    return std::nullopt;
+    const std::size_t record = list + 5 + low * 7;
+    if (low == count || glyph < colr_.u16(record)) return std::nullopt;
+    const std::size_t box = list + u24(record + 4);
+    Numbers n = numbers(box + 1, 8, u8(box) == 2);
+    FontRect clip;
+    for (float* side : {&clip.x_min, &clip.y_min, &clip.x_max, &clip.y_max}) *side = take(n, Unit::units);
+    return clip;
   }
 
   /// Appends the paint at `at` and what hangs on it; gives its index.
@@ -173,7 +179,8 @@ class GraphReader {
 
   Result<void> read_stops(std::size_t line, bool varies, Paint& paint) {
     const std::size_t count = colr_.u16(line + 1), bytes = varies ? 10 : 6;
-    if (count > kMaxStops || !colr_.holds(line + 3, count * bytes)) return damaged(colr_, line, "color stops that fit the table", fmt::format("{}", count));
+    stops_ += count;
+    if (stops_ > kMaxStops || !colr_.holds(line + 3, count * bytes)) return damaged(colr_, line, "color stops that fit the table", fmt::format("{}", count));
     paint.extend = u8(line) <= 2 ? static_cast<GradientExtend>(u8(line)) : GradientExtend::pad;
     for (std::size_t i = 0; i < count; ++i) {
       const std::size_t stop = line + 3 + i * bytes;
@@ -260,6 +267,7 @@ class GraphReader {
   ItemVariations variations_;
   PaintGraph graph_;
   std::vector<std::size_t> path_;
+  std::size_t stops_ = 0;
 };
 
 }  // namespace

@@ -15,7 +15,7 @@ constexpr std::uint16_t kNotCovered = 0xFFFF;
 constexpr std::size_t kMaxCells = 1 << 16, kMaxPairs = 1 << 13, kMaxClasses = 0x7FFF;
 /// Of one face, over all its scripts and languages.
 constexpr std::size_t kMaxWork = 16'000'000, kMaxCompiledBytes = 4'000'000;
-constexpr std::size_t kMaxSets = 256;
+constexpr std::size_t kMaxSets = 256, kMaxSystems = 1024, kMaxSubtables = 16384;
 
 bool is_matrix(const PairAdjustments& rule) { return view(rule.bytes).u16(0) == 2; }
 
@@ -194,6 +194,7 @@ PairKerning PairKerning::read(const LayoutTable& gpos, std::uint32_t glyph_count
 }
 
 void PairKerning::add(const LayoutTable& gpos, Tag script, Tag language, std::uint32_t glyph_count, std::size_t& work) {
+  if (systems_.size() >= kMaxSystems) return;
   Set set;
   set.indices = gpos.find_lookups(script, language, tag("kern"));
   const auto same = std::find_if(sets_.begin(), sets_.end(), [&set](const Set& s) { return s.indices == set.indices; });
@@ -202,10 +203,12 @@ void PairKerning::add(const LayoutTable& gpos, Tag script, Tag language, std::ui
     return;
   }
   for (const std::uint16_t index : set.indices) {
+    if (subtables_ >= kMaxSubtables) break;
     std::vector<PairAdjustments> pairs;
     for (const PositioningRule& rule : gpos.positioning(index).rules) {
       if (const auto* pair = std::get_if<PairAdjustments>(&rule)) pairs.push_back(*pair);
     }
+    subtables_ += pairs.size() + 1;
     if (!pairs.empty()) set.lookups.push_back(std::move(pairs));
   }
   if (set.lookups.empty() && sets_.empty()) return;  // the language of a script that kerns may itself not kern

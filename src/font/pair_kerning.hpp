@@ -98,6 +98,7 @@ class PairKerning {
   Tag quick_script_ = kNoScript;  ///< what the first set is for, where that is compiled; asked first
   std::vector<System> systems_;
   std::vector<Set> sets_;
+  std::size_t subtables_ = 0;  ///< of all sets
 };
 
 }  // namespace grafema::detail

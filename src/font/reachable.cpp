@@ -19,6 +19,7 @@ constexpr Tag kDefaultFeatures[] = {
 };
 
 constexpr int kMaxDepth = 8;
+constexpr std::size_t kMaxRules = 65536;  // subtables kept
 /// Glyphs and rules looked at. Real fonts stay below a million for a whole script; a font that multiplies them without end
 /// is left where it is.
 constexpr std::size_t kMaxWork = 50'000'000;
@@ -34,7 +35,7 @@ class Follower {
   }
 
   void follow(const std::vector<std::uint16_t>& lookups) {
-    for (std::size_t i = 0; i < table_.lookup_count(); ++i) all_.push_back(table_.substitution(i));
+    all_.resize(table_.lookup_count());
     for (std::size_t before = 0; before != list_.size();) {
       before = list_.size();
       for (const std::uint16_t index : lookups) {
@@ -55,7 +56,12 @@ class Follower {
   /// Applies the lookup to each of `glyphs`; what it makes is added, and to `made` too where that is given.
   void apply(std::size_t index, const std::vector<GlyphId>& glyphs, int depth, std::vector<GlyphId>* made) {
     if (index >= all_.size() || depth > kMaxDepth) return;
-    for (const SubstitutionRule& rule : all_[index].rules) {
+    if (!all_[index]) {  // read when first used
+      if (rules_ > kMaxRules) return;
+      all_[index] = table_.substitution(index);
+      rules_ += all_[index]->rules.size() + 1;
+    }
+    for (const SubstitutionRule& rule : all_[index]->rules) {
       work_ += glyphs.size() + 1;
       if (work_ > kMaxWork) return;
       if (const auto* single = std::get_if<SingleSubstitution>(&rule)) apply_each(*single, glyphs, made);
@@ -154,7 +160,8 @@ class Follower {
   }
 
   const LayoutTable& table_;
-  std::vector<Lookup<SubstitutionRule>> all_;
+  std::vector<std::optional<Lookup<SubstitutionRule>>> all_;
+  std::size_t rules_ = 0;
   std::vector<bool> in_;
   std::vector<GlyphId> list_;
   std::size_t work_ = 0;

@@ -3,6 +3,8 @@
 #include <brotli/decode.h>
 #include <fmt/format.h>
 
+#include <map>
+
 #include "font/web_font.hpp"
 #include "font/woff2_transforms.hpp"
 
@@ -138,24 +140,22 @@ class Reader {
   /// Rebuilds the outlines and metrics of a face; tables that faces share are made once.
   Result<void> rebuild_face(const NewFace& face, std::size_t& room) {
     const std::size_t none = entries_.size(), glyf = find(face, "glyf"), loca = find(face, "loca"), hmtx = find(face, "hmtx");
-    std::vector<std::int16_t> x_mins;
     const bool wants_metrics = hmtx != none && entries_[hmtx].transformed && !done_[hmtx];
-    if (glyf != none && entries_[glyf].transformed && (!done_[glyf] || wants_metrics)) {
+    if (glyf != none && entries_[glyf].transformed && !done_[glyf]) {
       if (loca == none || !entries_[loca].transformed) return damaged(whole_, 12, "a transformed loca beside a transformed glyf");
       Result<RebuiltOutlines> made = rebuild_outlines(stored(glyf), room);
       if (!made) return fail(made.error());
-      x_mins = std::move(made->x_mins);
-      if (!done_[glyf]) {
-        const std::size_t size = made->glyf.size() + made->loca.size();
-        room -= std::min(room, size);
-        tables_[glyf].bytes = std::move(made->glyf);
-        tables_[loca].bytes = std::move(made->loca);
-        done_[glyf] = done_[loca] = true;
-        use_long_offsets(face);
-      }
+      x_mins_[glyf] = std::move(made->x_mins);
+      const std::size_t size = made->glyf.size() + made->loca.size();
+      room -= std::min(room, size);
+      tables_[glyf].bytes = std::move(made->glyf);
+      tables_[loca].bytes = std::move(made->loca);
+      done_[glyf] = done_[loca] = true;
+      use_long_offsets(face);
     }
     if (!wants_metrics) return {};
     const std::size_t hhea = find(face, "hhea"), maxp = find(face, "maxp");
+    const std::vector<std::int16_t>& x_mins = x_mins_[glyf];
     if (x_mins.empty() || hhea == none || maxp == none) return damaged(stored(hmtx), 0, "hhea, maxp and transformed outlines beside a transformed hmtx");
     Result<std::vector<std::byte>> made = rebuild_metrics(stored(hmtx), stored(hhea).u16(34), stored(maxp).u16(4), x_mins);
     if (!made) return fail(made.error());
@@ -178,6 +178,7 @@ class Reader {
   std::vector<std::byte> stream_;
   std::vector<NewTable> tables_;
   std::vector<bool> done_;
+  std::map<std::size_t, std::vector<std::int16_t>> x_mins_;  ///< by table of outlines
 };
 
 }  // namespace

@@ -3,6 +3,8 @@
 #include "grafema/family_file.hpp"
 
 #include <catch2/catch.hpp>
+#include <fmt/format.h>
+
 #include <filesystem>
 #include <fstream>
 
@@ -64,6 +66,9 @@ TEST_CASE("what is wrong in a family file is named", "[family_file]") {
   CHECK(contains(complaint(read(kTwo, R"(, "fallback": ["Tickets"])")), "did you mean 'Ticket'"));
   CHECK(contains(complaint(read(kTwo, R"(, "fallback": ["Ticket", "Ticket"])")), "once"));
   CHECK(contains(complaint(read(R"({"A": {"styles": {"Bold": {"file": "none.ttf"}}}})")), "none.ttf"));
+  for (const char* index : {"\"a.ttf\"", "-1", "1e9", "null"}) {  // no number of a face
+    CHECK(contains(complaint(read(fmt::format(R"({{"A": {{"styles": {{"Bold": {{"file": "DejaVuSans.ttf", "face": {}}}}}}}}}}})", index))), "'face'"));
+  }
   CHECK(contains(complaint(read(R"({"A": {"styles": {"Bold": {"file": "DejaVuSans.ttf", "face": 3}}}})")), "DejaVuSans.ttf"));
 }
 
