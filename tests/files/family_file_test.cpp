@@ -67,7 +67,7 @@ TEST_CASE("what is wrong in a family file is named", "[family_file]") {
   CHECK(contains(complaint(read(kTwo, R"(, "fallback": ["Ticket", "Ticket"])")), "once"));
   CHECK(contains(complaint(read(R"({"A": {"styles": {"Bold": {"file": "none.ttf"}}}})")), "none.ttf"));
   for (const char* index : {"\"a.ttf\"", "-1", "1e9", "null"}) {  // no number of a face
-    CHECK(contains(complaint(read(fmt::format(R"({{"A": {{"styles": {{"Bold": {{"file": "DejaVuSans.ttf", "face": {}}}}}}}}}}})", index))), "'face'"));
+    CHECK(contains(complaint(read(fmt::format(R"({{"A": {{"styles": {{"Bold": {{"file": "DejaVuSans.ttf", "face": {}}}}}}}}})", index))), "'face'"));
   }
   CHECK(contains(complaint(read(R"({"A": {"styles": {"Bold": {"file": "DejaVuSans.ttf", "face": 3}}}})")), "DejaVuSans.ttf"));
 }
