@@ -198,3 +198,13 @@ TEST_CASE("pictures of CBDT in every index and image format", "[color]") {
   CHECK(bitmap->offset == PixelPoint{2, -9});
   CHECK_FALSE(face->find_bitmap(GlyphId{9}, 109).has_value());
 }
+
+TEST_CASE("gradients share no more than a bounded number of stops", "[color]") {
+  // A hundred layers, each a gradient of a thousand stops.
+  Bytes line = Bytes().u8(0).u16(1000);
+  for (int i = 0; i < 1000; ++i) line.f2dot14(0.5).u16(1).f2dot14(1);
+  const Bytes gradient = Bytes().u8(4).u24(16).words(1, 2, 3, 4, 5, 6).add(line);
+  const auto read = detail::read_paint_graph({tag("COLR"), colr(Bytes().u8(1).u8(100).u32(0), std::vector<Table>(100, gradient))}, 5, {});
+  REQUIRE_FALSE(read.has_value());
+  CHECK(describe(read.error()).find("color stops") != std::string::npos);
+}

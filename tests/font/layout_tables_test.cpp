@@ -251,3 +251,30 @@ TEST_CASE("layout tables cut or changed anywhere can be asked anything", "[layou
     (void)use(changed);
   }
 }
+
+TEST_CASE("tables that lie on top of each other multiply no work", "[layout]") {
+  // Every script record leads to the same table of as many languages, every language to the same features and lookups.
+  constexpr int kMany = 3000;
+  Bytes table = Bytes().words(1, 0, 10, 10, 10);  // scripts, features and lookups all begin at 10
+  table.u16(kMany);
+  for (int i = 0; i < kMany; ++i) table.text("latn").u16(2);  // each leads two bytes further into these records
+  const LayoutTable layout(table.get(), nullptr, {}, 1000);
+  std::size_t languages = 0;
+  for (const ScriptTags& script : layout.scripts()) languages += script.languages.size();
+  CHECK(layout.scripts().size() <= 256);
+  CHECK(languages <= 2048);
+  CHECK(layout.find_lookups(tag("latn"), Tag{}, tag("latn")).size() <= 16384);
+  const Tag features[] = {tag("latn")};
+  CHECK(layout.find_lookups(features).size() <= 16384);
+}
+
+TEST_CASE("a context of endless rules is read as far as a real one would go", "[layout]") {
+  // One rule of 60,000 places, listed a thousand times.
+  Bytes rule = Bytes().words(60000, 1);
+  for (int i = 0; i < 60000; ++i) rule.u16(11);
+  Bytes set = Bytes().u16(1000);
+  for (int i = 0; i < 1000; ++i) set.u16(2002);
+  set.add(rule);
+  const auto rules = substitution<ContextRules>(5, with_parts({1, -1, 1, -1}, {coverage({10}), set}));
+  CHECK(rules.find(g(10)).size() <= 2);
+}
