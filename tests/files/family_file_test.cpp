@@ -97,3 +97,11 @@ TEST_CASE("a credits page names each family once, with its license and the texts
   CHECK(count("The whole license.") == 1);
   CHECK(count(built_in_face()->names().copyright) == 1);
 }
+
+TEST_CASE("a family file that once broke the reader is refused", "[family_file]") {
+  const FileResult<std::string> text = load_text(GRAFEMA_SOURCE_DIR "/tests/damaged/family_face_not_a_number.json");
+  REQUIRE(text.has_value());
+  const auto set = read_families(*text, [](const std::string&) -> Result<FontData> { return built_in_font(); });
+  REQUIRE_FALSE(set.has_value());
+  CHECK(describe(set.error()).find("'face'") != std::string::npos);
+}

@@ -185,3 +185,13 @@ TEST_CASE("compiled kerning says what the tables say, pair by pair", "[gpos][pro
   }
   SUCCEED();
 }
+
+TEST_CASE("a table whose sets are out of order kerns alike compiled and plain", "[gpos]") {
+  const auto bytes = FontData::read(GRAFEMA_SOURCE_DIR "/tests/damaged/gpos_sets_out_of_order.bin");
+  REQUIRE(bytes.has_value());
+  const auto face = face_with({bytes->bytes().begin(), bytes->bytes().end()});
+  for (std::uint32_t pair = 0; pair < 40 * 40; ++pair) {
+    const GlyphId left{pair / 40}, right{pair % 40};
+    CHECK(face->kerning(left, right, tag("latn")) == face->pair_adjustment(left, right, tag("latn")).first.x_advance);
+  }
+}
