@@ -9,6 +9,7 @@
 #include <array>
 #include <system_error>
 
+#include "font_sources.hpp"
 #include "grafema/character_sets.hpp"
 #include "grafema/paint.hpp"
 #include "grafema/sheet.hpp"
@@ -81,7 +82,8 @@ void Viewer::rebuild() {
 }
 
 std::vector<std::string> Viewer::files() const {
-  std::vector<std::string> out = options_.layout.fonts.paths;
+  std::vector<std::string> out;
+  for (const std::string& font : options_.layout.fonts.paths) out.push_back(is_family_file(font) ? font.substr(0, font.find('#')) : font);
   const std::string look = options_.look.base.substr(0, options_.look.base.rfind('#'));
   for (const std::string& file : {options_.layout.atlas, options_.layout.text_from, look, options_.place.backdrop}) {
     std::error_code ignored;
