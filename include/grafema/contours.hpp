@@ -24,26 +24,37 @@ enum class Verb : std::uint8_t {
 struct Contours {
   std::vector<Verb> verbs;
   std::vector<FontPoint> points;
-  bool may_overlap = false;  ///< contours may overlap each other or themselves
+  bool may_overlap = false;  ///< the file says that contours overlap each other or themselves
+  /// Known to be the boundary of what it fills: nothing crosses, nothing is wound twice, the filled side is on the right
+  /// (y up). `unite` makes it so, every addition ends it; who changes the points by hand says so by clearing it.
+  bool united = false;
 
   void clear() {
     verbs.clear();
     points.clear();
-    may_overlap = false;
+    may_overlap = united = false;
   }
   void move_to(FontPoint p) { add(Verb::move, {p}); }
   void line_to(FontPoint p) { add(Verb::line, {p}); }
   void quad_to(FontPoint control, FontPoint p) { add(Verb::quad, {control, p}); }
   void cubic_to(FontPoint c1, FontPoint c2, FontPoint p) { add(Verb::cubic, {c1, c2, p}); }
-  void close() { verbs.push_back(Verb::close); }
+  void close() { verbs.push_back(Verb::close), united = false; }
   bool operator==(const Contours&) const = default;
 
  private:
   void add(Verb verb, std::initializer_list<FontPoint> list) {
     verbs.push_back(verb);
     points.insert(points.end(), list.begin(), list.end());
+    united = false;
   }
 };
+
+/// Replaces the outline with the boundary of what it fills under the non-zero winding rule, curves kept as curves. One
+/// whose parts come nowhere near each other keeps its curves to the bit; contours inside filled ones that change nothing
+/// are left out, others turned where their filled side is on the left. Crossings are exact to a 60,000th of the
+/// outline's size. Pictures of a united outline are made much faster. Where curves meet in a way that can't be told
+/// apart the outline stays as it is, not `united`, and pictures of it are as right and slower.
+GRAFEMA_API void unite(Contours& contours);
 
 /// The smallest box that holds the curves themselves (not their control points). Empty where there are none.
 GRAFEMA_API FontRect bounds(const Contours& contours);

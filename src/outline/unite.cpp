@@ -11,6 +11,13 @@ namespace {
 /// Pieces nearer than this, in pixels, are taken as one: far above rounding errors, far below what can be seen.
 constexpr double kTouching = 1e-6;
 
+/// Heights stand on a grid of a millionth of a pixel. An edge that falls by less, level but for rounding, would make a
+/// slab so thin that heights inside it can't be told apart, and with them what crosses what.
+double on_grid(double y) {
+  constexpr double kGrid = 1 << 20;
+  return std::nearbyint(y * kGrid) / kGrid;
+}
+
 }  // namespace
 
 double Uniter::Edge::x_at(double y) const {
@@ -26,12 +33,13 @@ void Uniter::prepare(const std::vector<Segment>& in) {
   bounding_.clear();
   above_.clear();
   next_edge_ = 0;
-  for (const Segment& s : in) {
+  for (std::size_t i = 0; i < in.size(); ++i) {
+    const Segment s = {in[i].x0, on_grid(in[i].y0), in[i].x1, on_grid(in[i].y1)};
     if (s.y0 == s.y1) continue;  // what it bounds shows as the difference of two slabs
     if (s.y0 < s.y1) {
-      edges_.push_back({s.x0, s.y0, s.x1, s.y1, 1});
+      edges_.push_back({s.x0, s.y0, s.x1, s.y1, 1, static_cast<std::uint32_t>(i)});
     } else {
-      edges_.push_back({s.x1, s.y1, s.x0, s.y0, -1});
+      edges_.push_back({s.x1, s.y1, s.x0, s.y0, -1, static_cast<std::uint32_t>(i)});
     }
     heights_.push_back(s.y0);
     heights_.push_back(s.y1);
@@ -47,6 +55,7 @@ void Uniter::prepare(const std::vector<Segment>& in) {
 
 void Uniter::unite(const std::vector<Segment>& in, std::vector<Segment>& out) {
   out.clear();
+  sources_.clear();
   out_ = &out;
   prepare(in);
   for (std::size_t i = 0; i + 1 < heights_.size(); ++i) sweep_slab(heights_[i], heights_[i + 1]);
@@ -167,6 +176,7 @@ void Uniter::flush(Edge& edge, double y) {
   } else {
     out_->push_back({edge.open_x, edge.open_y, end_x, end_y});
   }
+  sources_.push_back(edge.source);
 }
 
 /// Bounds the shape at height `y` where it is filled on one side only.
@@ -198,6 +208,7 @@ void Uniter::emit_horizontal(double y, double left, double right, bool fills_bel
   } else {
     out_->push_back({right, y, left, y});
   }
+  sources_.push_back(kNoSource);
 }
 
 }  // namespace grafema::detail

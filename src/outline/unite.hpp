@@ -2,6 +2,7 @@
 // The boundary of what a set of closed contours fills, overlaps and touching parts united.
 #pragma once
 
+#include <cstdint>
 #include <vector>
 
 #include "grafema/contours.hpp"
@@ -20,10 +21,15 @@ class Uniter {
   /// and a piece of a contour that nothing overlaps comes out whole. `in` must be closed; pixels.
   void unite(const std::vector<Segment>& in, std::vector<Segment>& out);
 
+  static constexpr std::uint32_t kNoSource = ~0U;
+  /// For each piece that came out, of which one of `in` it is a part; kNoSource for pieces that lie between others.
+  const std::vector<std::uint32_t>& sources() const { return sources_; }
+
  private:
   struct Edge {
     double x0, y0, x1, y1;  // y0 < y1
     int winding;            // +1 where the contour runs down
+    std::uint32_t source;
     // The stretch of this edge that was found to bound the shape and goes on in the slab above the present one.
     bool open = false, fills_right = false;
     double open_x = 0, open_y = 0;
@@ -58,6 +64,7 @@ class Uniter {
   std::vector<Edge*> bounding_, bounding_before_;
   std::vector<Interval> above_, below_, tops_, bottoms_;
   std::size_t next_edge_ = 0;
+  std::vector<std::uint32_t> sources_;
   std::vector<Segment>* out_ = nullptr;
 };
 

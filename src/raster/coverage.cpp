@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/four.hpp"
 #include "raster/scratch.hpp"
 
 namespace grafema {
@@ -13,65 +14,93 @@ constexpr double kTolerance = 0.002;  // pixels; half of what one step of an 8-b
 /// Collects, for each pixel, the change of covered area against the pixel above it.
 class Deposit {
  public:
-  /// `cells` has one row more than the picture, for what is deposited below its last one.
-  Deposit(int width, int height, std::vector<float>& cells) : width_(width), height_(height), cells_(cells) {
-    cells_.assign(static_cast<std::size_t>(width) * static_cast<std::size_t>(height + 1), 0.0F);
+  /// `cells` has two rows more than the picture: what is deposited below the last one, where rounding may also lead.
+  Deposit(int width, int height, std::vector<float>& cells)
+      : stride_(detail::padded(width)), width_(width), height_(height), limit_x_(width), limit_y_(height), cells_(cells) {
+    cells_.assign(stride_ * static_cast<std::size_t>(height + 2), 0.0F);
   }
 
-  /// Cuts the piece at the pixel columns. Running right it covers what is below, running left it takes that away.
-  void add(Segment s) {
+  /// Running right it covers what is below, running left it takes that away.
+  void add(const Segment& s) {
     if (s.x0 == s.x1) return;
-    const double sign = s.x0 < s.x1 ? 1 : -1;
-    if (sign < 0) s = {s.x1, s.y1, s.x0, s.y0};
-    const double slope = (s.y1 - s.y0) / (s.x1 - s.x0);
-    const double from = std::max(s.x0, 0.0), to = std::min(s.x1, static_cast<double>(width_));
-    if (from >= to) return;
-    double x = from, y = from == s.x0 ? s.y0 : s.y0 + (from - s.x0) * slope;
-    for (int column = static_cast<int>(from); x < to; ++column) {
-      const double next_x = std::min(column + 1.0, to);
-      const double next_y = next_x == s.x1 ? s.y1 : s.y0 + (next_x - s.x0) * slope;
-      add_to_column(column, sign * (next_x - x), std::min(y, next_y), std::max(y, next_y));
-      x = next_x;
-      y = next_y;
+    const bool right = s.x0 < s.x1;
+    double x0 = right ? s.x0 : s.x1, y0 = right ? s.y0 : s.y1, x1 = right ? s.x1 : s.x0, y1 = right ? s.y1 : s.y0;
+    if (x1 <= 0 || x0 >= limit_x_) return;
+    const double slope = (y1 - y0) / (x1 - x0);
+    if (x0 < 0) y0 -= x0 * slope, x0 = 0;
+    if (x1 > limit_x_) y1 += (limit_x_ - x1) * slope, x1 = limit_x_;
+    const double sign = right ? 1 : -1;
+    if (y0 >= 0 && y0 < limit_y_ && y1 >= 0 && y1 < limit_y_) {
+      add_inside(x0, y0, x1, y1, slope, sign);
+    } else {
+      add_cut(x0, y0, x1, y1, slope, sign);
     }
   }
 
  private:
-  /// A piece of width `dx` in one column that runs from height `top` to `bottom`: each row takes its share.
-  void add_to_column(int column, double dx, double top, double bottom) {
-    const double limit = height_;
-    if (top >= limit) return;
-    if (bottom <= 0) {
-      at(column, 0) += static_cast<float>(dx);
+  /// A piece that stays inside the picture: cut at columns, then at rows.
+  void add_inside(double x0, double y0, double x1, double y1, double slope, double sign) {
+    int column = static_cast<int>(x0);
+    const int last = std::min(static_cast<int>(x1), width_ - 1);
+    double x = x0, y = y0;
+    for (; column < last; ++column) {
+      const double next_x = column + 1.0, next_y = y0 + (next_x - x0) * slope;
+      add_column(column, (next_x - x) * sign, y, next_y);
+      x = next_x, y = next_y;
+    }
+    add_column(column, (x1 - x) * sign, y, y1);
+  }
+
+  /// A piece within one column: its share in each row that it passes.
+  void add_column(int column, double dx, double from, double to) {
+    const double top = std::min(from, to), bottom = std::max(from, to);
+    const int first = static_cast<int>(top), last = static_cast<int>(bottom);
+    float* at = cells_.data() + static_cast<std::size_t>(first) * stride_ + static_cast<std::size_t>(column);
+    if (first == last) {
+      const double lower = dx * ((top + bottom) / 2 - first);
+      at[0] += static_cast<float>(dx - lower);
+      at[stride_] += static_cast<float>(lower);
       return;
     }
-    const double per_row = bottom > top ? dx / (bottom - top) : 0;
+    const double per_row = dx / (bottom - top);
+    double y = top;
+    for (int row = first; row < last; ++row, at += stride_) {
+      const double share = (row + 1.0 - y) * per_row, lower = share * ((y + row + 1.0) / 2 - row);
+      at[0] += static_cast<float>(share - lower);
+      at[stride_] += static_cast<float>(lower);
+      y = row + 1.0;
+    }
+    const double share = (bottom - y) * per_row, lower = share * ((y + bottom) / 2 - last);
+    at[0] += static_cast<float>(share - lower);
+    at[stride_] += static_cast<float>(lower);
+  }
+
+  /// A piece that leaves the picture above or below: what is above covers as an edge along the top would, what is below
+  /// covers nothing.
+  void add_cut(double x0, double y0, double x1, double y1, double slope, double sign) {
+    const double top = std::min(y0, y1), bottom = std::max(y0, y1);
+    if (top >= limit_y_) return;
+    if (bottom <= 0) return add_inside(x0, 0, x1, 0, 0, sign);
+    const auto x_at = [&](double y) { return std::clamp(x0 + (y - y0) / slope, x0, x1); };
     if (top < 0) {
-      at(column, 0) += static_cast<float>(-top * per_row);
-      dx += top * per_row;
-      top = 0;
+      const double x = x_at(0);
+      const bool falls = y0 < 0;
+      add_inside(falls ? x0 : x, 0, falls ? x : x1, 0, 0, sign);
+      (falls ? x0 : x1) = x;
+      (falls ? y0 : y1) = 0;
     }
-    int row = static_cast<int>(top);
-    while (bottom > row + 1.0 && row < height_) {
-      const double share = (row + 1.0 - top) * per_row;
-      deposit(column, row, share, (top + row + 1.0) / 2 - row);
-      dx -= share;
-      top = ++row;
+    if (bottom >= limit_y_) {
+      const double edge = std::nextafter(limit_y_, 0.0), x = x_at(edge);
+      const bool rises = y0 >= limit_y_;
+      (rises ? x0 : x1) = x;
+      (rises ? y0 : y1) = edge;
     }
-    if (row < height_) deposit(column, row, dx, (top + bottom) / 2 - row);
+    if (x0 < x1) add_inside(x0, y0, x1, y1, (y1 - y0) / (x1 - x0), sign);
   }
 
-  /// In `row` the piece has its middle at `depth` of the pixel; the rows below are covered over its whole width.
-  void deposit(int column, int row, double dx, double depth) {
-    at(column, row) += static_cast<float>(dx * (1 - depth));
-    at(column, row + 1) += static_cast<float>(dx * depth);
-  }
-
-  float& at(int column, int row) {
-    return cells_[static_cast<std::size_t>(row) * static_cast<std::size_t>(width_) + static_cast<std::size_t>(column)];
-  }
-
+  std::size_t stride_;
   int width_, height_;
+  double limit_x_, limit_y_;
   std::vector<float>& cells_;
 };
 
@@ -83,18 +112,21 @@ Result<void> rasterize_coverage(const Contours& contours, const Transform& to_pi
   if (const Result<void> found = detail::find_boundary(contours, to_pixels, cell, out.size(), kTolerance, memory); !found) {
     return found;
   }
+  if (out.empty()) return {};
   Deposit deposit(cell.width, cell.height, memory.cells);
   for (const Segment& s : memory.boundary) deposit.add(s);
-  const auto width = static_cast<std::size_t>(cell.width);
-  memory.sums.assign(width, 0.0F);
+  const std::size_t width = static_cast<std::size_t>(cell.width), stride = detail::padded(cell.width);
+  memory.sums.assign(stride, 0.0F);
   float* sums = memory.sums.data();
+  const detail::Four zero = {}, one = detail::all(1);
   for (std::size_t y = 0; y < static_cast<std::size_t>(cell.height); ++y) {
-    const float* row = memory.cells.data() + y * width;
-    float* to = out.data() + y * width;
-    for (std::size_t x = 0; x < width; ++x) {
-      sums[x] += row[x];
-      to[x] = std::min(std::max(sums[x], 0.0F), 1.0F);
+    float* row = memory.cells.data() + y * stride;
+    for (std::size_t x = 0; x < stride; x += 4) {
+      const detail::Four sum = detail::load(sums + x) + detail::load(row + x);
+      detail::store(sums + x, sum);
+      detail::store(row + x, detail::smaller(detail::larger(sum, zero), one));
     }
+    std::copy_n(row, width, out.data() + y * width);
   }
   return {};
 }

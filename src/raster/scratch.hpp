@@ -1,33 +1,56 @@
 // SPDX-License-Identifier: MIT
-// What rasterizing keeps between glyphs, and the steps that coverage and distance share.
+// What rasterizing keeps between glyphs, and the steps that its kinds share.
 #pragma once
 
+#include <cstdint>
+#include <utility>
 #include <vector>
 
 #include "grafema/raster.hpp"
 #include "outline/unite.hpp"
+#include "raster/edges.hpp"
 
 namespace grafema {
 
 struct RasterScratch::Memory {
-  /// Where a row of pixel centers meets the boundary: the filled side begins (+1) or ends (-1) at x.
-  struct Meeting {
-    int row;
-    float x;
-    int turn;
-  };
-
   std::vector<Segment> flat, boundary;
   detail::Uniter uniter;
   std::vector<float> cells, sums;
-  std::vector<Meeting> meetings;
+  std::vector<std::int8_t> turns;           // see find_inside
+  std::vector<float> squares;               // squared distances, rows padded to fours
+  std::vector<float> keys[3], sides[3];     // of each channel: what its nearest edge is chosen by, the distance to its line
+  std::vector<detail::EdgePiece> pieces;
+  detail::EdgeMemory edges;
+  std::vector<std::uint32_t> row_first, row_next, row_pieces;  // pieces near each row of pixels
+  std::vector<std::uint8_t> marks;
+  Contours outline;
 };
 
 namespace detail {
 
+/// Checks the arguments.
+Result<void> check_cell(const Transform& to_pixels, const PixelRect& cell, std::size_t room);
+
 /// Checks the arguments and leaves the boundary of the filled shape in `memory.boundary`, in pixels of the cell.
 Result<void> find_boundary(const Contours& contours, const Transform& to_pixels, const PixelRect& cell,
                            std::size_t out_size, double tolerance, RasterScratch::Memory& memory);
+
+/// The map with the cell's corner as its origin.
+Transform in_cell(const Transform& to_pixels, const PixelRect& cell);
+
+/// The whole pixels whose centers lie in [low, high], cut to 0..count.
+std::pair<int, int> centers_between(double low, double high, int count);
+
+/// Leaves in `memory.turns` for each pixel center how the winding number changes there against the center to its left;
+/// a row has one entry more than the cell is wide.
+void find_inside(const PixelRect& cell, RasterScratch::Memory& memory);
+
+/// Finds squares between four texel centers in which the median of the channels would show an edge where there is none, or
+/// miss one, and makes texels plain until it is nowhere wrong on more of a square than the true distance. `out` has the
+/// three channels and the true distance of each pixel; `memory.pieces` are the shape's.
+void correct_channels(const PixelRect& cell, std::span<float> out, RasterScratch::Memory& memory);
+
+constexpr std::size_t padded(int width) { return (static_cast<std::size_t>(width) + 3) / 4 * 4; }
 
 }  // namespace detail
 }  // namespace grafema

@@ -1,0 +1,207 @@
+// SPDX-License-Identifier: MIT
+// Finds where the median of three channels would err when it is magnified, and takes the channels' difference away there.
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "base/four.hpp"
+#include "raster/scratch.hpp"
+
+namespace grafema::detail {
+namespace {
+
+constexpr std::size_t kSamples = 4;    // a side of the square between four texel centers
+constexpr Four kFractions = {0.125F, 0.375F, 0.625F, 0.875F};
+constexpr float kAlike = 0.02F;        // pixels; channels that differ by less are one
+constexpr float kNear = 1.5F;          // pixels; the nearest edge of a square through which an edge goes is no farther
+constexpr int kPasses = 4;
+
+class Corrector {
+ public:
+  Corrector(const PixelRect& cell, std::span<float> out, RasterScratch::Memory& memory)
+      : width_(static_cast<std::size_t>(cell.width)), height_(static_cast<std::size_t>(cell.height)), out_(out), memory_(memory) {}
+
+  void run() {
+    read_texels();
+    bool any = false;
+    for (std::size_t y = 0; y + 1 < height_; ++y) {
+      for (std::size_t x = 0; x + 1 < width_; ++x) {
+        if (!may_err(x, y)) continue;
+        suspects_.push_back({static_cast<std::uint16_t>(x), static_cast<std::uint16_t>(y)});
+        any = true;
+      }
+    }
+    if (!any) return;
+    sort_into_rows();
+    for (int pass = 0; pass < kPasses && !suspects_.empty(); ++pass) {
+      again_.clear();
+      for (const Square& s : suspects_) {
+        if (may_err(s.x, s.y) && mend_square(s.x, s.y)) add_neighbors(s);
+      }
+      suspects_.swap(again_);
+    }
+  }
+
+ private:
+  float* texel(std::size_t x, std::size_t y) { return out_.data() + (y * width_ + x) * 4; }
+
+  static void make_plain(float* t) { t[0] = t[1] = t[2] = t[3]; }
+
+  void make_plain(std::size_t x, std::size_t y) {
+    make_plain(texel(x, y));
+    memory_.marks[y * width_ + x] = describe(texel(x, y));
+  }
+
+  struct Square {
+    std::uint16_t x, y;
+  };
+
+  /// What a square's corners say by a look at a byte: bits 0 to 2 which channels are above 0, bits 3 to 5 which are as good as
+  /// the true distance.
+  static std::uint8_t describe(const float* t) {
+    int bits = 0;
+    for (int k = 0; k < 3; ++k) bits |= (t[k] > 0 ? 1 << k : 0) | (std::abs(t[k] - t[3]) <= kAlike ? 8 << k : 0);
+    return static_cast<std::uint8_t>(bits);
+  }
+
+  /// At a texel's own center the median is on the side where the shape is.
+  void read_texels() {
+    memory_.marks.resize(width_ * height_);
+    for (std::size_t i = 0; i < width_ * height_; ++i) {
+      float* t = out_.data() + i * 4;
+      std::uint8_t bits = describe(t);
+      const int above = bits & 7;
+      if (((above & (above - 1)) != 0) != (t[3] > 0)) {
+        make_plain(t);
+        bits = describe(t);
+      }
+      memory_.marks[i] = bits;
+    }
+  }
+
+  static bool two_set(int bits) { return ((bits & 7) & ((bits & 7) - 1)) != 0; }
+
+  /// Between four texels the median keeps its sign where two channels do, and is the distance where two channels are.
+  bool may_err(std::size_t x, std::size_t y) const {
+    const std::uint8_t* at = memory_.marks.data() + y * width_ + x;
+    const int both = at[0] & at[1] & at[width_] & at[width_ + 1], either = at[0] | at[1] | at[width_] | at[width_ + 1];
+    return !two_set(both) && two_set(either) && !two_set(both >> 3);
+  }
+
+  /// Squares that share a corner with one that was changed are looked at again.
+  void add_neighbors(const Square& s) {
+    for (int j = -1; j <= 1; ++j) {
+      for (int i = -1; i <= 1; ++i) {
+        const int x = s.x + i, y = s.y + j;
+        if (x < 0 || y < 0 || x + 1 >= static_cast<int>(width_) || y + 1 >= static_cast<int>(height_)) continue;
+        again_.push_back({static_cast<std::uint16_t>(x), static_cast<std::uint16_t>(y)});
+      }
+    }
+  }
+
+  void sort_into_rows() {
+    auto& first = memory_.row_first;
+    first.assign(height_ + 2, 0);
+    const auto rows_of = [this](const EdgePiece& p) {
+      return centers_between(std::min(p.y, p.y + p.ey) - kNear - 1, std::max(p.y, p.y + p.ey) + kNear, static_cast<int>(height_));
+    };
+    for (const EdgePiece& p : memory_.pieces) {
+      const auto [top, bottom] = rows_of(p);
+      for (int y = top; y < bottom; ++y) ++first[static_cast<std::size_t>(y) + 1];
+    }
+    for (std::size_t y = 0; y < height_; ++y) first[y + 1] += first[y];
+    memory_.row_pieces.resize(first[height_]);
+    std::vector<std::uint32_t>& next = memory_.row_next;
+    next.assign(first.begin(), first.end());
+    for (std::size_t i = 0; i < memory_.pieces.size(); ++i) {
+      const auto [top, bottom] = rows_of(memory_.pieces[i]);
+      for (int y = top; y < bottom; ++y) memory_.row_pieces[next[static_cast<std::size_t>(y)]++] = static_cast<std::uint32_t>(i);
+    }
+  }
+
+  /// Which samples of a square the shape fills.
+  void find_truth(std::size_t x, std::size_t y) {
+    near_.clear();
+    const float left = static_cast<float>(x) + 0.5F - kNear, right = static_cast<float>(x) + 1.5F + kNear;
+    for (std::uint32_t k = memory_.row_first[y]; k < memory_.row_first[y + 1]; ++k) {
+      const EdgePiece& p = memory_.pieces[memory_.row_pieces[k]];
+      if (std::max(p.x, p.x + p.ex) >= left && std::min(p.x, p.x + p.ex) <= right) near_.push_back(&p);
+    }
+    const float otherwise = texel(x, y)[3] > 0 ? 1.0F : -1.0F;
+    const Four px = static_cast<float>(x) + 0.5F + kFractions;
+    for (std::size_t j = 0; j < kSamples; ++j) truth_[j] = find_sides(px, static_cast<float>(y) + 0.5F + kFractions[j], otherwise) > Four{};
+  }
+
+  /// Above 0 inside: the side of the nearest piece; of two that are equally near the one whose line is farther.
+  Four find_sides(Four px, float py, float otherwise) const {
+    const Four zero = {}, one = all(1);
+    Four best = all(INFINITY), best_side = all(otherwise);
+    for (const EdgePiece* p : near_) {
+      const Four dx = px - p->x;
+      const float dy = py - p->y;
+      const Four t = smaller(larger((dx * p->ex + dy * p->ey) * p->inverse_square, zero), one);
+      const Four nx = dx - t * p->ex, ny = dy - t * p->ey, side = (p->ex * dy - p->ey * dx) * p->inverse_length;
+      const Four key = nx * nx + ny * ny - 1e-4F * side * side;
+      const FourInts nearer = key < best;
+      best = select(nearer, key, best);
+      best_side = select(nearer, side, best_side);
+    }
+    return best_side;
+  }
+
+  struct Wrong {
+    int by_median = 0, by_distance = 0;
+  };
+
+  /// How many samples of a square either reading has on the wrong side.
+  Wrong count_wrong(std::size_t x, std::size_t y) {
+    const float *a = texel(x, y), *b = texel(x + 1, y), *c = texel(x, y + 1), *d = texel(x + 1, y + 1);
+    FourInts by_median = {}, by_distance = {};  // a mask that is set is -1
+    for (std::size_t j = 0; j < kSamples; ++j) {
+      const float v = kFractions[j];
+      Four mixed[4];
+      for (std::size_t k = 0; k < 4; ++k) {
+        const float left = a[k] + (c[k] - a[k]) * v, right = b[k] + (d[k] - b[k]) * v;
+        mixed[k] = left + (right - left) * kFractions;
+      }
+      const Four middle = larger(smaller(mixed[0], mixed[1]), smaller(larger(mixed[0], mixed[1]), mixed[2]));
+      by_median += (middle > Four{}) ^ truth_[j];
+      by_distance += (mixed[3] > Four{}) ^ truth_[j];
+    }
+    return {-(by_median[0] + by_median[1] + by_median[2] + by_median[3]), -(by_distance[0] + by_distance[1] + by_distance[2] + by_distance[3])};
+  }
+
+  /// Makes texels of a square plain where its median errs more than the distance would; as few as mend it.
+  bool mend_square(std::size_t x, std::size_t y) {
+    find_truth(x, y);
+    const Wrong before = count_wrong(x, y);
+    if (before.by_median <= before.by_distance) return false;
+    int best = before.by_median;
+    std::size_t chosen = 4;
+    for (std::size_t k = 0; k < 4; ++k) {
+      float* corner = texel(x + k % 2, y + k / 2);
+      const std::array<float, 3> kept = {corner[0], corner[1], corner[2]};
+      make_plain(corner);
+      const int wrong = count_wrong(x, y).by_median;
+      std::copy(kept.begin(), kept.end(), corner);
+      if (wrong < best) best = wrong, chosen = k;
+    }
+    for (std::size_t k = 0; k < 4; ++k) {
+      if (k == chosen || best > before.by_distance) make_plain(x + k % 2, y + k / 2);
+    }
+    return true;
+  }
+
+  std::size_t width_, height_;
+  std::span<float> out_;
+  RasterScratch::Memory& memory_;
+  std::vector<const EdgePiece*> near_;
+  std::vector<Square> suspects_, again_;
+  std::array<FourInts, kSamples> truth_ = {};
+};
+
+}  // namespace
+
+void correct_channels(const PixelRect& cell, std::span<float> out, RasterScratch::Memory& memory) { Corrector(cell, out, memory).run(); }
+
+}  // namespace grafema::detail
