@@ -48,6 +48,13 @@ GRAFEMA_API FileResult<std::vector<std::string>> save_atlas(const std::string& p
 /// them, indices, numbers in range. Fails with `damaged` and the list and row, or as `load_png` does.
 GRAFEMA_API FileResult<Atlas> load_atlas(const std::string& path);
 
+/// The same from memory: the descriptor's text and its pages as PNG files, in order. Fails likewise.
+GRAFEMA_API Result<Atlas> read_atlas(std::string_view descriptor, std::span<const std::span<const std::byte>> pages);
+
+/// The atlas as a C++ header without includes beyond `read_atlas`: `NAME::load()` gives it, for games that ship no files.
+/// Fails with `bad_value` where `name` is no C++ identifier.
+GRAFEMA_API FileResult<void> save_atlas_header(const std::string& path, const std::string& name, const Atlas& atlas);
+
 /// The loaded atlas; where that failed, the one of Quillmere Dot and a note.
 inline std::shared_ptr<const Atlas> or_built_in(FileResult<Atlas> atlas, Notes* notes = nullptr) {
   return atlas ? std::make_shared<const Atlas>(*std::move(atlas)) : or_built_in(Result<Atlas>(fail(atlas.error().error)), notes);

@@ -23,6 +23,7 @@ enum class NoteKind : std::uint8_t {
   clamped_axis,       ///< axis `character` (a tag) does not reach `wanted` and stands at `given`
   unknown_axis,       ///< the face has no axis `character` (a tag)
   clamped_reach,      ///< a look needs `wanted` pixels of reach, the picture has `given`
+  scaled_picture,     ///< a coverage picture made for `given` pixels per em is drawn at `wanted`: it gets soft or uneven
 };
 
 struct Note {

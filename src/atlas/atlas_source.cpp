@@ -20,6 +20,7 @@ Sprite make_sprite(const AtlasGlyph& glyph, const Strike& strike) {
   sprite.kind = strike.kind;
   sprite.size = strike.size;
   sprite.reach = strike.reach;
+  sprite.phase = glyph.phase;
   if (!glyph.page) return sprite;
   sprite.page = static_cast<std::uint16_t>(*glyph.page);
   const auto narrow = [](int v) { return static_cast<std::uint16_t>(v); };
@@ -46,7 +47,7 @@ void AtlasSource::replace(std::shared_ptr<const Atlas> atlas) {
   entries_.assign(std::bit_ceil(atlas_->glyphs.size() * 2 + 1), Entry{});
   for (const AtlasGlyph& glyph : atlas_->glyphs) {
     const Strike& strike = atlas_->strikes[glyph.strike];
-    const GlyphKey key{atlas_->faces[strike.face].id, glyph.glyph};
+    const GlyphKey key{atlas_->faces[strike.face].id, glyph.glyph, 0, glyph.phase};
     std::size_t slot = slot_of(key, entries_.size());
     while (entries_[slot].sprite.state != SpriteState::absent) slot = (slot + 1) & (entries_.size() - 1);
     entries_[slot] = {key, make_sprite(glyph, strike)};
@@ -54,12 +55,22 @@ void AtlasSource::replace(std::shared_ptr<const Atlas> atlas) {
 }
 
 const Sprite* AtlasSource::find(const GlyphKey& key) const {
-  std::size_t slot = slot_of(key, entries_.size());
-  while (entries_[slot].sprite.state != SpriteState::absent) {
-    if (entries_[slot].key == key) return &entries_[slot].sprite;
-    slot = (slot + 1) & (entries_.size() - 1);
+  const Sprite* found = find(key, key.phase);
+  return found == nullptr && key.phase != 0 ? find(key, 0) : found;
+}
+
+/// Of the pictures of a glyph the smallest that is not below the size asked for, else the largest.
+const Sprite* AtlasSource::find(const GlyphKey& key, std::uint8_t phase) const {
+  const float wanted = static_cast<float>(key.quarter_px) / 4;
+  const Sprite* best = nullptr;
+  for (std::size_t slot = slot_of(key, entries_.size()); entries_[slot].sprite.state != SpriteState::absent; slot = (slot + 1) & (entries_.size() - 1)) {
+    const Entry& entry = entries_[slot];
+    if (entry.key.face != key.face || entry.key.glyph != key.glyph || entry.key.phase != phase) continue;
+    const bool enough = entry.sprite.size >= wanted, had_enough = best != nullptr && best->size >= wanted;
+    const bool better = best == nullptr || (enough && (!had_enough || entry.sprite.size < best->size)) || (!enough && !had_enough && entry.sprite.size > best->size);
+    if (better) best = &entry.sprite;
   }
-  return nullptr;
+  return best;
 }
 
 void AtlasSource::resolve(std::span<const GlyphKey> keys, std::span<Sprite> out) {

@@ -3,13 +3,13 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <atomic>
 #include <cmath>
-#include <cstring>
+#include <mutex>
 
 #include "atlas/pack.hpp"
 #include "atlas/select.hpp"
 #include "base/hash.hpp"
-#include "grafema/raster.hpp"
 
 namespace grafema {
 namespace {
@@ -20,10 +20,25 @@ tl::unexpected<Error> bad(const char* expected, float found) {
   return fail(make_error(ErrorKind::bad_value, expected, fmt::format("{}", found)));
 }
 
+Result<void> check_kind(const AtlasRecipe& r) {
+  if (r.phases != 1 && r.phases != 2 && r.phases != 4) return bad("1, 2 or 4 phases", static_cast<float>(r.phases));
+  if (r.kind != PictureKind::coverage && r.phases != 1) return bad("phases for pictures of kind coverage alone", static_cast<float>(r.phases));
+  if (r.kind != PictureKind::coverage && r.fit_rows) return fail(make_error(ErrorKind::bad_value, "fitted rows for pictures of kind coverage alone"));
+  if (r.kind == PictureKind::color && r.bits != 8) return bad("8 bits for pictures of kind color", static_cast<float>(r.bits));
+  for (const float side : {r.painter.left, r.painter.top, r.painter.right, r.painter.bottom}) {
+    if (!(side >= 0 && side <= 1024)) return bad("paint that stands 0 to 1024 pixels outside", side);
+  }
+  return {};
+}
+
 Result<void> check(const AtlasRecipe& r) {
   if (r.faces.empty()) return fail(make_error(ErrorKind::bad_value, "at least one face"));
-  if (r.kind == PictureKind::color) return fail(make_error(ErrorKind::unsupported, "pictures of kind coverage or distance", "color"));
-  if (!r.fit && !(r.size >= kMinSize && r.size <= kMaxSize)) return bad("a size of 0.25 to 8192 pixels per em", r.size);
+  if (r.fit && !r.other_sizes.empty()) return fail(make_error(ErrorKind::bad_value, "one size, or a page to fit"));
+  std::vector<float> sizes = r.other_sizes;
+  if (!r.fit) sizes.push_back(r.size);
+  for (const float size : sizes) {
+    if (!(size >= kMinSize && size <= kMaxSize)) return bad("a size of 0.25 to 8192 pixels per em", size);
+  }
   if (!(r.reach >= 0.5F && r.reach <= 128)) return bad("a reach of 0.5 to 128 pixels", r.reach);
   if (!(r.padding >= 0 && r.padding <= 128)) return bad("a padding of 0 to 128 pixels", r.padding);
   if (r.gap < 0 || r.gap > 64) return bad("a gap of 0 to 64 pixels", static_cast<float>(r.gap));
@@ -32,7 +47,7 @@ Result<void> check(const AtlasRecipe& r) {
   for (const int side : {page.width, page.height}) {
     if (side < 1 || side > 16384) return bad("page sides of 1 to 16384 pixels", static_cast<float>(side));
   }
-  return {};
+  return check_kind(r);
 }
 
 /// A picture of a face's glyphs is one use of its outlines: a face that says "no embedding" or "bitmaps of mine only"
@@ -66,7 +81,8 @@ std::optional<Packed> pack_cells(const AtlasRecipe& recipe, const Selection& sel
 /// The largest size in steps of a quarter pixel at which everything stands on the one page that `fit` names.
 Result<float> find_fitting_size(const AtlasRecipe& recipe, Selection& selection) {
   const auto fits = [&](int quarters) {
-    detail::size_cells(recipe, static_cast<float>(quarters) / 4, selection);
+    for (Selection::Chosen& strike : selection.strikes) strike.size = static_cast<float>(quarters) / 4;
+    detail::size_cells(recipe, selection);
     const bool absurd = std::any_of(selection.glyphs.begin(), selection.glyphs.end(), [&](const AtlasGlyph& g) {
       return g.cell.width > recipe.fit->width || g.cell.height > recipe.fit->height;
     });
@@ -101,67 +117,74 @@ tl::unexpected<Error> too_large(const AtlasRecipe& recipe, const Selection& sele
                                      largest->cell.width + 2 * recipe.gap, largest->cell.height + 2 * recipe.gap)));
 }
 
-void store(Image& page, const PixelRect& cell, std::span<const float> values, const AtlasRecipe& recipe) {
-  const bool wide = recipe.bits == 16;
-  const unsigned max = wide ? 65535 : 255;
-  for (int y = 0; y < cell.height; ++y) {
-    std::uint8_t* row = page.row(cell.y + y);
-    for (int x = 0; x < cell.width; ++x) {
-      const float v = values[static_cast<std::size_t>(y) * static_cast<std::size_t>(cell.width) + static_cast<std::size_t>(x)];
-      const unsigned value = recipe.kind == PictureKind::coverage ? coverage_value(v, max) : distance_value(v, recipe.reach, max);
-      const auto at = static_cast<std::size_t>(cell.x + x);
-      if (wide) {
-        const auto narrow = static_cast<std::uint16_t>(value);
-        std::memcpy(row + at * 2, &narrow, 2);
-      } else {
-        row[at] = static_cast<std::uint8_t>(value);
-      }
-    }
-  }
-}
-
-/// Makes the picture of one glyph and puts it on its page.
-void paint_glyph(const AtlasRecipe& recipe, const Face& face, float size, const AtlasGlyph& glyph, Image& page, RasterScratch& scratch) {
-  Contours outline;
-  std::vector<float> values(static_cast<std::size_t>(glyph.cell.width) * static_cast<std::size_t>(glyph.cell.height));
-  const PixelRect cell{static_cast<int>(glyph.offset.x), static_cast<int>(glyph.offset.y), glyph.cell.width, glyph.cell.height};
-  const Transform map = glyph_transform(size / face.units_per_em());
-  Result<void> done = face.read_outline(glyph.glyph, outline);
-  if (done && recipe.kind == PictureKind::coverage) done = rasterize_coverage(outline, map, cell, values, scratch);
-  if (done && recipe.kind == PictureKind::distance) done = rasterize_distance(outline, map, cell, recipe.reach, values, scratch);
-  if (done) store(page, glyph.cell, values, recipe);
-}
-
-std::string key_of(const AtlasRecipe& recipe, float size, const Selection& selection) {
-  detail::Fnv1a hash;
-  for (const std::size_t face : selection.faces) hash.add_number(static_cast<std::uint64_t>(recipe.faces[face]->id()));
-  for (const AtlasGlyph& glyph : selection.glyphs) {
-    hash.add_number(glyph.strike << 32U | index_of(glyph.glyph));
-    for (const char32_t c : glyph.codepoints) hash.add_number(c);
-  }
-  hash.add(fmt::format("{} {} {} {} {} {} {}x{}", to_string(recipe.kind), size, recipe.reach, recipe.padding, recipe.gap,
-                       recipe.bits, recipe.max_page.width, recipe.max_page.height));
-  return fmt::format("{:016x}", hash.result());
-}
-
-Strike make_strike(const AtlasRecipe& recipe, const Face& face, std::size_t index, float size) {
-  const float scale = size / face.units_per_em();
+Strike make_strike(const AtlasRecipe& recipe, const Selection::Chosen& chosen, std::size_t face_index) {
+  const Face& face = *recipe.faces[chosen.face];
+  const float scale = chosen.size / face.units_per_em();
   const LineMetrics m = face.line_metrics();
-  const bool has_reach = recipe.kind == PictureKind::distance;
-  return {index, recipe.kind, size, has_reach ? recipe.reach : 0, has_reach ? 0 : std::ceil(recipe.padding),
+  const bool has_reach = is_distance(recipe.kind);
+  return {face_index, recipe.kind, chosen.size, has_reach ? recipe.reach : 0, has_reach ? 0 : std::ceil(recipe.padding),
           {m.ascent * scale, m.descent * scale, m.line_gap * scale}};
+}
+
+/// Tells whoever watches, one thread at a time, and hears whether to go on.
+class Progress {
+ public:
+  Progress(const BakeControl& control, std::size_t total) : control_(control), total_(total) {}
+
+  bool go_on() const { return !ended_.load(std::memory_order_relaxed); }
+  void add(std::size_t count) {
+    if (!control_.progress) return;
+    const std::lock_guard lock(mutex_);
+    done_ += count;
+    if (!control_.progress(done_, total_)) ended_ = true;
+  }
+
+ private:
+  const BakeControl& control_;
+  std::size_t total_, done_ = 0;
+  std::mutex mutex_;
+  std::atomic<bool> ended_{false};
+};
+
+/// Makes all pictures, in blocks of glyphs on as many threads as there are. A glyph that fails costs its picture.
+Result<void> paint_all(const AtlasRecipe& recipe, const Selection& selection, const BakeControl& control, std::vector<AtlasPage>& pages, std::vector<char>& failed) {
+  constexpr std::size_t kBlock = 32;
+  const std::size_t count = selection.glyphs.size(), blocks = (count + kBlock - 1) / kBlock;
+  failed.assign(count, 0);
+  Progress progress(control, count);
+  // Cells do not overlap, so threads write to one page side by side.
+  run_parts(control.workers, blocks, [&](std::size_t block) {
+    if (!progress.go_on()) return;
+    detail::PictureMaker maker(recipe);
+    const std::size_t end = std::min(count, (block + 1) * kBlock);
+    for (std::size_t i = block * kBlock; i < end; ++i) {
+      const AtlasGlyph& glyph = selection.glyphs[i];
+      if (!glyph.page) continue;
+      const Selection::Chosen& strike = selection.strikes[glyph.strike];
+      failed[i] = maker.paint(*recipe.faces[strike.face], strike.size, glyph, pages[*glyph.page].image) ? 0 : 1;
+    }
+    progress.add(end - block * kBlock);
+  });
+  if (!progress.go_on()) return fail(make_error(ErrorKind::interrupted, "leave to go on"));
+  return {};
+}
+
+AtlasFace describe_face(const Face& face) {
+  const FaceNames names = face.names();
+  const auto place = face.place();
+  return {face.id(), names.family, names.style, names.copyright, names.license, {place.begin(), place.end()}};
 }
 
 }  // namespace
 
 std::string to_string(PictureKind kind) {
-  constexpr const char* kNames[kPictureKinds] = {"coverage", "distance", "color"};
+  constexpr const char* kNames[kPictureKinds] = {"coverage", "distance", "distance_rgb", "distance_rgba", "color"};
   return kNames[static_cast<std::size_t>(kind)];
 }
 
 std::optional<PictureKind> find_picture_kind(std::string_view name) {
-  for (const PictureKind kind : {PictureKind::coverage, PictureKind::distance, PictureKind::color}) {
-    if (to_string(kind) == name) return kind;
+  for (std::size_t i = 0; i < kPictureKinds; ++i) {
+    if (to_string(static_cast<PictureKind>(i)) == name) return static_cast<PictureKind>(i);
   }
   return std::nullopt;
 }
@@ -175,42 +198,61 @@ double Atlas::used_area(int gap) const {
   return whole > 0 ? used / whole : 0;
 }
 
-Result<Atlas> bake(const AtlasRecipe& recipe, Notes* notes) {
+std::string recipe_key(const AtlasRecipe& recipe) {
+  constexpr int kPictures = 2;  // grows when the same recipe gives other pixels
+  detail::Fnv1a hash;
+  for (const std::shared_ptr<const Face>& face : recipe.faces) hash.add_number(static_cast<std::uint64_t>(face->id()));
+  std::vector<char32_t> characters = recipe.characters;
+  std::sort(characters.begin(), characters.end());
+  characters.erase(std::unique(characters.begin(), characters.end()), characters.end());
+  for (const char32_t c : characters) hash.add_number(c);
+  hash.add_number(~std::uint64_t{0});
+  for (const Tag feature : recipe.features) hash.add_number(static_cast<std::uint64_t>(feature));
+  const PageSize page = recipe.fit.value_or(recipe.max_page);
+  hash.add(fmt::format("{} {} {} {} {} {} {} {} {}x{}", kPictures, to_string(recipe.kind), recipe.all_glyphs, recipe.closure, recipe.reach,
+                       recipe.padding, recipe.gap, recipe.bits, page.width, page.height));
+  hash.add(fmt::format(" {} {} {} {} {}", recipe.phases, recipe.fit_rows, recipe.palette, recipe.painter.name, static_cast<bool>(recipe.read_picture)));
+  if (!recipe.fit) hash.add(fmt::format(" {}", recipe.size));
+  for (const float size : recipe.other_sizes) hash.add(fmt::format(" {}", size));
+  return fmt::format("{:016x}", hash.result());
+}
+
+Result<Atlas> bake(const AtlasRecipe& recipe, Notes* notes, const BakeControl& control) {
   if (const Result<void> checked = check(recipe); !checked) return fail(checked.error());
   if (const Result<void> permitted = check_permission(recipe); !permitted) return fail(permitted.error());
   Selection selection = detail::select_glyphs(recipe, notes);
-  float size = recipe.size;
   if (recipe.fit) {
     const Result<float> found = find_fitting_size(recipe, selection);
     if (!found) return fail(found.error());
-    size = *found;
+    for (Selection::Chosen& strike : selection.strikes) strike.size = *found;
   }
-  detail::size_cells(recipe, size, selection);
+  detail::size_cells(recipe, selection);
   const std::optional<Packed> packed = pack_cells(recipe, selection);
   if (!packed) return too_large(recipe, selection);
   Atlas atlas;
-  atlas.key = key_of(recipe, size, selection);
+  atlas.key = recipe_key(recipe);
   for (std::size_t i = 0; i < packed->pages.page_count; ++i) {
-    Result<Image> image = Image::make(packed->pages.page_width, packed->pages.page_height, recipe.bits == 16 ? PixelFormat::r16 : PixelFormat::r8);
+    Result<Image> image = Image::make(packed->pages.page_width, packed->pages.page_height, page_format(recipe.kind, recipe.bits));
     if (!image) return fail(image.error());
     atlas.pages.push_back({*std::move(image), recipe.kind});
   }
-  RasterScratch scratch;
   std::size_t item = 0;
   for (AtlasGlyph& glyph : selection.glyphs) {
     if (glyph.cell.empty()) continue;
     const detail::PackItem& place = packed->items[item++];
-    glyph.page = place.page;
-    glyph.cell.x = place.x;
-    glyph.cell.y = place.y;
-    paint_glyph(recipe, *recipe.faces[selection.faces[glyph.strike]], size, glyph, atlas.pages[place.page].image, scratch);
+    glyph.page = place.page, glyph.cell.x = place.x, glyph.cell.y = place.y;
   }
-  for (std::size_t i = 0; i < selection.faces.size(); ++i) {
-    const Face& face = *recipe.faces[selection.faces[i]];
-    const FaceNames names = face.names();
-    atlas.faces.push_back({face.id(), names.family, names.style, names.copyright, names.license});
-    atlas.strikes.push_back(make_strike(recipe, face, i, size));
-    atlas.kerning.push_back(detail::make_kerning(face, size, i, selection.glyphs));
+  std::vector<char> failed;
+  if (const Result<void> painted = paint_all(recipe, selection, control, atlas.pages, failed); !painted) return fail(painted.error());
+  for (std::size_t i = 0; i < failed.size(); ++i) {
+    if (failed[i] != 0 && notes != nullptr) notes->add({.kind = NoteKind::damaged_glyph, .position = index_of(selection.glyphs[i].glyph)});
+  }
+  const std::vector<std::size_t> faces = selection.faces();
+  for (const std::size_t face : faces) atlas.faces.push_back(describe_face(*recipe.faces[face]));
+  for (std::size_t i = 0; i < selection.strikes.size(); ++i) {
+    const Selection::Chosen& strike = selection.strikes[i];
+    atlas.strikes.push_back(make_strike(recipe, strike, static_cast<std::size_t>(std::lower_bound(faces.begin(), faces.end(), strike.face) - faces.begin())));
+    atlas.kerning.push_back(detail::make_kerning(*recipe.faces[strike.face], strike.size, i, selection.glyphs));
   }
   atlas.glyphs = std::move(selection.glyphs);
   return atlas;

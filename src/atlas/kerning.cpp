@@ -17,17 +17,20 @@ Tag pair_script(const AtlasGlyph& left, const AtlasGlyph& right) {
   return tag("DFLT");
 }
 
-/// Rows that are alike, each group once; the row of zeros is no class.
+/// What one glyph kerns with: places in the list of glyphs, ascending, and pixels. Most have none.
+using Row = std::vector<std::pair<std::uint32_t, float>>;
+
+/// Rows that are alike, each group once; the empty row is no class.
 struct Groups {
   std::vector<std::vector<GlyphId>> members;
-  std::vector<std::vector<float>> rows;
+  std::vector<Row> rows;
 };
 
-Groups group_rows(const std::vector<std::vector<float>>& rows, const std::vector<GlyphId>& ids) {
+Groups group_rows(const std::vector<Row>& rows, const std::vector<GlyphId>& ids) {
   Groups groups;
-  std::map<std::vector<float>, std::size_t> seen;
+  std::map<Row, std::size_t> seen;
   for (std::size_t i = 0; i < rows.size(); ++i) {
-    if (std::all_of(rows[i].begin(), rows[i].end(), [](float v) { return v == 0; })) continue;
+    if (rows[i].empty()) continue;
     const auto [at, is_new] = seen.emplace(rows[i], groups.rows.size());
     if (is_new) {
       groups.rows.push_back(rows[i]);
@@ -38,12 +41,29 @@ Groups group_rows(const std::vector<std::vector<float>>& rows, const std::vector
   return groups;
 }
 
-std::vector<std::vector<float>> transposed(const std::vector<std::vector<float>>& rows, std::size_t columns) {
-  std::vector<std::vector<float>> out(columns, std::vector<float>(rows.size()));
+std::vector<Row> transposed(const std::vector<Row>& rows, std::size_t columns) {
+  std::vector<Row> out(columns);
   for (std::size_t r = 0; r < rows.size(); ++r) {
-    for (std::size_t c = 0; c < columns; ++c) out[c][r] = rows[r][c];
+    for (const auto& [column, value] : rows[r]) out[column].push_back({static_cast<std::uint32_t>(r), value});
   }
   return out;
+}
+
+/// Which glyphs may be the left one of a kerned pair; empty: any.
+std::vector<bool> find_left_glyphs(const Face& face) {
+  if (face.kerning_source() != KerningSource::gpos) return {};
+  const Tag kern = tag("kern");
+  std::vector<bool> left(face.glyph_count());
+  for (const std::uint16_t lookup : face.positions().find_lookups(std::span(&kern, 1))) {
+    for (const PositioningRule& rule : face.positions().positioning(lookup).rules) {
+      const auto* pairs = std::get_if<PairAdjustments>(&rule);
+      if (pairs == nullptr) continue;
+      for (const GlyphId glyph : pairs->first.glyphs()) {
+        if (index_of(glyph) < left.size()) left[index_of(glyph)] = true;
+      }
+    }
+  }
+  return left;
 }
 
 std::size_t entries(const std::vector<std::vector<GlyphId>>& classes) {
@@ -66,13 +86,15 @@ AtlasKerning make_kerning(const Face& face, float size, std::size_t strike, cons
     ids.push_back(glyph.glyph);
   }
   const double scale = double{size} / face.units_per_em();
-  std::vector<std::vector<float>> rows(mapped.size(), std::vector<float>(mapped.size()));
+  const std::vector<bool> lefts = find_left_glyphs(face);
+  std::vector<Row> rows(mapped.size());
   for (std::size_t l = 0; l < mapped.size(); ++l) {
+    if (!lefts.empty() && !(index_of(ids[l]) < lefts.size() && lefts[index_of(ids[l])])) continue;
     for (std::size_t r = 0; r < mapped.size(); ++r) {
       const float units = face.kerning(ids[l], ids[r], pair_script(*mapped[l], *mapped[r]));
       if (units == 0) continue;
-      rows[l][r] = static_cast<float>(units * scale);
-      kerning.pairs.push_back({ids[l], ids[r], rows[l][r]});
+      rows[l].push_back({static_cast<std::uint32_t>(r), static_cast<float>(units * scale)});
+      kerning.pairs.push_back({ids[l], ids[r], rows[l].back().second});
     }
   }
   const Groups first = group_rows(rows, ids);
@@ -82,8 +104,9 @@ AtlasKerning make_kerning(const Face& face, float size, std::size_t strike, cons
   kerning.pairs.clear();
   kerning.first = first.members;
   kerning.second = second.members;
-  for (std::size_t r = 0; r < first.rows.size(); ++r) {
-    for (const std::vector<float>& column : second.rows) kerning.values.push_back(column[r]);
+  kerning.values.assign(first.rows.size() * second.rows.size(), 0.0F);
+  for (std::size_t c = 0; c < second.rows.size(); ++c) {
+    for (const auto& [row, value] : second.rows[c]) kerning.values[row * second.rows.size() + c] = value;
   }
   return kerning;
 }

@@ -6,7 +6,9 @@
 #include <cmath>
 #include <map>
 
+#include "grafema/color_paint.hpp"
 #include "grafema/font_stack.hpp"
+#include "grafema/reachable.hpp"
 
 namespace grafema::detail {
 namespace {
@@ -26,17 +28,46 @@ void choose_all(const AtlasRecipe& recipe, Chosen& chosen) {
 void choose_characters(const AtlasRecipe& recipe, Chosen& chosen, Notes* notes) {
   FontStack stack;
   stack.faces.assign(recipe.faces.begin(), recipe.faces.end());
+  std::vector<std::vector<char32_t>> of_face(recipe.faces.size());
   for (const char32_t character : recipe.characters) {
     const FontStack::Found found = stack.find(character);
     if (found.glyph != kMissingGlyph) {
       chosen[{found.face, index_of(found.glyph)}].push_back(character);
+      of_face[found.face].push_back(character);
     } else if (notes != nullptr && !is_invisible(character)) {
       notes->add({.kind = NoteKind::missing_character, .character = character});
+    } else if (is_invisible(character)) {
+      for (std::vector<char32_t>& list : of_face) list.push_back(character);  // joiners and selectors choose among glyphs
     }
+  }
+  if (!recipe.closure) return;
+  const std::span<const Tag> features = recipe.features.empty() ? default_features() : std::span<const Tag>(recipe.features);
+  for (std::size_t face = 0; face < recipe.faces.size(); ++face) {
+    for (const GlyphId glyph : reachable_glyphs(*recipe.faces[face], of_face[face], features)) chosen[{face, index_of(glyph)}];
   }
 }
 
+/// What a picture of the glyph shows, font units.
+Result<FontRect> find_box(const AtlasRecipe& recipe, const Face& face, GlyphId glyph, Contours& outline) {
+  if (recipe.kind == PictureKind::color) {
+    const Result<std::optional<FontRect>> box = color_box(face, glyph, recipe.size);
+    if (!box) return fail(box.error());
+    if (*box) return **box;
+  }
+  const Result<void> read = face.read_outline(glyph, outline);
+  if (!read) return fail(read.error());
+  return bounds(outline);
+}
+
 }  // namespace
+
+std::vector<std::size_t> Selection::faces() const {
+  std::vector<std::size_t> out;
+  for (const Chosen& strike : strikes) out.push_back(strike.face);
+  std::sort(out.begin(), out.end());
+  out.erase(std::unique(out.begin(), out.end()), out.end());
+  return out;
+}
 
 Selection select_glyphs(const AtlasRecipe& recipe, Notes* notes) {
   Chosen chosen;
@@ -46,43 +77,90 @@ Selection select_glyphs(const AtlasRecipe& recipe, Notes* notes) {
   } else {
     choose_characters(recipe, chosen, notes);
   }
+  std::vector<float> sizes = {recipe.size};
+  if (!recipe.fit) sizes.insert(sizes.end(), recipe.other_sizes.begin(), recipe.other_sizes.end());
   Selection selection;
   Contours outline;
+  std::vector<AtlasGlyph> of_face;
+  std::vector<FontRect> boxes;
+  const auto finish_face = [&](std::size_t face) {
+    for (const float size : sizes) {
+      selection.strikes.push_back({face, size});
+      for (std::size_t i = 0; i < of_face.size(); ++i) {
+        for (int phase = 0; phase < recipe.phases; ++phase) {
+          AtlasGlyph glyph = of_face[i];
+          glyph.strike = selection.strikes.size() - 1;
+          glyph.phase = static_cast<std::uint8_t>(phase * 4 / recipe.phases);
+          if (phase > 0) glyph.codepoints.clear();
+          selection.glyphs.push_back(std::move(glyph));
+          selection.boxes.push_back(boxes[i]);
+        }
+      }
+    }
+    of_face.clear();
+    boxes.clear();
+  };
+  std::size_t face = chosen.begin()->first.first;
   for (auto& [key, characters] : chosen) {
-    if (selection.faces.empty() || selection.faces.back() != key.first) selection.faces.push_back(key.first);
+    if (key.first != face) finish_face(face), face = key.first;
     std::sort(characters.begin(), characters.end());
     characters.erase(std::unique(characters.begin(), characters.end()), characters.end());
     AtlasGlyph glyph;
-    glyph.strike = selection.faces.size() - 1;
     glyph.glyph = GlyphId{key.second};
     glyph.codepoints = std::move(characters);
-    const Result<void> read_in = recipe.faces[key.first]->read_outline(glyph.glyph, outline);
-    if (!read_in && notes != nullptr) notes->add({.kind = NoteKind::damaged_glyph, .position = key.second});
-    selection.boxes.push_back(read_in ? bounds(outline) : FontRect{});
-    selection.glyphs.push_back(std::move(glyph));
+    const Result<FontRect> box = find_box(recipe, *recipe.faces[face], glyph.glyph, outline);
+    if (!box && notes != nullptr) notes->add({.kind = NoteKind::damaged_glyph, .position = key.second});
+    boxes.push_back(box.value_or(FontRect{}));
+    of_face.push_back(std::move(glyph));
   }
+  finish_face(face);
   return selection;
 }
 
-void size_cells(const AtlasRecipe& recipe, float size, Selection& selection) {
-  const double around = recipe.kind == PictureKind::distance ? recipe.reach : std::ceil(recipe.padding);
+void size_cells(const AtlasRecipe& recipe, Selection& selection) {
+  const bool far = is_distance(recipe.kind);
+  const double around = far ? recipe.reach : std::ceil(recipe.padding);
+  std::vector<RowFit> fits;
+  for (const Selection::Chosen& strike : selection.strikes) {
+    fits.push_back(recipe.fit_rows ? RowFit::of(*recipe.faces[strike.face], strike.size) : RowFit{});
+  }
   for (std::size_t i = 0; i < selection.glyphs.size(); ++i) {
     AtlasGlyph& glyph = selection.glyphs[i];
     const FontRect& box = selection.boxes[i];
-    const Face& face = *recipe.faces[selection.faces[glyph.strike]];
-    const double scale = double{size} / face.units_per_em();
+    const Selection::Chosen& strike = selection.strikes[glyph.strike];
+    const Face& face = *recipe.faces[strike.face];
+    const double scale = double{strike.size} / face.units_per_em(), phase = glyph.phase / 4.0;
     glyph.advance = static_cast<float>(face.advance(glyph.glyph) * scale);
     glyph.cell = {};
     if (box.empty() || !(box.x_max > box.x_min && box.y_max > box.y_min)) continue;
-    // A coverage cell is the rounded box and its padding; a distance cell is the box and its reach, rounded.
-    const bool rounds_first = recipe.kind == PictureKind::coverage;
-    const auto low = [&](double v) { return rounds_first ? std::floor(v) - around : std::floor(v - around); };
-    const auto high = [&](double v) { return rounds_first ? std::ceil(v) + around : std::ceil(v + around); };
-    const double left = low(box.x_min * scale), top = low(-box.y_max * scale);
+    // A coverage or color cell is the rounded box and its padding; a distance cell is the box and its reach, rounded.
+    const auto low = [&](double v) { return far ? std::floor(v - around) : std::floor(v) - around; };
+    const auto high = [&](double v) { return far ? std::ceil(v + around) : std::ceil(v) + around; };
+    const bool painted = recipe.kind == PictureKind::color;
+    const GlyphPainter& paint = recipe.painter;
+    const double left = low(box.x_min * scale + phase - (painted ? paint.left : 0)), top = low(-fits[glyph.strike](box.y_max) * scale - (painted ? paint.top : 0));
     glyph.offset = {static_cast<float>(left), static_cast<float>(top)};
-    glyph.cell.width = static_cast<int>(high(box.x_max * scale) - left);
-    glyph.cell.height = static_cast<int>(high(-box.y_min * scale) - top);
+    glyph.cell.width = static_cast<int>(high(box.x_max * scale + phase + (painted ? paint.right : 0)) - left);
+    glyph.cell.height = static_cast<int>(high(-fits[glyph.strike](box.y_min) * scale + (painted ? paint.bottom : 0)) - top);
   }
+}
+
+RowFit RowFit::of(const Face& face, float size) {
+  const FaceFacts facts = face.facts();
+  const float scale = size / face.units_per_em();
+  RowFit fit;
+  const auto on_rows = [scale](float height) { return std::max(1.0F, std::round(height * scale)) / scale; };
+  if (!(facts.x_height > 0)) {
+    if (facts.cap_height > 0) fit.x_height = fit.cap_height = facts.cap_height, fit.x_scale = fit.above_scale = on_rows(facts.cap_height) / facts.cap_height;
+    return fit;
+  }
+  fit.x_height = facts.x_height;
+  fit.x_scale = fit.above_scale = on_rows(facts.x_height) / facts.x_height;
+  if (facts.cap_height > facts.x_height) {
+    fit.cap_height = facts.cap_height;
+    fit.above_scale = std::max(0.0F, on_rows(facts.cap_height) - facts.x_height * fit.x_scale) / (facts.cap_height - facts.x_height);
+  }
+  return fit;
 }
 
 }  // namespace grafema::detail

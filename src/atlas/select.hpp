@@ -1,26 +1,65 @@
 // SPDX-License-Identifier: MIT
-// Which glyphs a recipe asks for, and how large their cells are.
+// Which glyphs a recipe asks for, how large their cells are, and what is painted into them.
 #pragma once
 
 #include <vector>
 
 #include "grafema/atlas.hpp"
+#include "grafema/raster.hpp"
 
 namespace grafema::detail {
 
-/// The recipe's faces that are used, and their glyphs in the order of the atlas; strike i is face i.
+/// The glyphs of an atlas in its order. Strike by strike, a strike being a face at a size.
 struct Selection {
-  std::vector<std::size_t> faces;   ///< indices into AtlasRecipe::faces
-  std::vector<AtlasGlyph> glyphs;   ///< strike, glyph and codepoints are set
+  struct Chosen {
+    std::size_t face = 0;  ///< index into AtlasRecipe::faces
+    float size = 0;
+  };
+  std::vector<Chosen> strikes;
+  std::vector<AtlasGlyph> glyphs;   ///< strike, glyph, codepoints and phase are set
   std::vector<FontRect> boxes;      ///< of what is painted, one for each glyph
+
+  /// The faces that are used, ascending.
+  std::vector<std::size_t> faces() const;
 };
 
+/// Chooses glyphs of the faces that have them, at the recipe's sizes (`size` alone where it has `fit`).
 Selection select_glyphs(const AtlasRecipe& recipe, Notes* notes);
 
-/// Sets cell size, offset and advance of every glyph for `size`; a glyph without outline keeps an empty cell.
-void size_cells(const AtlasRecipe& recipe, float size, Selection& selection);
+/// Sets cell size, offset and advance of every glyph; one without anything to paint keeps an empty cell.
+void size_cells(const AtlasRecipe& recipe, Selection& selection);
+
+/// Maps the outline's heights so that baseline, x-height and capitals of the face stand on whole rows at `size`.
+struct RowFit {
+  float x_height = 0, cap_height = 0;      ///< font units; 0: unknown
+  float x_scale = 1, above_scale = 1;      ///< of what is below the x-height, and above it
+  static RowFit of(const Face& face, float size);
+  float operator()(float y) const { return y <= x_height || x_height <= 0 ? y * x_scale : x_height * x_scale + (y - x_height) * above_scale; }
+};
 
 /// Kerning of all pairs of a strike's glyphs in pixels, as pairs or classes, whichever is shorter.
 AtlasKerning make_kerning(const Face& face, float size, std::size_t strike, const std::vector<AtlasGlyph>& glyphs);
+
+/// Reads the outline and makes it ready for pictures. Fails as `read_outline` does.
+Result<void> read_picture_outline(const Face& face, GlyphId glyph, const RowFit* fit, Contours& out);
+
+/// What makes the pictures of one kind at one size; belongs to one thread.
+class PictureMaker {
+ public:
+  explicit PictureMaker(const AtlasRecipe& recipe) : recipe_(recipe) {}
+
+  /// Makes the picture of a glyph of `cell` size whose pen stands `phase` quarters right of `-offset`, straight into rows of
+  /// `page` at the cell. Where it fails nothing was written.
+  Result<void> paint(const Face& face, float size, const AtlasGlyph& glyph, Image& page);
+
+ private:
+  Result<void> paint_color(const Face& face, float size, const AtlasGlyph& glyph, const Transform& map, Image& page);
+  void store(Image& page, const PixelRect& cell) const;
+
+  const AtlasRecipe& recipe_;
+  RasterScratch scratch_;
+  Contours outline_;
+  std::vector<float> values_;
+};
 
 }  // namespace grafema::detail

@@ -46,6 +46,7 @@ const char* headline(ErrorKind kind) {
     case ErrorKind::bad_text: return "is not UTF-8";
     case ErrorKind::does_not_fit: return "does not fit";
     case ErrorKind::forbidden: return "is not permitted";
+    case ErrorKind::interrupted: return "was interrupted";
   }
   return "failed";
 }

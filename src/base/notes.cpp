@@ -30,6 +30,8 @@ std::string describe(const Note& note) {
     case NoteKind::clamped_reach:
       return fmt::format("the look needs a reach of {} px, the picture has {}; bake with --reach {}", note.wanted,
                          note.given, note.wanted);
+    case NoteKind::scaled_picture:
+      return fmt::format("pictures made for {} px are drawn at {} px and get soft; bake --size {} or a distance kind", note.given, note.wanted, note.wanted);
   }
   return {};
 }

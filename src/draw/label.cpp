@@ -183,6 +183,17 @@ void Label::State::lay_out_text(Notes* notes) {
   quads_stale = true;
 }
 
+namespace {
+
+/// A picture of this size whose pen stands at the quarter pixel that is nearest to the glyph's.
+GlyphKey key_of(FaceId face, const PlacedGlyph& glyph, float size) {
+  const float quarters = glyph.pen.x * 4, within = quarters - std::floor(quarters / 4) * 4;
+  const auto phase = static_cast<std::uint8_t>(static_cast<int>(within + 0.5F) & 3);
+  return {face, glyph.glyph, static_cast<std::uint16_t>(std::clamp(std::round(size * 4), 0.0F, 65535.0F)), phase};
+}
+
+}  // namespace
+
 void Label::State::resolve_glyphs(Notes* notes) {
   ++work.resolves;
   source_epoch = context->source().epoch();
@@ -194,7 +205,7 @@ void Label::State::resolve_glyphs(Notes* notes) {
   std::vector<GlyphKey>& keys = context->records().keys_wanted;
   std::vector<Sprite>& sprites = context->records().sprites;
   keys.clear();
-  for (const PlacedGlyph& glyph : paragraph.glyphs) keys.push_back({fonts().faces[glyph.face]->id(), glyph.glyph});
+  for (const PlacedGlyph& glyph : paragraph.glyphs) keys.push_back(key_of(fonts().faces[glyph.face]->id(), glyph, paragraph.face_size(glyph.face)));
   quads.reserve(keys.size());
   infos.reserve(keys.size());
   sprites.resize(keys.size());
@@ -203,6 +214,10 @@ void Label::State::resolve_glyphs(Notes* notes) {
     if (sprites[i].state == SpriteState::ready) add_quad(sprites[i], static_cast<std::uint32_t>(i));
     if (sprites[i].state == SpriteState::absent && notes != nullptr) {
       notes->add({.kind = NoteKind::missing_picture, .position = index_of(keys[i].glyph)});
+    }
+    if (notes != nullptr && sprites[i].state == SpriteState::ready && sprites[i].kind == PictureKind::coverage) {
+      const float size = paragraph.face_size(paragraph.glyphs[i].face);
+      if (size != sprites[i].size) notes->add({.kind = NoteKind::scaled_picture, .wanted = size, .given = sprites[i].size});
     }
   }
   kind = variants.empty() ? PictureKind::distance : variants[0].kind;
@@ -224,7 +239,7 @@ void Label::State::add_quad(const Sprite& sprite, std::uint32_t glyph) {
   const PixelPoint pen = paragraph.glyphs[glyph].pen;
   const float size = paragraph.face_size(paragraph.glyphs[glyph].face), pixel = size / sprite.size;  // layout pixels a texel
   LocalQuad quad{};
-  quad.x = pen.x + (sprite.offset.x - 0.5F) * pixel;
+  quad.x = pen.x + (sprite.offset.x - static_cast<float>(sprite.phase) / 4 - 0.5F) * pixel;
   quad.y = pen.y + (sprite.offset.y - 0.5F) * pixel;
   quad.width = static_cast<float>(sprite.cell[2] + 1) * pixel;
   quad.height = static_cast<float>(sprite.cell[3] + 1) * pixel;

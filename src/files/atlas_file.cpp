@@ -2,7 +2,9 @@
 // Writes baked atlases: pages first, the descriptor last.
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <filesystem>
+#include <iterator>
 
 #include "files/json.hpp"
 #include "grafema/files.hpp"
@@ -26,6 +28,7 @@ Json glyph_row(const AtlasGlyph& glyph) {
     row["offset"] = {number(glyph.offset.x), number(glyph.offset.y)};
   }
   row["advance"] = number(glyph.advance);
+  if (glyph.phase != 0) row["phase"] = glyph.phase;
   return row;
 }
 
@@ -63,8 +66,10 @@ Json descriptor(const std::string& prefix, const Atlas& atlas) {
                                  {"hash", fmt::format("{:016x}", pixel_hash(image))}});
   }
   for (const AtlasFace& face : atlas.faces) {
+    Json axes = Json::object();
+    for (const AxisValue& axis : face.axes) axes[to_string(axis.axis)] = number(axis.value);
     document["faces"].push_back({{"id", fmt::format("{:016x}", static_cast<std::uint64_t>(face.id))}, {"family", face.family},
-                                 {"style", face.style}, {"axes", Json::object()}, {"copyright", face.copyright}, {"license", face.license}});
+                                 {"style", face.style}, {"axes", std::move(axes)}, {"copyright", face.copyright}, {"license", face.license}});
   }
   for (const Strike& s : atlas.strikes) {
     document["strikes"].push_back({{"face", s.face}, {"kind", to_string(s.kind)}, {"size", number(s.size)}, {"reach", number(s.reach)},
@@ -76,7 +81,39 @@ Json descriptor(const std::string& prefix, const Atlas& atlas) {
   return document;
 }
 
+bool is_identifier(const std::string& name) {
+  const auto letter = [](char c) { return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || c == '_'; };
+  return !name.empty() && letter(name[0]) && std::all_of(name.begin(), name.end(), [&](char c) { return letter(c) || (c >= '0' && c <= '9'); });
+}
+
+/// Bytes as the elements of an array, 32 a line.
+void append_bytes(std::string& out, std::string_view name, std::span<const std::byte> bytes) {
+  fmt::format_to(std::back_inserter(out), "inline constexpr unsigned char {}[{}] = {{", name, bytes.size());
+  for (std::size_t i = 0; i < bytes.size(); ++i) fmt::format_to(std::back_inserter(out), "{}{},", i % 32 == 0 ? "\n" : "", std::to_integer<unsigned>(bytes[i]));
+  out += "\n};\n";
+}
+
 }  // namespace
+
+FileResult<void> save_atlas_header(const std::string& path, const std::string& name, const Atlas& atlas) {
+  const auto refuse = [&path](const Error& error) { return tl::unexpected<FileError>({error, path}); };
+  if (!is_identifier(name)) return refuse(make_error(ErrorKind::bad_value, "a C++ identifier", name));
+  std::string text = fmt::format("// Made by grafema bake, key {}.\n#pragma once\n\n#include <array>\n#include <cstddef>\n#include <span>\n#include <string_view>\n\n"
+                                 "#include <grafema/files.hpp>\n\nnamespace {} {{\n\n", atlas.key, name);
+  std::string list;
+  for (std::size_t i = 0; i < atlas.pages.size(); ++i) {
+    const Result<std::vector<std::byte>> png = make_png(atlas.pages[i].image);
+    if (!png) return refuse(png.error());
+    append_bytes(text, fmt::format("page_{}", i), *png);
+    list += fmt::format("std::as_bytes(std::span(page_{})), ", i);
+  }
+  const std::string json = detail::to_lines(descriptor(name, atlas));
+  append_bytes(text, "descriptor", std::as_bytes(std::span(json.data(), json.size())));
+  text += fmt::format("\ninline grafema::Result<grafema::Atlas> load() {{\n  const std::array<std::span<const std::byte>, {}> pages = {{{}}};\n"
+                      "  return grafema::read_atlas({{reinterpret_cast<const char*>(descriptor), sizeof descriptor}}, pages);\n}}\n\n}}  // namespace {}\n",
+                      atlas.pages.size(), list, name);
+  return save_text(path, text);
+}
 
 FileResult<std::vector<std::string>> save_atlas(const std::string& prefix, const Atlas& atlas) {
   std::vector<std::string> paths;

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 #include <filesystem>
+#include <functional>
 
 #include "files/json.hpp"
 #include "grafema/files.hpp"
@@ -88,20 +89,19 @@ class Rows {
   std::size_t index_ = 0;
 };
 
-PixelFormat plain_format(PictureKind kind) { return kind == PictureKind::color ? PixelFormat::rgba8 : PixelFormat::r8; }
+/// Gives the picture of a page by its number and the name that the descriptor has for it.
+using PageReader = std::function<FileResult<Image>(std::size_t page, const std::string& name)>;
 
-/// Loads a page's picture and holds it against what the descriptor says of it.
-FileResult<AtlasPage> load_page(const std::string& path, PictureKind kind, int width, int height, const std::string& hash) {
-  FileResult<Image> image = load_png(path);
+/// Holds a page's picture against what the descriptor says of it.
+FileResult<AtlasPage> check_page(FileResult<Image> image, const std::string& name, PictureKind kind, int width, int height, const std::string& hash) {
   if (!image) return tl::unexpected(image.error());
-  const auto refuse = [&path](const char* expected, const std::string& found) {
-    return tl::unexpected<FileError>({make_error(ErrorKind::damaged, expected, found), path});
+  const auto refuse = [&name](const char* expected, const std::string& found) {
+    return tl::unexpected<FileError>({make_error(ErrorKind::damaged, expected, found), name});
   };
   if (image->width() != width || image->height() != height) {
     return refuse("a page of the size in the descriptor", fmt::format("{}x{}", image->width(), image->height()));
   }
-  const bool wide = kind == PictureKind::distance && image->format() == PixelFormat::r16;
-  if (image->format() != plain_format(kind) && !wide) {
+  if (image->format() != page_format(kind, bits_per_channel(image->format()))) {
     return refuse("a page with the channels of its kind", fmt::format("{} channels", channel_count(image->format())));
   }
   if (fmt::format("{:016x}", pixel_hash(*image)) != hash) return refuse("a page whose hash is that in the descriptor", fmt::format("{:016x}", pixel_hash(*image)));
@@ -114,7 +114,7 @@ PictureKind read_kind(Rows& rows) {
   return kind.value_or(PictureKind::distance);
 }
 
-FileResult<void> read_pages(const Json& document, const std::string& path, Atlas& atlas, std::optional<Error>& error) {
+FileResult<void> read_pages(const Json& document, const PageReader& read_page, Atlas& atlas, std::optional<Error>& error) {
   Rows rows(document, "pages", error);
   for (std::size_t i = 0; i < rows.size(); ++i) {
     rows.enter(i);
@@ -124,7 +124,7 @@ FileResult<void> read_pages(const Json& document, const std::string& path, Atlas
     // A page stands beside its descriptor; a name with folders in it could lead anywhere.
     if (image.find_first_of("/\\") != std::string::npos || image.empty()) rows.wrong("image");
     if (error) return {};
-    FileResult<AtlasPage> page = load_page((std::filesystem::path(path).parent_path() / image).string(), kind, width, height, hash);
+    FileResult<AtlasPage> page = check_page(read_page(i, image), image, kind, width, height, hash);
     if (!page) return tl::unexpected(page.error());
     for (const AtlasPage& other : atlas.pages) {
       const bool same = other.image.width() == width && other.image.height() == height && other.image.format() == page->image.format();
@@ -135,6 +135,18 @@ FileResult<void> read_pages(const Json& document, const std::string& path, Atlas
   return {};
 }
 
+std::vector<AxisValue> read_axes(Rows& rows) {
+  std::vector<AxisValue> axes;
+  const Json* list = rows.field("axes");
+  if (list == nullptr) return axes;
+  if (!list->is_object()) rows.wrong("axes");
+  for (const auto& [name, value] : list->items()) {
+    if (name.empty() || name.size() > 4) rows.wrong("axes");
+    axes.push_back({tag(name), static_cast<float>(rows.number(value, "axes", -kMostPixels, kMostPixels))});
+  }
+  return axes;
+}
+
 void read_faces(const Json& document, Atlas& atlas, std::optional<Error>& error) {
   Rows rows(document, "faces", error);
   for (std::size_t i = 0; i < rows.size(); ++i) {
@@ -142,7 +154,7 @@ void read_faces(const Json& document, Atlas& atlas, std::optional<Error>& error)
     const std::string id = rows.text("id");
     if (id.size() != 16 || id.find_first_not_of("0123456789abcdef") != std::string::npos) rows.wrong("id");
     if (error) return;
-    atlas.faces.push_back({FaceId{std::strtoull(id.c_str(), nullptr, 16)}, rows.text("family"), rows.text("style"), rows.text("copyright"), rows.text("license")});
+    atlas.faces.push_back({FaceId{std::strtoull(id.c_str(), nullptr, 16)}, rows.text("family"), rows.text("style"), rows.text("copyright"), rows.text("license"), read_axes(rows)});
   }
 }
 
@@ -154,7 +166,7 @@ void read_strikes(const Json& document, Atlas& atlas, std::optional<Error>& erro
     s.face = rows.index("face", atlas.faces.size());
     s.kind = read_kind(rows);
     s.size = static_cast<float>(rows.number("size", kMinSize, kMaxSize));
-    s.reach = static_cast<float>(rows.number("reach", s.kind == PictureKind::distance ? 0.5 : 0, 1024));
+    s.reach = static_cast<float>(rows.number("reach", is_distance(s.kind) ? 0.5 : 0, 1024));
     s.padding = static_cast<float>(rows.number("padding", 0, 1024));
     const auto metric = [&rows](const char* name) { return static_cast<float>(rows.number(name, -kMostPixels, kMostPixels)); };
     s.lines = {metric("ascent"), metric("descent"), metric("line_gap")};
@@ -180,6 +192,7 @@ void read_glyphs(const Json& document, Atlas& atlas, std::optional<Error>& error
     glyph.glyph = GlyphId{static_cast<std::uint32_t>(rows.number("glyph", 0, 0xFFFFFF))};
     glyph.advance = static_cast<float>(rows.number("advance", -kMostPixels, kMostPixels));
     read_codepoints(rows, glyph);
+    if (rows.field("phase") != nullptr) glyph.phase = static_cast<std::uint8_t>(rows.whole(rows.number("phase", 0, 3), "phase"));
     if (!error && rows.field("page") != nullptr) {
       glyph.page = rows.index("page", atlas.pages.size());
       const auto cell = rows.numbers("cell", 4, 0, kMostPixels);
@@ -240,12 +253,8 @@ void read_kerning(const Json& document, Atlas& atlas, std::optional<Error>& erro
   }
 }
 
-}  // namespace
-
-FileResult<Atlas> load_atlas(const std::string& path) {
-  const FileResult<std::string> text = load_text(path);
-  if (!text) return tl::unexpected(text.error());
-  const Result<Json> document = detail::read_json(*text);
+FileResult<Atlas> read_descriptor(std::string_view text, const std::string& path, const PageReader& read_page) {
+  const Result<Json> document = detail::read_json(text);
   if (!document) return tl::unexpected<FileError>({document.error(), path});
   detail::Fields fields(*document);
   if (fields.text("format") != "grafema-atlas") fields.fail_at("format", "\"grafema-atlas\"");
@@ -254,7 +263,7 @@ FileResult<Atlas> load_atlas(const std::string& path) {
   atlas.key = fields.text("key");
   std::optional<Error> error = fields.error();
   if (!error) {
-    if (FileResult<void> pages = read_pages(*document, path, atlas, error); !pages) return tl::unexpected(pages.error());
+    if (FileResult<void> pages = read_pages(*document, read_page, atlas, error); !pages) return tl::unexpected(pages.error());
   }
   for (const auto read : {read_faces, read_strikes, read_glyphs, read_kerning}) {
     if (!error) read(*document, atlas, error);
@@ -262,6 +271,25 @@ FileResult<Atlas> load_atlas(const std::string& path) {
   if (!error && atlas.strikes.empty()) error = make_error(ErrorKind::damaged, "at least one strike");
   if (error) return tl::unexpected<FileError>({*error, path});
   return atlas;
+}
+
+}  // namespace
+
+FileResult<Atlas> load_atlas(const std::string& path) {
+  const FileResult<std::string> text = load_text(path);
+  if (!text) return tl::unexpected(text.error());
+  return read_descriptor(*text, path, [&path](std::size_t, const std::string& name) { return load_png((std::filesystem::path(path).parent_path() / name).string()); });
+}
+
+Result<Atlas> read_atlas(std::string_view descriptor, std::span<const std::span<const std::byte>> pages) {
+  FileResult<Atlas> atlas = read_descriptor(descriptor, {}, [&pages](std::size_t page, const std::string& name) -> FileResult<Image> {
+    if (page >= pages.size()) return tl::unexpected<FileError>({make_error(ErrorKind::damaged, "a picture for every page", fmt::format("{} pictures", pages.size())), name});
+    Result<Image> image = read_png(pages[page]);
+    if (!image) return tl::unexpected<FileError>({image.error(), name});
+    return *std::move(image);
+  });
+  if (!atlas) return fail(atlas.error().error);
+  return *std::move(atlas);
 }
 
 }  // namespace grafema

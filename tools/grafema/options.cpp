@@ -26,12 +26,17 @@ void CharacterOptions::add_to(CLI::App& app) {
   app.add_flag("--all", all, "Every glyph of the faces");
 }
 
-std::vector<char32_t> CharacterOptions::read() const {
-  std::vector<char32_t> out;
+CharacterOptions::Wanted CharacterOptions::read_wanted() const {
+  Wanted wanted;
+  std::vector<char32_t>& out = wanted.characters;
   const auto add = [&out](const std::vector<char32_t>& more) { out.insert(out.end(), more.begin(), more.end()); };
   check_text(chars, "--chars");
   add_characters(chars, out);
-  for (const std::string& file : files) add(value_or_give_up(load_characters(file)));
+  for (const std::string& file : files) {
+    const std::vector<char32_t> found = value_or_give_up(load_characters(file));
+    for (const char32_t c : found) wanted.asked_by.emplace(c, file);
+    add(found);
+  }
   for (const std::string& set : sets) {
     for (const std::string& name : split(set, "--charset")) add(value_or_give_up(read_character_set(name)));
   }
@@ -40,7 +45,7 @@ std::vector<char32_t> CharacterOptions::read() const {
   if (!asked && !all) add(value_or_give_up(read_character_set("ascii")));
   std::sort(out.begin(), out.end());
   out.erase(std::unique(out.begin(), out.end()), out.end());
-  return out;
+  return wanted;
 }
 
 void LayoutOptions::add_to(CLI::App& app) {
@@ -132,6 +137,10 @@ void LookOptions::add_to(CLI::App& app) {
   app.add_option("--glow", glow, "Width and color of light around the letters")->type_name("PX,C");
   app.add_option("--embolden", embolden, "Widens every stroke on each side")->type_name("PX");
   app.add_option("--opacity", opacity, "Of the whole, 0 to 1")->type_name("F");
+}
+
+bool LookOptions::asked() const {
+  return !base.empty() || fill || !outline.empty() || !shadow.empty() || !glow.empty() || embolden != "0" || opacity != "1";
 }
 
 /// Back to front: shadow, glow, outline, fill. Shadow and glow are those of the outlined letter.

@@ -2,6 +2,7 @@
 // Groups of options that several subcommands have.
 #pragma once
 
+#include <map>
 #include <memory>
 #include <optional>
 #include <string>
@@ -31,7 +32,13 @@ struct CharacterOptions {
 
   void add_to(CLI::App& app);
   /// Ascending, each once; printable ASCII where nothing was asked for.
-  std::vector<char32_t> read() const;
+  std::vector<char32_t> read() const { return read_wanted().characters; }
+  /// The same, and which file asked first for a character.
+  struct Wanted {
+    std::vector<char32_t> characters;
+    std::map<char32_t, std::string> asked_by;
+  };
+  Wanted read_wanted() const;
 };
 
 /// --text, --text-from and how it is laid out.
@@ -63,6 +70,7 @@ struct LookOptions {
   std::string outline, shadow, glow, embolden = "0", opacity = "1";
 
   void add_to(CLI::App& app);
+  bool asked() const;
   Look read() const;
 };
 

@@ -156,6 +156,9 @@ struct DeviceFormat {
 
 DeviceFormat device_format(PixelFormat format) {
   if (format == PixelFormat::r16) return {GL_R32F, GL_RED, GL_FLOAT};
+  if (format == PixelFormat::rgb16) return {GL_RGB32F, GL_RGB, GL_FLOAT};
+  if (format == PixelFormat::rgba16) return {GL_RGBA32F, GL_RGBA, GL_FLOAT};
+  if (format == PixelFormat::rgb8) return {GL_RGB8, GL_RGB, GL_UNSIGNED_BYTE};
   if (format == PixelFormat::rgba8) return {GL_RGBA8, GL_RGBA, GL_UNSIGNED_BYTE};
   return {GL_R8, GL_RED, GL_UNSIGNED_BYTE};
 }
@@ -175,12 +178,14 @@ void OpenGLRenderer::State::send(const ImageView& pixels, const PageArray& array
   const DeviceFormat f = device_format(array.format);
   glBindTexture(GL_TEXTURE_2D_ARRAY, array.texture);
   const void* data = pixels.data;
-  if (array.format == PixelFormat::r16) {
+  const bool is_wide = bits_per_channel(array.format) == 16;
+  if (is_wide) {
     wide_texels.clear();
+    const auto channels = static_cast<std::size_t>(channel_count(array.format));
     for (int y = rect.y; y < rect.y + rect.height; ++y) {
-      for (int x = rect.x; x < rect.x + rect.width; ++x) {
+      for (std::size_t i = 0; i < static_cast<std::size_t>(rect.width) * channels; ++i) {
         std::uint16_t wide = 0;
-        std::memcpy(&wide, pixels.row(y) + static_cast<std::size_t>(x) * 2, 2);
+        std::memcpy(&wide, pixels.row(y) + (static_cast<std::size_t>(rect.x) * channels + i) * 2, 2);
         wide_texels.push_back(static_cast<float>(wide) / 65535.0F);
       }
     }
@@ -190,7 +195,7 @@ void OpenGLRenderer::State::send(const ImageView& pixels, const PageArray& array
     unpack_rows(pixels.width, rect.x, rect.y);
   }
   glTexSubImage3D(GL_TEXTURE_2D_ARRAY, 0, rect.x, rect.y, layer, rect.width, rect.height, 1, f.format, f.type, data);
-  const std::size_t texel = array.format == PixelFormat::r16 ? 4 : bytes_per_pixel(array.format);
+  const std::size_t texel = bytes_per_pixel(array.format) * (is_wide ? 2 : 1);
   work.page_bytes += static_cast<std::uint64_t>(rect.width) * static_cast<std::uint64_t>(rect.height) * texel;
 }
 

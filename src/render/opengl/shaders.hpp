@@ -33,7 +33,7 @@ void main() {
 constexpr const char* kFragmentShader = R"(
 uniform highp sampler2DArray pages;
 uniform highp sampler2D records;  // six texels a record, 32 records a row
-uniform int kind;                 // 0 coverage, 1 distance, 2 color
+uniform int kind;                 // as PictureKind: 0 coverage, 1 distance, 2 three channels, 3 those and the distance, 4 color
 uniform int gamma_target;
 
 in vec2 texel;
@@ -71,6 +71,29 @@ float sample_at(vec2 at) {
   return mix(mix(tap(i), tap(i + ivec2(1, 0)), f.x), mix(tap(i + ivec2(0, 1)), tap(i + ivec2(1, 1)), f.x), f.y);
 }
 
+vec4 channels_tap(ivec2 at) {
+  if (outside(at)) return vec4(0.0);
+  return texelFetch(pages, ivec3(at, layer_and_page.y), 0);
+}
+
+vec4 channels_at(vec2 at) {
+  vec2 p = at - 0.5, f = fract(p);
+  ivec2 i = ivec2(floor(p));
+  return mix(mix(channels_tap(i), channels_tap(i + ivec2(1, 0)), f.x), mix(channels_tap(i + ivec2(0, 1)), channels_tap(i + ivec2(1, 1)), f.x), f.y);
+}
+
+float median(vec3 v) { return max(min(v.r, v.g), min(max(v.r, v.g), v.b)); }
+
+// The distance to the edge of the letter itself.
+float edge_at(vec2 at) { return kind == 1 ? sample_at(at) : median(channels_at(at).rgb); }
+
+// The distance that a layer takes: effects take the true one where there is one.
+float layer_at(vec2 at, vec4 shape) {
+  if (kind != 3) return edge_at(at);
+  vec4 v = channels_at(at);
+  return shape.x == 0.0 && shape.y == 0.0 ? median(v.rgb) : v.a;
+}
+
 vec4 color_at(vec2 at) {
   vec2 p = at - 0.5, f = fract(p);
   ivec2 i = ivec2(floor(p));
@@ -97,9 +120,9 @@ void main() {
   for (int j = 0; j < n; ++j) {
     for (int i = 0; i < n; ++i) {
       vec2 p = texel + dx * ((float(i) + 0.5) / float(n) - 0.5) + dy * ((float(j) + 0.5) / float(n) - 0.5);
-      if (kind == 1) {
-        float own = shape.w > 0.0 ? (sample_at(p + more.xy) - 0.5) * 2.0 * shape.z : 0.0;
-        strength += strength_at(shape, (sample_at(p) - 0.5) * 2.0 * shape.z, own, pixel) * share;
+      if (kind >= 1 && kind <= 3) {
+        float own = shape.w > 0.0 ? (edge_at(p + more.xy) - 0.5) * 2.0 * shape.z : 0.0;
+        strength += strength_at(shape, (layer_at(p, shape) - 0.5) * 2.0 * shape.z, own, pixel) * share;
       } else if (kind == 0) {
         strength += sample_at(p) * share;
       } else {
@@ -111,8 +134,8 @@ void main() {
   vec4 fill = mix(mix(record(2), record(3), at.x), mix(record(5), record(4), at.x), at.y);
   vec3 srgb = fill.rgb / (fill.a > 0.0 ? fill.a : 1.0) * tint_color.rgb;
   float alpha = fill.a * tint_color.a;
-  if (kind == 2) strength = color.a;
-  if (kind == 2 && more.z > 0.0) {
+  if (kind == 4) strength = color.a;
+  if (kind == 4 && more.z > 0.0) {
     vec3 light = color.rgb * to_linear(tint_color.rgb);
     if (gamma_target == 1) light = strength > 0.0 ? to_srgb(light / strength) * strength : vec3(0.0);
     color_out = vec4(light, strength) * alpha;

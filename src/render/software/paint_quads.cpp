@@ -14,13 +14,14 @@ struct Light {
   float red = 0, green = 0, blue = 0, alpha = 0;
 };
 
-/// One texel of one channel as 0..1; nothing outside the cell.
-float tap(const GlyphQuad& quad, const ImageView& page, int x, int y) {
+/// One channel of one texel as 0..1; nothing outside the cell.
+float tap(const GlyphQuad& quad, const ImageView& page, int x, int y, std::size_t channel = 0) {
   const int left = quad.cell[0], top = quad.cell[1];
   if (x < left || y < top || x >= left + quad.cell[2] || y >= top + quad.cell[3]) return 0;
-  if (bits_per_channel(page.format) == 8) return static_cast<float>(page.row(y)[x]) / 255.0F;
+  const std::uint8_t* texel = page.row(y) + static_cast<std::size_t>(x) * bytes_per_pixel(page.format);
+  if (bits_per_channel(page.format) == 8) return static_cast<float>(texel[channel]) / 255.0F;
   std::uint16_t wide = 0;
-  std::memcpy(&wide, page.row(y) + static_cast<std::size_t>(x) * 2, 2);
+  std::memcpy(&wide, texel + channel * 2, 2);
   return static_cast<float>(wide) / 65535.0F;
 }
 
@@ -46,10 +47,24 @@ struct Between {
 
 float lerp(float a, float b, float t) { return a + (b - a) * t; }
 
-float sample(const GlyphQuad& quad, const ImageView& page, Texel at) {
+float sample(const GlyphQuad& quad, const ImageView& page, Texel at, std::size_t channel = 0) {
   const Between b(at);
-  return lerp(lerp(tap(quad, page, b.x, b.y), tap(quad, page, b.x + 1, b.y), b.fx),
-              lerp(tap(quad, page, b.x, b.y + 1), tap(quad, page, b.x + 1, b.y + 1), b.fx), b.fy);
+  return lerp(lerp(tap(quad, page, b.x, b.y, channel), tap(quad, page, b.x + 1, b.y, channel), b.fx),
+              lerp(tap(quad, page, b.x, b.y + 1, channel), tap(quad, page, b.x + 1, b.y + 1, channel), b.fx), b.fy);
+}
+
+/// The distance to the edge of the letter itself: the median where there are three channels.
+float edge_sample(const GlyphQuad& quad, const ImageView& page, PictureKind kind, Texel at) {
+  const float r = sample(quad, page, at);
+  if (kind == PictureKind::distance) return r;
+  const float g = sample(quad, page, at, 1), b = sample(quad, page, at, 2);
+  return std::max(std::min(r, g), std::min(std::max(r, g), b));
+}
+
+/// The distance that a layer takes: its edge where it is the plain letter, the true distance for effects where there is one.
+float layer_sample(const GlyphQuad& quad, const ImageView& page, PictureKind kind, const LayerRecord& layer, Texel at) {
+  const bool plain = layer.grow == 0 && layer.blur == 0;
+  return kind == PictureKind::distance_rgba && !plain ? sample(quad, page, at, 3) : edge_sample(quad, page, kind, at);
 }
 
 Light mix(const Light& a, const Light& b, float t) {
@@ -99,9 +114,9 @@ Shade shade(const GlyphQuad& quad, const LayerRecord& layer, PictureKind kind, c
     for (int i = 0; i < n; ++i) {
       const float a = (static_cast<float>(i) + 0.5F) / static_cast<float>(n) - 0.5F, b = (static_cast<float>(j) + 0.5F) / static_cast<float>(n) - 0.5F;
       const Texel p{at.x + a * dx.x + b * dy.x, at.y + a * dx.y + b * dy.y};
-      if (kind == PictureKind::distance) {
-        const float distance = (sample(quad, page, p) - 0.5F) * 2 * layer.reach;
-        const float own = layer.hollow > 0 ? (sample(quad, page, {p.x + layer.shift_x, p.y + layer.shift_y}) - 0.5F) * 2 * layer.reach : 0;
+      if (is_distance(kind)) {
+        const float distance = (layer_sample(quad, page, kind, layer, p) - 0.5F) * 2 * layer.reach;
+        const float own = layer.hollow > 0 ? (edge_sample(quad, page, kind, {p.x + layer.shift_x, p.y + layer.shift_y}) - 0.5F) * 2 * layer.reach : 0;
         strength += strength_at(layer, distance, own, pixel) * share;
       } else if (kind == PictureKind::coverage) {
         strength += sample(quad, page, p) * share;
