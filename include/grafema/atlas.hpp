@@ -65,6 +65,7 @@ struct AtlasRecipe {
   bool closure = true;                             ///< also the glyphs that shaping those characters can yield
   std::vector<Tag> features;                       ///< that shaping will apply; empty: `default_features`
   PictureKind kind = PictureKind::distance_rgba;
+  bool color_glyphs = true;        ///< glyphs that the face has in color become pictures of kind `color`, on pages of their own
   float size = 48.0F;              ///< pixels per em, kMinSize to kMaxSize
   std::vector<float> other_sizes;  ///< the same glyphs again at these sizes, as strikes of their own
   std::optional<PageSize> fit;     ///< instead of sizes: the largest one, to 0.25, whose glyphs fill one such page
@@ -76,8 +77,8 @@ struct AtlasRecipe {
   int phases = 1;                  ///< coverage only: 1, 2 or 4 pictures a glyph, their pens moved right by parts of a pixel
   bool fit_rows = false;           ///< coverage only: stretches glyphs so that x-height and capitals end on whole rows
   GlyphPainter painter;            ///< color only: how plain glyphs are painted; none: white
-  std::size_t palette = 0;         ///< color only: of color glyphs (CPAL)
-  PictureReader read_picture;      ///< color only: reads embedded pictures, such as `read_png`; none: they are left out
+  std::size_t palette = 0;         ///< of color glyphs (CPAL)
+  PictureReader read_picture;      ///< reads embedded pictures, such as `read_png`; none: glyphs that are such have none
 };
 
 /// How a long bake runs.

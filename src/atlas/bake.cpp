@@ -10,6 +10,7 @@
 #include "atlas/pack.hpp"
 #include "atlas/select.hpp"
 #include "base/hash.hpp"
+#include "grafema/license.hpp"
 
 namespace grafema {
 namespace {
@@ -31,8 +32,9 @@ Result<void> check_kind(const AtlasRecipe& r) {
   return {};
 }
 
-Result<void> check(const AtlasRecipe& r) {
-  if (r.faces.empty()) return fail(make_error(ErrorKind::bad_value, "at least one face"));
+}  // namespace
+
+Result<void> detail::check_pictures(const AtlasRecipe& r) {
   if (r.fit && !r.other_sizes.empty()) return fail(make_error(ErrorKind::bad_value, "one size, or a page to fit"));
   std::vector<float> sizes = r.other_sizes;
   if (!r.fit) sizes.push_back(r.size);
@@ -50,31 +52,64 @@ Result<void> check(const AtlasRecipe& r) {
   return check_kind(r);
 }
 
+Result<void> detail::check_permission(const Face& face) {
+  const FaceNames names = face.names();
+  const FaceFacts facts = face.facts();
+  const auto refuse = [&names](const char* expected, const char* found) {
+    return fail(make_error(ErrorKind::forbidden, expected, fmt::format("{} in {}", found, names.full_name)));
+  };
+  if (facts.embedding == Embedding::restricted) return refuse("a face whose OS/2 table permits embedding", "restricted license embedding (fsType)");
+  if (read_license(names, facts).ship_pictures == Allowed::no) return refuse("a face whose license permits pictures of its glyphs", "a license that forbids them");
+  return {};
+}
+
+namespace {
+
 /// A picture of a face's glyphs is one use of its outlines: a face that says "no embedding" or "bitmaps of mine only"
 /// is taken at its word.
 Result<void> check_permission(const AtlasRecipe& recipe) {
   for (const std::shared_ptr<const Face>& face : recipe.faces) {
-    if (face->facts().embedding != Embedding::restricted) continue;
-    return fail(make_error(ErrorKind::forbidden, "a face whose OS/2 table permits embedding",
-                           fmt::format("restricted license embedding (fsType) in {}", face->names().full_name)));
+    if (const Result<void> permitted = detail::check_permission(*face); !permitted) return permitted;
   }
   return {};
 }
 
 struct Packed {
-  detail::PackResult pages;
-  std::vector<detail::PackItem> items;  // for the glyphs that have a cell, in their order
+  struct Pages {
+    PictureKind kind;
+    detail::PackResult result;
+  };
+  std::vector<Pages> pages;            // by kind
+  std::vector<detail::PackItem> items; // for the glyphs that have a cell, in their order; pages of all kinds counted through
 };
 
+/// Packs the cells of each kind on pages of its own.
 std::optional<Packed> pack_cells(const AtlasRecipe& recipe, const Selection& selection) {
-  Packed packed;
-  for (const AtlasGlyph& glyph : selection.glyphs) {
-    if (!glyph.cell.empty()) packed.items.push_back({glyph.cell.width, glyph.cell.height});
-  }
   const PageSize page = recipe.fit.value_or(recipe.max_page);
-  const auto result = detail::pack(packed.items, recipe.gap, page.width, page.height, recipe.fit.has_value());
-  if (!result) return std::nullopt;
-  packed.pages = *result;
+  Packed packed;
+  std::vector<std::size_t> places;
+  std::size_t first_page = 0, count = 0;
+  for (const AtlasGlyph& glyph : selection.glyphs) count += glyph.cell.empty() ? 0 : 1;
+  packed.items.resize(count);
+  for (const PictureKind kind : {recipe.kind, PictureKind::color}) {
+    if (!packed.pages.empty() && kind == recipe.kind) break;
+    std::vector<detail::PackItem> items;
+    places.clear();
+    std::size_t place = 0;
+    for (const AtlasGlyph& glyph : selection.glyphs) {
+      if (glyph.cell.empty()) continue;
+      if (selection.strikes[glyph.strike].kind == kind) items.push_back({glyph.cell.width, glyph.cell.height}), places.push_back(place);
+      ++place;
+    }
+    const auto result = detail::pack(items, recipe.gap, page.width, page.height, recipe.fit.has_value() && !items.empty());
+    if (!result) return std::nullopt;
+    for (std::size_t i = 0; i < items.size(); ++i) {
+      items[i].page += first_page;
+      packed.items[places[i]] = items[i];
+    }
+    first_page += result->page_count;
+    packed.pages.push_back({kind, *result});
+  }
   return packed;
 }
 
@@ -121,8 +156,8 @@ Strike make_strike(const AtlasRecipe& recipe, const Selection::Chosen& chosen, s
   const Face& face = *recipe.faces[chosen.face];
   const float scale = chosen.size / face.units_per_em();
   const LineMetrics m = face.line_metrics();
-  const bool has_reach = is_distance(recipe.kind);
-  return {face_index, recipe.kind, chosen.size, has_reach ? recipe.reach : 0, has_reach ? 0 : std::ceil(recipe.padding),
+  const bool has_reach = is_distance(chosen.kind);
+  return {face_index, chosen.kind, chosen.size, has_reach ? recipe.reach : 0, has_reach ? 0 : std::ceil(recipe.padding),
           {m.ascent * scale, m.descent * scale, m.line_gap * scale}};
 }
 
@@ -152,16 +187,18 @@ Result<void> paint_all(const AtlasRecipe& recipe, const Selection& selection, co
   const std::size_t count = selection.glyphs.size(), blocks = (count + kBlock - 1) / kBlock;
   failed.assign(count, 0);
   Progress progress(control, count);
+  const AtlasRecipe colored = detail::color_recipe(recipe);
   // Cells do not overlap, so threads write to one page side by side.
   run_parts(control.workers, blocks, [&](std::size_t block) {
     if (!progress.go_on()) return;
-    detail::PictureMaker maker(recipe);
+    detail::PictureMaker maker(recipe), color_maker(colored);
     const std::size_t end = std::min(count, (block + 1) * kBlock);
     for (std::size_t i = block * kBlock; i < end; ++i) {
       const AtlasGlyph& glyph = selection.glyphs[i];
       if (!glyph.page) continue;
       const Selection::Chosen& strike = selection.strikes[glyph.strike];
-      failed[i] = maker.paint(*recipe.faces[strike.face], strike.size, glyph, pages[*glyph.page].image) ? 0 : 1;
+      detail::PictureMaker& with = strike.kind == recipe.kind ? maker : color_maker;
+      failed[i] = with.paint(*recipe.faces[strike.face], strike.size, glyph, pages[*glyph.page].image) ? 0 : 1;
     }
     progress.add(end - block * kBlock);
   });
@@ -199,7 +236,7 @@ double Atlas::used_area(int gap) const {
 }
 
 std::string recipe_key(const AtlasRecipe& recipe) {
-  constexpr int kPictures = 2;  // grows when the same recipe gives other pixels
+  constexpr int kPictures = 3;  // grows when the same recipe gives other pixels
   detail::Fnv1a hash;
   for (const std::shared_ptr<const Face>& face : recipe.faces) hash.add_number(static_cast<std::uint64_t>(face->id()));
   std::vector<char32_t> characters = recipe.characters;
@@ -212,13 +249,15 @@ std::string recipe_key(const AtlasRecipe& recipe) {
   hash.add(fmt::format("{} {} {} {} {} {} {} {} {}x{}", kPictures, to_string(recipe.kind), recipe.all_glyphs, recipe.closure, recipe.reach,
                        recipe.padding, recipe.gap, recipe.bits, page.width, page.height));
   hash.add(fmt::format(" {} {} {} {} {}", recipe.phases, recipe.fit_rows, recipe.palette, recipe.painter.name, static_cast<bool>(recipe.read_picture)));
+  hash.add(recipe.color_glyphs ? " colored" : " plain");
   if (!recipe.fit) hash.add(fmt::format(" {}", recipe.size));
   for (const float size : recipe.other_sizes) hash.add(fmt::format(" {}", size));
   return fmt::format("{:016x}", hash.result());
 }
 
 Result<Atlas> bake(const AtlasRecipe& recipe, Notes* notes, const BakeControl& control) {
-  if (const Result<void> checked = check(recipe); !checked) return fail(checked.error());
+  if (recipe.faces.empty()) return fail(make_error(ErrorKind::bad_value, "at least one face"));
+  if (const Result<void> checked = detail::check_pictures(recipe); !checked) return fail(checked.error());
   if (const Result<void> permitted = check_permission(recipe); !permitted) return fail(permitted.error());
   Selection selection = detail::select_glyphs(recipe, notes);
   if (recipe.fit) {
@@ -231,10 +270,12 @@ Result<Atlas> bake(const AtlasRecipe& recipe, Notes* notes, const BakeControl& c
   if (!packed) return too_large(recipe, selection);
   Atlas atlas;
   atlas.key = recipe_key(recipe);
-  for (std::size_t i = 0; i < packed->pages.page_count; ++i) {
-    Result<Image> image = Image::make(packed->pages.page_width, packed->pages.page_height, page_format(recipe.kind, recipe.bits));
-    if (!image) return fail(image.error());
-    atlas.pages.push_back({*std::move(image), recipe.kind});
+  for (const Packed::Pages& pages : packed->pages) {
+    for (std::size_t i = 0; i < pages.result.page_count; ++i) {
+      Result<Image> image = Image::make(pages.result.page_width, pages.result.page_height, page_format(pages.kind, recipe.bits));
+      if (!image) return fail(image.error());
+      atlas.pages.push_back({*std::move(image), pages.kind});
+    }
   }
   std::size_t item = 0;
   for (AtlasGlyph& glyph : selection.glyphs) {

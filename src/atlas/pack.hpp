@@ -3,6 +3,7 @@
 #pragma once
 
 #include <cstddef>
+#include <cstdint>
 #include <optional>
 #include <vector>
 
@@ -10,35 +11,41 @@
 
 namespace grafema::detail {
 
-/// One page as a skyline: for each stretch of x how far down it is taken. A rectangle goes where its bottom ends
-/// highest.
-class Skyline {
- public:
-  Skyline(int width, int height);
-
-  /// The top left corner of the place found, which is then taken; nothing where there is no room.
-  struct Place {
-    int x, y;
-  };
-  std::optional<Place> add(int width, int height);
-  int used_height() const { return used_height_; }
-
- private:
-  struct Step {
-    int x, width, y;
-  };
-  std::optional<int> find_top(std::size_t step, int width, int height) const;
-  void take(std::size_t step, int x, int width, int bottom);
-
-  int width_, height_, used_height_ = 0;
-  std::vector<Step> steps_;
-};
-
 /// A rectangle to place; `page`, `x` and `y` are filled in.
 struct PackItem {
   int width = 0, height = 0;
   std::size_t page = 0;
   int x = 0, y = 0;
+};
+
+/// The rectangles that wait for a place, by width and then by height. Sizes include the gap.
+class Shelf {
+ public:
+  Shelf() = default;
+  Shelf(const std::vector<PackItem>& items, int gap, const std::vector<std::uint32_t>& which);
+
+  struct Choice {
+    int width, height;
+    std::size_t place;  ///< among those of its width
+  };
+  /// The rectangle that fills a gap best that is `width` wide, with room for `height` and walls of these heights at its
+  /// sides; nothing where none fits.
+  std::optional<Choice> choose(int width, int height, int left_wall, int right_wall) const;
+  std::uint32_t take(const Choice& choice);
+  bool empty() const { return left_ == 0; }
+  std::size_t size() const { return left_; }
+
+ private:
+  struct Entry {
+    int height;
+    std::uint32_t item;
+  };
+  static constexpr int kTries = 12;  ///< how much narrower than the best so far a rectangle may be to be looked at
+
+  int gap_ = 0;
+  std::vector<std::vector<Entry>> buckets_;  ///< by width
+  std::vector<int> widths_;                  ///< of the buckets that are not empty, ascending
+  std::size_t left_ = 0;
 };
 
 struct PackResult {

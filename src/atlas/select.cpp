@@ -47,12 +47,14 @@ void choose_characters(const AtlasRecipe& recipe, Chosen& chosen, Notes* notes) 
   }
 }
 
-/// What a picture of the glyph shows, font units.
-Result<FontRect> find_box(const AtlasRecipe& recipe, const Face& face, GlyphId glyph, Contours& outline) {
-  if (recipe.kind == PictureKind::color) {
+/// What a picture of the glyph shows, font units, and whether in color.
+Result<FontRect> find_box(const AtlasRecipe& recipe, const Face& face, GlyphId glyph, Contours& outline, bool& in_color) {
+  in_color = false;
+  if (recipe.kind == PictureKind::color || recipe.color_glyphs) {
     const Result<std::optional<FontRect>> box = color_box(face, glyph, recipe.size);
     if (!box) return fail(box.error());
-    if (*box) return **box;
+    in_color = box->has_value() && !(*box)->empty();
+    if (in_color) return **box;
   }
   const Result<void> read = face.read_outline(glyph, outline);
   if (!read) return fail(read.error());
@@ -81,25 +83,30 @@ Selection select_glyphs(const AtlasRecipe& recipe, Notes* notes) {
   if (!recipe.fit) sizes.insert(sizes.end(), recipe.other_sizes.begin(), recipe.other_sizes.end());
   Selection selection;
   Contours outline;
-  std::vector<AtlasGlyph> of_face;
-  std::vector<FontRect> boxes;
-  const auto finish_face = [&](std::size_t face) {
+  struct OfFace {
+    std::vector<AtlasGlyph> glyphs;
+    std::vector<FontRect> boxes;
+  };
+  OfFace plain, colored;
+  const auto finish = [&](std::size_t face, PictureKind kind, OfFace& of_face) {
+    const int phases = kind == PictureKind::coverage ? recipe.phases : 1;
     for (const float size : sizes) {
-      selection.strikes.push_back({face, size});
-      for (std::size_t i = 0; i < of_face.size(); ++i) {
-        for (int phase = 0; phase < recipe.phases; ++phase) {
-          AtlasGlyph glyph = of_face[i];
+      if (of_face.glyphs.empty()) continue;
+      selection.strikes.push_back({face, size, kind});
+      for (std::size_t i = 0; i < of_face.glyphs.size(); ++i) {
+        for (int phase = 0; phase < phases; ++phase) {
+          AtlasGlyph glyph = of_face.glyphs[i];
           glyph.strike = selection.strikes.size() - 1;
-          glyph.phase = static_cast<std::uint8_t>(phase * 4 / recipe.phases);
+          glyph.phase = static_cast<std::uint8_t>(phase * 4 / phases);
           if (phase > 0) glyph.codepoints.clear();
           selection.glyphs.push_back(std::move(glyph));
-          selection.boxes.push_back(boxes[i]);
+          selection.boxes.push_back(of_face.boxes[i]);
         }
       }
     }
-    of_face.clear();
-    boxes.clear();
+    of_face = {};
   };
+  const auto finish_face = [&](std::size_t face) { finish(face, recipe.kind, plain), finish(face, PictureKind::color, colored); };
   std::size_t face = chosen.begin()->first.first;
   for (auto& [key, characters] : chosen) {
     if (key.first != face) finish_face(face), face = key.first;
@@ -108,40 +115,60 @@ Selection select_glyphs(const AtlasRecipe& recipe, Notes* notes) {
     AtlasGlyph glyph;
     glyph.glyph = GlyphId{key.second};
     glyph.codepoints = std::move(characters);
-    const Result<FontRect> box = find_box(recipe, *recipe.faces[face], glyph.glyph, outline);
+    bool in_color = false;
+    const Result<FontRect> box = find_box(recipe, *recipe.faces[face], glyph.glyph, outline, in_color);
+    OfFace& to = in_color && recipe.kind != PictureKind::color ? colored : plain;
     if (!box && notes != nullptr) notes->add({.kind = NoteKind::damaged_glyph, .position = key.second});
-    boxes.push_back(box.value_or(FontRect{}));
-    of_face.push_back(std::move(glyph));
+    to.boxes.push_back(box.value_or(FontRect{}));
+    to.glyphs.push_back(std::move(glyph));
   }
   finish_face(face);
   return selection;
 }
 
+void size_cell(const AtlasRecipe& recipe, const Face& face, float size, const RowFit& fit, const FontRect& box, AtlasGlyph& glyph) {
+  glyph.cell = {};
+  if (box.empty() || !(box.x_max > box.x_min && box.y_max > box.y_min)) return;
+  const bool far = is_distance(recipe.kind), painted = recipe.kind == PictureKind::color;
+  const double around = far ? recipe.reach : std::ceil(recipe.padding), scale = double{size} / face.units_per_em(), phase = glyph.phase / 4.0;
+  // A coverage or color cell is the rounded box and its padding; a distance cell is the box and its reach, rounded.
+  const auto low = [&](double v) { return far ? std::floor(v - around) : std::floor(v) - around; };
+  const auto high = [&](double v) { return far ? std::ceil(v + around) : std::ceil(v) + around; };
+  const GlyphPainter none, &paint = painted ? recipe.painter : none;
+  const double left = low(box.x_min * scale + phase - paint.left), top = low(-fit(box.y_max) * scale - paint.top);
+  const double width = high(box.x_max * scale + phase + paint.right) - left, height = high(-fit(box.y_min) * scale + paint.bottom) - top;
+  constexpr double kMost = 1 << 20;  // no page holds it, and numbers stay whole
+  if (!(width <= kMost && height <= kMost && std::abs(left) <= kMost && std::abs(top) <= kMost)) {
+    glyph.cell.width = glyph.cell.height = static_cast<int>(kMost);
+    return;
+  }
+  glyph.offset = {static_cast<float>(left), static_cast<float>(top)};
+  glyph.cell.width = static_cast<int>(width);
+  glyph.cell.height = static_cast<int>(height);
+}
+
+AtlasRecipe color_recipe(const AtlasRecipe& recipe) {
+  AtlasRecipe out = recipe;
+  out.kind = PictureKind::color;
+  out.bits = 8;
+  out.fit_rows = false;
+  out.painter = {};
+  return out;
+}
+
 void size_cells(const AtlasRecipe& recipe, Selection& selection) {
-  const bool far = is_distance(recipe.kind);
-  const double around = far ? recipe.reach : std::ceil(recipe.padding);
+  const AtlasRecipe colored = color_recipe(recipe);
   std::vector<RowFit> fits;
   for (const Selection::Chosen& strike : selection.strikes) {
     fits.push_back(recipe.fit_rows ? RowFit::of(*recipe.faces[strike.face], strike.size) : RowFit{});
   }
   for (std::size_t i = 0; i < selection.glyphs.size(); ++i) {
     AtlasGlyph& glyph = selection.glyphs[i];
-    const FontRect& box = selection.boxes[i];
     const Selection::Chosen& strike = selection.strikes[glyph.strike];
     const Face& face = *recipe.faces[strike.face];
-    const double scale = double{strike.size} / face.units_per_em(), phase = glyph.phase / 4.0;
-    glyph.advance = static_cast<float>(face.advance(glyph.glyph) * scale);
-    glyph.cell = {};
-    if (box.empty() || !(box.x_max > box.x_min && box.y_max > box.y_min)) continue;
-    // A coverage or color cell is the rounded box and its padding; a distance cell is the box and its reach, rounded.
-    const auto low = [&](double v) { return far ? std::floor(v - around) : std::floor(v) - around; };
-    const auto high = [&](double v) { return far ? std::ceil(v + around) : std::ceil(v) + around; };
-    const bool painted = recipe.kind == PictureKind::color;
-    const GlyphPainter& paint = recipe.painter;
-    const double left = low(box.x_min * scale + phase - (painted ? paint.left : 0)), top = low(-fits[glyph.strike](box.y_max) * scale - (painted ? paint.top : 0));
-    glyph.offset = {static_cast<float>(left), static_cast<float>(top)};
-    glyph.cell.width = static_cast<int>(high(box.x_max * scale + phase + (painted ? paint.right : 0)) - left);
-    glyph.cell.height = static_cast<int>(high(-fits[glyph.strike](box.y_min) * scale + (painted ? paint.bottom : 0)) - top);
+    glyph.advance = static_cast<float>(face.advance(glyph.glyph) * (double{strike.size} / face.units_per_em()));
+    const bool other = strike.kind != recipe.kind;
+    size_cell(other ? colored : recipe, face, strike.size, other ? RowFit{} : fits[glyph.strike], selection.boxes[i], glyph);
   }
 }
 

@@ -14,6 +14,7 @@ struct Selection {
   struct Chosen {
     std::size_t face = 0;  ///< index into AtlasRecipe::faces
     float size = 0;
+    PictureKind kind{};
   };
   std::vector<Chosen> strikes;
   std::vector<AtlasGlyph> glyphs;   ///< strike, glyph, codepoints and phase are set
@@ -26,9 +27,6 @@ struct Selection {
 /// Chooses glyphs of the faces that have them, at the recipe's sizes (`size` alone where it has `fit`).
 Selection select_glyphs(const AtlasRecipe& recipe, Notes* notes);
 
-/// Sets cell size, offset and advance of every glyph; one without anything to paint keeps an empty cell.
-void size_cells(const AtlasRecipe& recipe, Selection& selection);
-
 /// Maps the outline's heights so that baseline, x-height and capitals of the face stand on whole rows at `size`.
 struct RowFit {
   float x_height = 0, cap_height = 0;      ///< font units; 0: unknown
@@ -36,6 +34,19 @@ struct RowFit {
   static RowFit of(const Face& face, float size);
   float operator()(float y) const { return y <= x_height || x_height <= 0 ? y * x_scale : x_height * x_scale + (y - x_height) * above_scale; }
 };
+
+/// The same recipe for color glyphs among others.
+AtlasRecipe color_recipe(const AtlasRecipe& recipe);
+
+/// Checks what a recipe says of its pictures, all but the faces.
+Result<void> check_pictures(const AtlasRecipe& recipe);
+/// Whether pictures of the face may be made: its embedding permission and license.
+Result<void> check_permission(const Face& face);
+
+/// Sets cell size and offset of one glyph, whose phase is set, from the box of what is painted.
+void size_cell(const AtlasRecipe& recipe, const Face& face, float size, const RowFit& fit, const FontRect& box, AtlasGlyph& glyph);
+/// Sets cell size, offset and advance of every glyph; one without anything to paint keeps an empty cell.
+void size_cells(const AtlasRecipe& recipe, Selection& selection);
 
 /// Kerning of all pairs of a strike's glyphs in pixels, as pairs or classes, whichever is shorter.
 AtlasKerning make_kerning(const Face& face, float size, std::size_t strike, const std::vector<AtlasGlyph>& glyphs);

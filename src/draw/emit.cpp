@@ -171,6 +171,7 @@ Result<void> emit_quads(TextContext& context, std::span<Label* const> labels, co
       Label::State& state = labels[i]->state();
       if (!state.visible) continue;
       state.prepare(notes);
+      context.source().keep(state.pages);
       const Look& look = context.looks().get(state.look);
       if (notes != nullptr) note_reach(state, look, *notes);
       emitter.add(state, look, detail::map_checked(state.box, state.placement, view));

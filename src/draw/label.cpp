@@ -201,6 +201,7 @@ void Label::State::resolve_glyphs(Notes* notes) {
   quads.clear();
   infos.clear();
   variants.clear();
+  pages.clear();
   records_generation = 0;
   std::vector<GlyphKey>& keys = context->records().keys_wanted;
   std::vector<Sprite>& sprites = context->records().sprites;
@@ -211,7 +212,8 @@ void Label::State::resolve_glyphs(Notes* notes) {
   sprites.resize(keys.size());
   context->source().resolve(keys, sprites);
   for (std::size_t i = 0; i < sprites.size(); ++i) {
-    if (sprites[i].state == SpriteState::ready) add_quad(sprites[i], static_cast<std::uint32_t>(i));
+    const bool shown = sprites[i].state == SpriteState::ready || (sprites[i].state == SpriteState::waiting && sprites[i].cell[2] > 0);
+    if (shown) add_quad(sprites[i], static_cast<std::uint32_t>(i));
     if (sprites[i].state == SpriteState::absent && notes != nullptr) {
       notes->add({.kind = NoteKind::missing_picture, .position = index_of(keys[i].glyph)});
     }
@@ -250,6 +252,7 @@ void Label::State::add_quad(const Sprite& sprite, std::uint32_t glyph) {
   quad.box = {fraction(quad.x, box.width()), fraction(quad.y, box.height()), fraction(quad.x + quad.width, box.width()),
               fraction(quad.y + quad.height, box.height())};
   quads.push_back(quad);
+  if (std::find(pages.begin(), pages.end(), sprite.page) == pages.end()) pages.push_back(sprite.page);
   infos.push_back({context->source().pages()[sprite.page].layer, find_variant(sprite, size), sprite.kind, glyph});
 }
 

@@ -56,6 +56,7 @@ struct Label::State {
   Paragraph paragraph;
   std::vector<QuadInfo> infos;  ///< one for each quad
   std::vector<Variant> variants;
+  std::vector<std::uint16_t> pages;  ///< of the source, that its pictures stand on
   LabelWork work;
 
   const FontStack& fonts() const { return own_fonts ? *own_fonts : context->fonts(); }

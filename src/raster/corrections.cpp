@@ -12,7 +12,8 @@ namespace {
 
 constexpr std::size_t kSamples = 4;    // a side of the square between four texel centers
 constexpr Four kFractions = {0.125F, 0.375F, 0.625F, 0.875F};
-constexpr float kAlike = 0.02F;        // pixels; channels that differ by less are one
+// A sample this far from every edge (squared pixels) whose reading is nearly 0 stands beside a hairline that no sample met.
+constexpr float kFar = 0.25F, kNearlyZero = 0.12F;
 constexpr float kNear = 1.5F;          // pixels; the nearest edge of a square through which an edge goes is no farther
 constexpr int kPasses = 4;
 
@@ -22,7 +23,6 @@ class Corrector {
       : width_(static_cast<std::size_t>(cell.width)), height_(static_cast<std::size_t>(cell.height)), out_(out), memory_(memory) {}
 
   void run() {
-    read_texels();
     bool any = false;
     for (std::size_t y = 0; y + 1 < height_; ++y) {
       for (std::size_t x = 0; x + 1 < width_; ++x) {
@@ -56,27 +56,11 @@ class Corrector {
     std::uint16_t x, y;
   };
 
-  /// What a square's corners say by a look at a byte: bits 0 to 2 which channels are above 0, bits 3 to 5 which are as good as
-  /// the true distance.
+  /// The mark of a texel, as `gather` makes them.
   static std::uint8_t describe(const float* t) {
     int bits = 0;
     for (int k = 0; k < 3; ++k) bits |= (t[k] > 0 ? 1 << k : 0) | (std::abs(t[k] - t[3]) <= kAlike ? 8 << k : 0);
     return static_cast<std::uint8_t>(bits);
-  }
-
-  /// At a texel's own center the median is on the side where the shape is.
-  void read_texels() {
-    memory_.marks.resize(width_ * height_);
-    for (std::size_t i = 0; i < width_ * height_; ++i) {
-      float* t = out_.data() + i * 4;
-      std::uint8_t bits = describe(t);
-      const int above = bits & 7;
-      if (((above & (above - 1)) != 0) != (t[3] > 0)) {
-        make_plain(t);
-        bits = describe(t);
-      }
-      memory_.marks[i] = bits;
-    }
   }
 
   static bool two_set(int bits) { return ((bits & 7) & ((bits & 7) - 1)) != 0; }
@@ -119,7 +103,7 @@ class Corrector {
     }
   }
 
-  /// Which samples of a square the shape fills.
+  /// Which samples of a square the shape fills, and which stand far from its edge.
   void find_truth(std::size_t x, std::size_t y) {
     near_.clear();
     const float left = static_cast<float>(x) + 0.5F - kNear, right = static_cast<float>(x) + 1.5F + kNear;
@@ -129,13 +113,19 @@ class Corrector {
     }
     const float otherwise = texel(x, y)[3] > 0 ? 1.0F : -1.0F;
     const Four px = static_cast<float>(x) + 0.5F + kFractions;
-    for (std::size_t j = 0; j < kSamples; ++j) truth_[j] = find_sides(px, static_cast<float>(y) + 0.5F + kFractions[j], otherwise) > Four{};
+    for (std::size_t j = 0; j < kSamples; ++j) {
+      const Four sides = find_sides(px, static_cast<float>(y) + 0.5F + kFractions[j], otherwise, least_[j]);
+      signs_[j] = select(sides > Four{}, all(1), all(-1));
+      least_[j] = select(least_[j] > all(kFar), all(kNearlyZero), Four{});
+    }
   }
 
-  /// Above 0 inside: the side of the nearest piece; of two that are equally near the one whose line is farther.
-  Four find_sides(Four px, float py, float otherwise) const {
+  /// Above 0 inside: the side of the nearest piece; of two that are equally near the one whose line is farther. `best` is how
+  /// far it is, squared.
+  Four find_sides(Four px, float py, float otherwise, Four& best) const {
     const Four zero = {}, one = all(1);
-    Four best = all(INFINITY), best_side = all(otherwise);
+    Four best_side = all(otherwise);
+    best = all(INFINITY);
     for (const EdgePiece* p : near_) {
       const Four dx = px - p->x;
       const float dy = py - p->y;
@@ -165,8 +155,8 @@ class Corrector {
         mixed[k] = left + (right - left) * kFractions;
       }
       const Four middle = larger(smaller(mixed[0], mixed[1]), smaller(larger(mixed[0], mixed[1]), mixed[2]));
-      by_median += (middle > Four{}) ^ truth_[j];
-      by_distance += (mixed[3] > Four{}) ^ truth_[j];
+      by_median += middle * signs_[j] <= least_[j];
+      by_distance += mixed[3] * signs_[j] <= least_[j];
     }
     return {-(by_median[0] + by_median[1] + by_median[2] + by_median[3]), -(by_distance[0] + by_distance[1] + by_distance[2] + by_distance[3])};
   }
@@ -197,7 +187,8 @@ class Corrector {
   RasterScratch::Memory& memory_;
   std::vector<const EdgePiece*> near_;
   std::vector<Square> suspects_, again_;
-  std::array<FourInts, kSamples> truth_ = {};
+  Four signs_[kSamples] = {};  // of the samples of a square: 1 inside, -1 outside
+  Four least_[kSamples] = {};  // what a reading must have on its side
 };
 
 }  // namespace

@@ -21,11 +21,12 @@ constexpr float kTieShare = 1e-4F;
 constexpr Four kSteps = {0.5F, 1.5F, 2.5F, 3.5F};
 
 struct Planes {
-  float *squares, *keys[3], *sides[3];
+  float *keys[3], *sides[3];
 };
 
-/// What a row of pixels learns from a piece. `kEnds`: the piece begins or ends a run, beyond which its tangent goes on.
-template <bool kEnds>
+/// What a row of pixels learns from a piece that `kChannels` see. `kEnds`: the piece begins or ends a run, beyond which its
+/// tangent goes on.
+template <bool kEnds, int kChannels>
 void see_row(const Planes& at, int first, int last, float row_center, const EdgePiece& p) {
   const float py = row_center - p.y;
   const Four zero = {}, one = detail::all(1);
@@ -41,9 +42,7 @@ void see_row(const Planes& at, int first, int last, float row_center, const Edge
       if (p.ends_run) side = detail::select(raw > one, (py - p.ey) * p.end_x - (px - p.ex) * p.end_y, side);
     }
     const Four key = square - kTieShare * side * side;
-    detail::store(at.squares + x, detail::smaller(detail::load(at.squares + x), square));
-    for (int c = 0; c < 3; ++c) {
-      if ((p.channels >> c & 1) == 0) continue;
+    for (int c = 0; c < kChannels; ++c) {
       const Four old = detail::load(at.keys[c] + x);
       const detail::FourInts nearer = key < old;
       detail::store(at.keys[c] + x, detail::select(nearer, key, old));
@@ -60,32 +59,78 @@ void see(const Planes& planes, const PixelRect& cell, float reach, const EdgePie
   if (left >= right) return;
   left -= left % 4;
   const std::size_t stride = detail::padded(cell.width);
+  Planes at{};
+  int count = 0;
+  for (int c = 0; c < 3; ++c) {
+    if ((p.channels >> c & 1) == 0) continue;
+    at.keys[count] = planes.keys[c] + static_cast<std::size_t>(top) * stride;
+    at.sides[count++] = planes.sides[c] + static_cast<std::size_t>(top) * stride;
+  }
+  const bool ends = p.begins_run || p.ends_run;
+  const auto see_one = ends ? (count == 3 ? see_row<true, 3> : see_row<true, 2>) : (count == 3 ? see_row<false, 3> : see_row<false, 2>);
   for (int y = top; y < bottom; ++y) {
-    const std::size_t row = static_cast<std::size_t>(y) * stride;
-    const Planes at{planes.squares + row, {planes.keys[0] + row, planes.keys[1] + row, planes.keys[2] + row},
-                    {planes.sides[0] + row, planes.sides[1] + row, planes.sides[2] + row}};
-    if (p.begins_run || p.ends_run) {
-      see_row<true>(at, left, right, static_cast<float>(y) + 0.5F, p);
-    } else {
-      see_row<false>(at, left, right, static_cast<float>(y) + 0.5F, p);
-    }
+    see_one(at, left, right, static_cast<float>(y) + 0.5F, p);
+    for (int c = 0; c < count; ++c) at.keys[c] += stride, at.sides[c] += stride;
   }
 }
 
-/// Signs the true distances; a channel that sees nothing within reach takes them.
-void gather(const PixelRect& cell, float reach, const Planes& planes, std::span<float> out, const RasterScratch::Memory& memory) {
+Four root(Four v) { return Four{std::sqrt(v[0]), std::sqrt(v[1]), std::sqrt(v[2]), std::sqrt(v[3])}; }
+
+/// The four channels of four pixels, and what `correct_channels` asks of each at a glance.
+struct FourTexels {
+  Four channels[4];
+  detail::FourInts marks;
+};
+
+FourTexels read_texels(const Planes& planes, std::size_t at, float reach, Four inside) {
+  const Four unseen = detail::all(reach * reach), low = detail::all(-reach), high = detail::all(reach), zero = {};
+  FourTexels t;
+  Four square = unseen, sides[3];
+  detail::FourInts seen[3];
+  for (int c = 0; c < 3; ++c) {
+    const Four key = detail::load(planes.keys[c] + at);
+    sides[c] = detail::load(planes.sides[c] + at);
+    seen[c] = key < unseen;
+    // The nearest piece is seen by two channels at least; its squared distance is its key and what was taken off for ties.
+    square = detail::smaller(square, detail::select(seen[c], key + kTieShare * sides[c] * sides[c], unseen));
+  }
+  const Four real = root(square) * inside;
+  detail::FourInts above[3];
+  for (int c = 0; c < 3; ++c) {
+    t.channels[c] = detail::select(seen[c], detail::smaller(detail::larger(sides[c], low), high), real);  // what sees nothing takes the true one
+    above[c] = t.channels[c] > zero;
+  }
+  t.channels[3] = real;
+  // At a pixel's own center the median is on the side where the shape is.
+  const detail::FourInts most = (above[0] & above[1]) | (above[1] & above[2]) | (above[0] & above[2]), wrong = most ^ (real > zero);
+  t.marks = detail::FourInts{};
+  for (int c = 0; c < 3; ++c) {
+    t.channels[c] = detail::select(wrong, real, t.channels[c]);
+    const Four off = t.channels[c] - real, alike = detail::all(detail::kAlike);
+    t.marks |= ((t.channels[c] > zero) & (1 << c)) | (((off <= alike) & (-off <= alike)) & (8 << c));
+  }
+  return t;
+}
+
+/// Signs the true distances and lays the channels side by side.
+void gather(const PixelRect& cell, float reach, const Planes& planes, std::span<float> out, RasterScratch::Memory& memory) {
   const std::size_t width = static_cast<std::size_t>(cell.width), stride = detail::padded(cell.width);
-  const float unseen = reach * reach;
+  memory.marks.resize(width * static_cast<std::size_t>(cell.height));
+  memory.sums.resize(stride);
   for (std::size_t y = 0; y < static_cast<std::size_t>(cell.height); ++y) {
     const std::int8_t* turns = memory.turns.data() + y * (width + 1);
     int inside = 0;
     for (std::size_t x = 0; x < width; ++x) {
       inside += turns[x];
-      const std::size_t at = y * stride + x;
-      const float distance = std::sqrt(planes.squares[at]), real = inside > 0 ? distance : -distance;
-      float* to = out.data() + (y * width + x) * 4;
-      for (int c = 0; c < 3; ++c) to[c] = planes.keys[c][at] < unseen ? std::clamp(planes.sides[c][at], -reach, reach) : real;
-      to[3] = real;
+      memory.sums[x] = inside > 0 ? 1.0F : -1.0F;
+    }
+    for (std::size_t x = 0; x < width; x += 4) {
+      const FourTexels t = read_texels(planes, y * stride + x, reach, detail::load(memory.sums.data() + x));
+      for (std::size_t i = 0; i < std::min<std::size_t>(4, width - x); ++i) {
+        const Four texel = {t.channels[0][i], t.channels[1][i], t.channels[2][i], t.channels[3][i]};
+        detail::store(out.data() + (y * width + x + i) * 4, texel);
+        memory.marks[y * width + x + i] = static_cast<std::uint8_t>(t.marks[i]);
+      }
     }
   }
 }
@@ -111,8 +156,7 @@ Result<void> rasterize_distance_channels(const Contours& contours, const Transfo
   }
   detail::deal_edges(contours.united ? contours : memory.outline, detail::in_cell(to_pixels, cell), kTolerance, memory.edges, memory.pieces, memory.boundary);
   const std::size_t room = detail::padded(cell.width) * static_cast<std::size_t>(cell.height);
-  memory.squares.assign(room, reach * reach);
-  Planes planes{memory.squares.data(), {}, {}};
+  Planes planes{};
   for (std::size_t c = 0; c < 3; ++c) {
     memory.keys[c].assign(room, reach * reach);
     memory.sides[c].resize(room);

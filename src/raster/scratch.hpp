@@ -22,7 +22,7 @@ struct RasterScratch::Memory {
   std::vector<detail::EdgePiece> pieces;
   detail::EdgeMemory edges;
   std::vector<std::uint32_t> row_first, row_next, row_pieces;  // pieces near each row of pixels
-  std::vector<std::uint8_t> marks;
+  std::vector<std::uint8_t> marks;          // of each pixel: bits 0 to 2 which channels are above 0, bits 3 to 5 which are as good as the true distance
   Contours outline;
 };
 
@@ -45,9 +45,12 @@ std::pair<int, int> centers_between(double low, double high, int count);
 /// a row has one entry more than the cell is wide.
 void find_inside(const PixelRect& cell, RasterScratch::Memory& memory);
 
+constexpr float kAlike = 0.02F;  ///< pixels; channels that differ by less are one
+
 /// Finds squares between four texel centers in which the median of the channels would show an edge where there is none, or
 /// miss one, and makes texels plain until it is nowhere wrong on more of a square than the true distance. `out` has the
-/// three channels and the true distance of each pixel; `memory.pieces` are the shape's.
+/// three channels and the true distance of each pixel, its median on the right side; `memory.pieces` are the shape's, `memory.marks`
+/// are made.
 void correct_channels(const PixelRect& cell, std::span<float> out, RasterScratch::Memory& memory);
 
 constexpr std::size_t padded(int width) { return (static_cast<std::size_t>(width) + 3) / 4 * 4; }

@@ -13,13 +13,13 @@ namespace fs = std::filesystem;
 
 /// The modules in the order of the design, each with its public headers.
 const std::vector<std::pair<std::string, std::vector<std::string>>> kModules = {
-    {"base", {"color", "error", "export", "geometry", "image", "notes", "utf8"}},
+    {"base", {"color", "error", "export", "geometry", "image", "notes", "utf8", "workers"}},
     {"outline", {"contours"}},
     {"font", {"character_sets", "color_glyphs", "face", "family", "font_data", "font_stack", "glyph_metrics", "layout_rules", "layout_tables", "license", "reachable", "variations"}},
-    {"raster", {"fill", "raster"}},
-    {"atlas", {"atlas", "glyph_source"}},
+    {"raster", {"color_paint", "fill", "raster"}},
+    {"atlas", {"atlas", "glyph_cache", "glyph_source", "repaint"}},
     {"text", {"character_check", "paragraph", "text_style", "unicode_blocks"}},
-    {"draw", {"label", "late_face", "look", "looks", "motion", "paint", "placement", "quads", "text_context", "view"}},
+    {"draw", {"label", "late_face", "look", "look_painter", "looks", "motion", "paint", "placement", "quads", "text_context", "view"}},
     {"render", {"blending", "opengl_offscreen", "opengl_renderer", "software_renderer"}},
     {"write", {"make_font"}},
     {"files", {"family_file", "files", "missing_report"}},

@@ -86,11 +86,15 @@ TEST_CASE("labels in perspective agree, near and far", "[render][opengl]") {
   check_agreement(scene.context, labels, view, Blending::linear, OpenGLFlavor::core_33);
 }
 
-TEST_CASE("coverage, 16-bit and color pages agree", "[render][opengl]") {
-  const std::string which = GENERATE("coverage", "wide", "color");
+TEST_CASE("pages of every kind agree", "[render][opengl]") {
+  const std::string which = GENERATE("coverage", "wide", "color", "three", "four", "wide three", "wide four");
   const auto blending = GENERATE(Blending::linear, Blending::gamma);
   const auto atlas = which == "color"  ? test::color_atlas()
                      : which == "wide" ? test::atlas_of(built_in_face(), PictureKind::distance, 24, 16)
+                     : which == "three" ? test::atlas_of(test::dejavu(), PictureKind::distance_rgb, 32)
+                     : which == "four" ? test::atlas_of(test::dejavu(), PictureKind::distance_rgba, 32)
+                     : which == "wide three" ? test::atlas_of(test::dejavu(), PictureKind::distance_rgb, 24, 16)
+                     : which == "wide four" ? test::atlas_of(test::dejavu(), PictureKind::distance_rgba, 24, 16)
                                        : test::atlas_of(test::dejavu(), PictureKind::coverage, 31);
   test::Scene scene(atlas);
   Label label(scene.context, "ABBA");
@@ -98,7 +102,7 @@ TEST_CASE("coverage, 16-bit and color pages agree", "[render][opengl]") {
   label.set_look(scene.context.looks().set("s", look_named("shadow")));
   REQUIRE(label.set_placement({.at = {30.2F, 60.4F}, .rotate = 12}).has_value());
   Label* const labels[] = {&label};
-  check_agreement(scene.context, labels, kSmall, blending, which == "wide" ? OpenGLFlavor::es_30 : OpenGLFlavor::core_33);
+  check_agreement(scene.context, labels, kSmall, blending, which.starts_with("wide") ? OpenGLFlavor::es_30 : OpenGLFlavor::core_33);
 }
 
 TEST_CASE("drawn from a distance page at its own size, text is that of exact coverage", "[render]") {

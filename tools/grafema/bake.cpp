@@ -23,7 +23,7 @@ struct Options {
   int gap = 1, bits = 8, phases = 1;
   std::size_t palette = 0;
   unsigned threads = 0;
-  bool fit_rows = false, no_closure = false, strict = false, quiet = false, again = false;
+  bool fit_rows = false, no_closure = false, no_color = false, strict = false, quiet = false, again = false;
 };
 
 PictureKind to_kind(const std::string& name) {
@@ -66,9 +66,10 @@ AtlasRecipe to_recipe(const Options& options, const LoadedFonts& fonts, const Ch
   recipe.bits = options.bits;
   recipe.phases = options.phases;
   recipe.fit_rows = options.fit_rows;
+  recipe.palette = options.palette;
+  recipe.read_picture = read_png;
+  recipe.color_glyphs = !options.no_color;
   if (recipe.kind == PictureKind::color) {
-    recipe.palette = options.palette;
-    recipe.read_picture = read_png;
     if (options.look.asked()) recipe.painter = make_painter(options.look.read(), *std::max_element(sizes.begin(), sizes.end()));
   } else if (options.look.asked()) {
     throw Failure{wrong_usage, "a look is painted into pictures of --kind color alone; other kinds take it when they are drawn"};
@@ -172,7 +173,8 @@ void add_picture_options(CLI::App& command, Options& options) {
   command.add_option("--bits", options.bits, "8 or 16 bits a channel")->type_name("N")->capture_default_str();
   command.add_option("--phases", options.phases, "Coverage: 1, 2 or 4 pictures a glyph at parts of a pixel, for small text that moves")->type_name("N")->capture_default_str();
   command.add_flag("--fit-rows", options.fit_rows, "Coverage: x-height and capitals end on whole rows of pixels");
-  command.add_option("--palette", options.palette, "Color: which palette of color glyphs, from 0")->type_name("N");
+  command.add_flag("--no-color", options.no_color, "Glyphs in color too become pictures of --kind");
+  command.add_option("--palette", options.palette, "Which palette of color glyphs, from 0")->type_name("N");
 }
 
 }  // namespace

@@ -27,7 +27,7 @@ void draw_label(Picture& picture, Image& image) {
   label.set_motion(picture.motion);
   label.set_time(picture.seconds);
   Label* const labels[] = {&label};
-  std::vector<GlyphQuad> quads(label.paragraph().glyphs.size() * Look::kMaxLayers + 1);
+  std::vector<GlyphQuad> quads(label.paragraph(&picture.laid.notes).glyphs.size() * Look::kMaxLayers + 1);
   std::vector<Batch> batches(quads.size());
   std::vector<LayerRecord> layers(256);
   QuadList list{quads, batches, layers};

@@ -1,0 +1,365 @@
+// SPDX-License-Identifier: MIT
+// The live cache: what was asked for, what is being made, where pictures stand and which page is forgotten next.
+#include "grafema/glyph_cache.hpp"
+
+#include <algorithm>
+#include <bit>
+#include <cmath>
+#include <cstring>
+#include <map>
+#include <mutex>
+
+#include "atlas/live_pages.hpp"
+#include "atlas/select.hpp"
+
+namespace grafema {
+namespace {
+
+using Clock = std::chrono::steady_clock;
+using detail::LivePicture;
+
+/// The key of the bar that stands in for pictures that are waiting.
+constexpr GlyphKey kBar{FaceId{}, GlyphId{0xFFFFFFFF}, 0, 0};
+
+std::size_t slot_of(const GlyphKey& key, std::size_t slots) {
+  std::uint64_t h = static_cast<std::uint64_t>(key.face) ^ (std::uint64_t{index_of(key.glyph)} * 0x9E3779B97F4A7C15U) ^ (std::uint64_t{key.quarter_px} << 40U) ^ (std::uint64_t{key.phase} << 60U);
+  h ^= h >> 29U;
+  h *= 0xBF58476D1CE4E5B9U;
+  return static_cast<std::size_t>(h >> 20U) & (slots - 1);
+}
+
+/// What jobs share with the cache: recipes that never change, and the pictures that are done.
+struct Shared {
+  AtlasRecipe plain, color;
+  bool color_glyphs = false;
+  std::mutex mutex;
+  std::vector<LivePicture> done;
+};
+
+float size_of(const AtlasRecipe& recipe, const GlyphKey& key) { return key.quarter_px == 0 ? recipe.size : static_cast<float>(key.quarter_px) / 4; }
+
+LivePicture make_picture(const Shared& shared, const Face& face, const GlyphKey& key) {
+  LivePicture made{key};
+  Contours outline;
+  const Result<std::optional<FontRect>> box = shared.color_glyphs ? color_box(face, key.glyph, shared.color.size) : Result<std::optional<FontRect>>(std::nullopt);
+  const bool color = box && box->has_value();
+  const AtlasRecipe& recipe = color ? shared.color : shared.plain;
+  const float size = color ? recipe.size : size_of(recipe, key);
+  const Result<void> read = color ? Result<void>{} : face.read_outline(key.glyph, outline);
+  AtlasGlyph glyph;
+  glyph.glyph = key.glyph;
+  glyph.phase = color ? std::uint8_t{0} : key.phase;
+  if (read) detail::size_cell(recipe, face, size, recipe.fit_rows ? detail::RowFit::of(face, size) : detail::RowFit{}, color ? **box : bounds(outline), glyph);
+  made.failed = !read || !box;
+  made.kind = recipe.kind;
+  made.size = size;
+  made.reach = is_distance(recipe.kind) ? recipe.reach : 0;
+  made.offset = glyph.offset;
+  made.phase = glyph.phase;
+  if (glyph.cell.empty()) return made;
+  Result<Image> image = Image::make(glyph.cell.width, glyph.cell.height, page_format(recipe.kind, recipe.bits));
+  made.failed = made.failed || !image || !detail::PictureMaker(recipe).paint(face, size, glyph, *image);
+  if (!made.failed) made.image = *std::move(image);
+  return made;
+}
+
+/// A block about as large as a letter.
+LivePicture make_bar(const AtlasRecipe& recipe) {
+  LivePicture bar{kBar};
+  bar.kind = recipe.kind, bar.size = recipe.size, bar.reach = is_distance(recipe.kind) ? recipe.reach : 0;
+  const float around = is_distance(recipe.kind) ? recipe.reach : 0, left = recipe.size * 0.08F, right = recipe.size * 0.48F, top = -recipe.size * 0.5F;
+  const PixelRect cell = rounded_out(Rect{left, top, right, 0}.grown(around));
+  Result<Image> image = Image::make(cell.width, cell.height, page_format(recipe.kind, recipe.bits));
+  if (!image) return bar;
+  const unsigned max = recipe.bits == 16 ? 65535 : 255;
+  const auto channels = static_cast<std::size_t>(channel_count(image->format()));
+  for (int y = 0; y < cell.height; ++y) {
+    for (int x = 0; x < cell.width; ++x) {
+      const float px = static_cast<float>(cell.x + x) + 0.5F, py = static_cast<float>(cell.y + y) + 0.5F;
+      const float inside = std::min({px - left, right - px, py - top, -py});
+      const unsigned value = is_distance(recipe.kind) ? distance_value(inside, recipe.reach, max) : coverage_value(inside + 0.5F, max);
+      for (std::size_t c = 0; c < channels; ++c) {
+        std::uint8_t* to = image->row(y) + (static_cast<std::size_t>(x) * channels + c) * (recipe.bits / 8U);
+        const auto wide = static_cast<std::uint16_t>(value);
+        if (recipe.bits == 16) std::memcpy(to, &wide, 2);
+        else *to = static_cast<std::uint8_t>(value);
+      }
+    }
+  }
+  bar.image = *std::move(image);
+  bar.offset = {static_cast<float>(cell.x), static_cast<float>(cell.y)};
+  return bar;
+}
+
+}  // namespace
+
+struct GlyphCache::State {
+  struct Entry {
+    GlyphKey key;
+    Sprite sprite;
+    bool used = false;
+  };
+
+  explicit State(const GlyphCacheOptions& wanted)
+      : options(wanted), shared(std::make_shared<Shared>()), pages(wanted.gap, wanted.first_page, wanted.largest_page, wanted.budget), table(256) {}
+
+  GlyphCacheOptions options;
+  std::shared_ptr<Shared> shared;
+  detail::LivePages pages;
+  std::map<FaceId, std::shared_ptr<const Face>> faces;
+  std::vector<Entry> table;  // a power of two of slots, open addressing
+  std::size_t used = 0;
+  std::vector<GlyphKey> queue;       // to be made on this thread
+  std::vector<LivePicture> unplaced; // made, no room or no budget yet
+  std::vector<LivePicture> arrived;
+  static constexpr std::size_t kMostFailures = 256;
+  std::vector<GlyphId> failures;     // not noted yet
+  std::uint64_t epoch = 1;
+  std::size_t bytes_left = 0;
+  Clock::duration time_left{};
+  GlyphCacheWork work;
+
+  /// The key of the picture that serves a wish.
+  GlyphKey normal(GlyphKey key) const {
+    if (is_distance(options.kind) || options.kind == PictureKind::color) key.quarter_px = 0, key.phase = 0;
+    const int step = 4 / options.phases;
+    key.phase = static_cast<std::uint8_t>(key.phase / step * step);
+    return key;
+  }
+
+  Entry* find(const GlyphKey& key) {
+    for (std::size_t slot = slot_of(key, table.size()); table[slot].used; slot = (slot + 1) & (table.size() - 1)) {
+      if (table[slot].key == key) return &table[slot];
+    }
+    return nullptr;
+  }
+
+  Entry& add(const GlyphKey& key) {
+    if ((used + 1) * 2 > table.size()) rebuild(table.size() * 2, [](const Entry&) { return true; });
+    std::size_t slot = slot_of(key, table.size());
+    while (table[slot].used) slot = (slot + 1) & (table.size() - 1);
+    ++used;
+    table[slot] = {key, {}, true};
+    return table[slot];
+  }
+
+  template <class Keep>
+  void rebuild(std::size_t slots, Keep keep) {
+    std::vector<Entry> old(slots);
+    old.swap(table);
+    used = 0;
+    for (const Entry& entry : old) {
+      if (entry.used && keep(entry)) add(entry.key).sprite = entry.sprite;
+    }
+  }
+
+  /// Begins to make what an entry waits for. True where it is there at once.
+  bool start(const GlyphKey& key) {
+    const std::shared_ptr<const Face>& face = faces.find(key.face)->second;  // no entry is made for faces that are not there
+    if (options.workers != nullptr) {
+      options.workers->post([shared = shared, face, key] {
+        LivePicture made = make_picture(*shared, *face, key);
+        const std::lock_guard lock(shared->mutex);
+        shared->done.push_back(std::move(made));
+      });
+      return false;
+    }
+    if (time_left <= Clock::duration::zero() || bytes_left == 0) {
+      queue.push_back(key);
+      return false;
+    }
+    const Clock::time_point begun = Clock::now();
+    LivePicture made = make_picture(*shared, *face, key);
+    time_left -= Clock::now() - begun;
+    ++work.made;
+    if (place(made)) return true;
+    unplaced.push_back(std::move(made));
+    return false;
+  }
+
+  /// Puts a picture onto a page and into its entry; false where it must wait for room or for the next frame.
+  bool place(const LivePicture& picture) {
+    if (picture.failed && failures.size() < kMostFailures) failures.push_back(picture.key.glyph);
+    Sprite sprite{.state = SpriteState::empty, .kind = picture.kind, .offset = picture.offset, .size = picture.size, .reach = picture.reach, .phase = picture.phase};
+    if (picture.image.width() > 0) {
+      const std::size_t bytes = picture.image.bytes().size();
+      if (bytes_left == 0) return false;
+      std::optional<detail::LivePages::Place> at = pages.add(picture.kind, picture.image);
+      if (!at && pages.fits_a_page(picture.image) && forget_oldest(picture.kind)) at = pages.add(picture.kind, picture.image);
+      if (!at && pages.fits_a_page(picture.image)) return ++work.starved, false;
+      bytes_left -= std::min(bytes_left, bytes);  // one picture may be larger than what is left, or it would never come
+      if (at) sprite.state = SpriteState::ready, sprite.page = at->page, sprite.cell = at->cell;
+    }
+    Entry* entry = find(picture.key);
+    if (entry == nullptr) entry = &add(picture.key);
+    entry->sprite = sprite;
+    return true;
+  }
+
+  /// Forgets the page of a kind that has not been shown for longest; false where all are shown.
+  bool forget_oldest(PictureKind kind) {
+    const std::optional<std::uint16_t> page = pages.find_oldest(kind);
+    if (!page) return false;
+    rebuild(table.size(), [&](const Entry& e) { return e.sprite.state != SpriteState::ready || e.sprite.page != *page; });
+    pages.clear(*page);
+    ++epoch;
+    ++work.forgotten;
+    return true;
+  }
+
+  /// What is shown until the picture is there: the glyph at another size, or a bar.
+  Sprite stand_in(const GlyphKey& key) {
+    Sprite best{.state = SpriteState::waiting};
+    if (options.kind == PictureKind::coverage) {
+      for (const Entry& e : table) {
+        const bool same = e.used && e.key.face == key.face && e.key.glyph == key.glyph && e.sprite.state == SpriteState::ready;
+        if (same && (best.cell[2] == 0 || std::abs(e.sprite.size - size_of(shared->plain, key)) < std::abs(best.size - size_of(shared->plain, key)))) best = e.sprite;
+      }
+    }
+    if (best.cell[2] == 0 && options.bars) {
+      if (find(kBar) == nullptr && bytes_left > 0) (void)place(make_bar(shared->plain));
+      if (const Entry* bar = find(kBar); bar != nullptr && bar->sprite.state == SpriteState::ready) best = bar->sprite;
+    }
+    best.state = SpriteState::waiting;
+    return best;
+  }
+
+  Sprite resolve(const GlyphKey& wish) {
+    const GlyphKey key = normal(wish);
+    const Entry* entry = find(key);
+    if (entry == nullptr) {
+      if (faces.find(key.face) == faces.end()) return {};
+      add(key).sprite.state = SpriteState::waiting;
+      start(key);
+      entry = find(key);
+    }
+    Sprite sprite = entry->sprite.state == SpriteState::waiting ? stand_in(key) : entry->sprite;
+    if (sprite.cell[2] > 0) pages.keep(sprite.page);
+    return sprite;
+  }
+};
+
+namespace {
+
+Result<AtlasRecipe> recipe_of(const GlyphCacheOptions& o, PictureKind kind, float size) {
+  AtlasRecipe recipe;
+  recipe.kind = kind;
+  recipe.size = size;
+  recipe.reach = o.reach;
+  recipe.gap = o.gap;
+  recipe.phases = kind == o.kind ? o.phases : 1;
+  recipe.fit_rows = kind == o.kind && o.fit_rows;
+  recipe.palette = o.palette;
+  recipe.read_picture = o.read_picture;
+  recipe.max_page = o.largest_page;
+  if (const Result<void> checked = detail::check_pictures(recipe); !checked) return fail(checked.error());
+  return recipe;
+}
+
+bool is_page(const PageSize& size) { return size.width >= 64 && size.width <= 4096 && size.height >= 64 && size.height <= 4096; }
+
+}  // namespace
+
+GlyphCache::GlyphCache(std::unique_ptr<State> state) : state_(std::move(state)) {}
+GlyphCache::~GlyphCache() = default;
+
+Result<std::unique_ptr<GlyphCache>> GlyphCache::make(const GlyphCacheOptions& options) {
+  const Result<AtlasRecipe> plain = recipe_of(options, options.kind, options.size), color = recipe_of(options, PictureKind::color, options.color_size);
+  if (!plain) return fail(plain.error());
+  if (!color) return fail(color.error());
+  const PageSize &first = options.first_page, &largest = options.largest_page;
+  if (!is_page(first) || !is_page(largest) || first.width > largest.width || first.height > largest.height) {
+    return fail(make_error(ErrorKind::bad_value, "pages of 64 to 4096 pixels a side, the largest not smaller than the first"));
+  }
+  const std::size_t most = static_cast<std::size_t>(largest.width) * static_cast<std::size_t>(largest.height) * bytes_per_pixel(page_format(options.kind, 8));
+  if (options.budget < most) return fail(make_error(ErrorKind::bad_value, "a budget of one largest page at least"));
+  auto state = std::make_unique<State>(options);
+  state->shared->plain = *plain;
+  state->shared->color = *color;
+  state->shared->color_glyphs = options.color_glyphs;
+  state->bytes_left = options.frame_bytes;
+  state->time_left = options.frame_time;
+  return std::unique_ptr<GlyphCache>(new GlyphCache(std::move(state)));
+}
+
+Result<void> GlyphCache::add(const std::shared_ptr<const Face>& face) {
+  if (const Result<void> permitted = detail::check_permission(*face); !permitted) return permitted;
+  state_->faces.emplace(face->id(), face);
+  return {};
+}
+
+Result<void> GlyphCache::add(const FontStack& stack) {
+  for (const auto& metrics : stack.faces) {
+    if (metrics->face() == nullptr) continue;
+    if (const Result<void> added = add(metrics->face()->shared_from_this()); !added) return added;
+  }
+  return {};
+}
+
+void GlyphCache::begin_frame(Notes* notes) {
+  State& s = *state_;
+  s.pages.begin_frame();
+  s.bytes_left = s.options.frame_bytes;
+  s.time_left = s.options.frame_time;
+  {
+    const std::lock_guard lock(s.shared->mutex);
+    s.arrived.swap(s.shared->done);
+  }
+  s.work.made += s.arrived.size();
+  for (LivePicture& picture : s.arrived) s.unplaced.push_back(std::move(picture));
+  s.arrived.clear();
+  // Oldest first; what finds no room keeps its turn.
+  bool any = false;
+  std::size_t kept = 0;
+  for (std::size_t i = 0; i < s.unplaced.size(); ++i) {
+    if (s.place(s.unplaced[i])) {
+      any = true;
+    } else {
+      if (kept != i) s.unplaced[kept] = std::move(s.unplaced[i]);
+      ++kept;
+    }
+  }
+  s.unplaced.erase(s.unplaced.begin() + static_cast<std::ptrdiff_t>(kept), s.unplaced.end());
+  std::vector<GlyphKey> queue;
+  queue.swap(s.queue);
+  for (const GlyphKey& key : queue) any = s.start(key) || any;
+  if (any) ++s.epoch;
+  for (const GlyphId glyph : s.failures) {
+    if (notes != nullptr) notes->add({.kind = NoteKind::damaged_glyph, .position = index_of(glyph)});
+  }
+  if (notes != nullptr) s.failures.clear();
+}
+
+void GlyphCache::request(std::span<const GlyphKey> keys) {
+  for (const GlyphKey& key : keys) (void)state_->resolve(key);
+}
+
+const GlyphCacheWork& GlyphCache::work() const {
+  State& s = *state_;
+  s.work.bytes = s.pages.bytes();
+  s.work.copied = s.pages.copied();
+  s.work.waiting = static_cast<std::size_t>(std::count_if(s.table.begin(), s.table.end(), [](const State::Entry& e) { return e.used && e.sprite.state == SpriteState::waiting; }));
+  return s.work;
+}
+
+std::uint64_t GlyphCache::epoch() const noexcept { return state_->epoch; }
+
+void GlyphCache::resolve(std::span<const GlyphKey> keys, std::span<Sprite> out) {
+  // A picture made for one key may push a page out on which one answered before stands: then all are answered again.
+  constexpr int kRounds = 3;
+  for (int round = 0; round < kRounds; ++round) {
+    const std::uint64_t before = state_->epoch;
+    for (std::size_t i = 0; i < keys.size(); ++i) out[i] = state_->resolve(keys[i]);
+    if (state_->epoch == before) return;
+  }
+}
+
+void GlyphCache::keep(std::span<const std::uint16_t> pages) noexcept {
+  for (const std::uint16_t page : pages) state_->pages.keep(page);
+}
+std::span<const PageInfo> GlyphCache::pages() const noexcept { return state_->pages.infos(); }
+ImageView GlyphCache::pixels(std::uint16_t page) const { return state_->pages.pixels(page); }
+std::size_t GlyphCache::take_changes(std::span<PageChange> out) noexcept { return state_->pages.take_changes(out); }
+void GlyphCache::touch_all() noexcept { state_->pages.touch_all(); }
+
+}  // namespace grafema

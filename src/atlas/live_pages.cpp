@@ -1,0 +1,129 @@
+// SPDX-License-Identifier: MIT
+// Finds room for pictures, doubles pages, and keeps account of what has changed.
+#include "atlas/live_pages.hpp"
+
+#include <algorithm>
+#include <cstring>
+
+namespace grafema::detail {
+namespace {
+
+std::size_t bytes_of(int width, int height, PixelFormat format) {
+  return static_cast<std::size_t>(width) * static_cast<std::size_t>(height) * bytes_per_pixel(format);
+}
+
+void copy_rows(const Image& from, Image& to, int x, int y) {
+  const std::size_t pixel = bytes_per_pixel(to.format());
+  for (int row = 0; row < from.height(); ++row) std::memcpy(to.row(y + row) + static_cast<std::size_t>(x) * pixel, from.row(row), from.row_bytes());
+}
+
+}  // namespace
+
+LivePages::LivePages(int gap, PageSize first, PageSize largest, std::size_t budget) : gap_(gap), first_(first), largest_(largest), budget_(budget) {
+  constexpr std::size_t kMost = 4096;
+  const std::size_t most = std::min(kMost, budget / bytes_of(first.width, first.height, PixelFormat::r8) + 4);
+  pages_.reserve(most);
+  infos_.reserve(most);
+}
+
+bool LivePages::fits_a_page(const Image& picture) const {
+  return picture.width() + 2 * gap_ <= largest_.width && picture.height() + 2 * gap_ <= largest_.height;
+}
+
+std::optional<LivePages::Place> LivePages::add(PictureKind kind, const Image& picture) {
+  if (!fits_a_page(picture)) return std::nullopt;
+  while (true) {
+    for (std::size_t i = infos_.size(); i-- > 0;) {
+      if (infos_[i].kind != kind) continue;
+      if (const auto place = add_to(static_cast<std::uint16_t>(i), picture)) return place;
+    }
+    if (!grow(kind) && !open(kind, picture.format())) return std::nullopt;
+  }
+}
+
+std::optional<LivePages::Place> LivePages::add_to(std::uint16_t page, const Image& picture) {
+  const auto at = pages_[page].skyline.add(picture.width() + gap_, picture.height() + gap_);
+  if (!at) return std::nullopt;
+  const int x = at->x + gap_, y = at->y + gap_;
+  copy_rows(picture, pages_[page].image, x, y);
+  change(page, {x, y, picture.width(), picture.height()});
+  pages_[page].shown = frame_;
+  const auto narrow = [](int v) { return static_cast<std::uint16_t>(v); };
+  return Place{page, {narrow(x), narrow(y), narrow(picture.width()), narrow(picture.height())}};
+}
+
+/// Doubles the one page of a kind along its shorter side. More pages than one are opened at the largest size only.
+bool LivePages::grow(PictureKind kind) {
+  const auto at = std::find_if(infos_.begin(), infos_.end(), [kind](const PageInfo& info) { return info.kind == kind; });
+  if (at == infos_.end()) return false;
+  PageInfo& info = *at;
+  if (info.width >= largest_.width && info.height >= largest_.height) return false;
+  const bool wider = info.height >= largest_.height || (info.width <= info.height && info.width < largest_.width);
+  const int width = wider ? std::min(info.width * 2, largest_.width) : info.width, height = wider ? info.height : std::min(info.height * 2, largest_.height);
+  const std::size_t before = bytes_of(info.width, info.height, info.format), after = bytes_of(width, height, info.format);
+  if (bytes_ + after - before > budget_) return false;
+  Result<Image> image = Image::make(width, height, info.format);
+  if (!image) return false;
+  Page& page = pages_[static_cast<std::size_t>(at - infos_.begin())];
+  copy_rows(page.image, *image, 0, 0);
+  copied_ += before;
+  bytes_ += after - before;
+  page.image = *std::move(image);
+  page.skyline.grow(width - gap_, height - gap_);
+  info.width = width, info.height = height;
+  change(static_cast<std::uint16_t>(at - infos_.begin()), {0, 0, width, height});
+  return true;
+}
+
+bool LivePages::open(PictureKind kind, PixelFormat format) {
+  const auto of_kind = static_cast<std::uint16_t>(std::count_if(infos_.begin(), infos_.end(), [kind](const PageInfo& info) { return info.kind == kind; }));
+  const PageSize size = of_kind == 0 ? first_ : largest_;
+  const std::size_t bytes = bytes_of(size.width, size.height, format);
+  const bool too_much = bytes_ + bytes > budget_ && of_kind > 0;  // the first page of a kind may always be there
+  if (too_much || infos_.size() == infos_.capacity()) return false;
+  Result<Image> image = Image::make(size.width, size.height, format);
+  if (!image) return false;
+  bytes_ += bytes;
+  pages_.push_back({*std::move(image), Skyline(size.width - gap_, size.height - gap_), frame_});
+  infos_.push_back({kind, format, size.width, size.height, of_kind});
+  change(static_cast<std::uint16_t>(infos_.size() - 1), {0, 0, size.width, size.height});
+  return true;
+}
+
+std::optional<std::uint16_t> LivePages::find_oldest(PictureKind kind) const {
+  std::optional<std::uint16_t> oldest;
+  for (std::size_t i = 0; i < pages_.size(); ++i) {
+    if (infos_[i].kind != kind || pages_[i].shown >= frame_) continue;
+    if (!oldest || pages_[i].shown < pages_[*oldest].shown) oldest = static_cast<std::uint16_t>(i);
+  }
+  return oldest;
+}
+
+void LivePages::clear(std::uint16_t page) {
+  Page& p = pages_[page];
+  p.skyline.clear();
+  for (int y = 0; y < p.image.height(); ++y) std::memset(p.image.row(y), 0, p.image.row_bytes());
+  change(page, {0, 0, p.image.width(), p.image.height()});
+}
+
+void LivePages::change(std::uint16_t page, const PixelRect& rect) {
+  constexpr std::size_t kMany = 256;  // what nobody takes must not grow without end
+  if (changes_.size() - changes_given_ >= kMany) return touch_all();
+  changes_.push_back({page, rect});
+}
+
+std::size_t LivePages::take_changes(std::span<PageChange> out) {
+  const std::size_t count = std::min(out.size(), changes_.size() - changes_given_);
+  std::copy_n(changes_.begin() + static_cast<std::ptrdiff_t>(changes_given_), count, out.begin());
+  changes_given_ += count;
+  if (changes_given_ == changes_.size()) changes_.clear(), changes_given_ = 0;
+  return count;
+}
+
+void LivePages::touch_all() {
+  changes_.clear();
+  changes_given_ = 0;
+  for (std::size_t i = 0; i < infos_.size(); ++i) changes_.push_back({static_cast<std::uint16_t>(i), {0, 0, infos_[i].width, infos_[i].height}});
+}
+
+}  // namespace grafema::detail

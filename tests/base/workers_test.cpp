@@ -1,0 +1,46 @@
+// SPDX-License-Identifier: MIT
+// Jobs run once each, parts all and on any number of threads.
+#include "grafema/workers.hpp"
+
+#include <atomic>
+#include <catch2/catch.hpp>
+#include <vector>
+
+using namespace grafema;
+
+TEST_CASE("every job runs once", "[workers]") {
+  ThreadWorkers workers(3);
+  CHECK(workers.count() == 3);
+  std::vector<std::atomic<int>> ran(500);
+  for (auto& r : ran) workers.post([&r] { ++r; });
+  workers.wait();
+  for (const auto& r : ran) REQUIRE(r == 1);
+}
+
+TEST_CASE("parts are done when the call returns, with and without workers", "[workers]") {
+  ThreadWorkers workers(4);
+  for (Workers* who : {static_cast<Workers*>(nullptr), static_cast<Workers*>(&workers)}) {
+    for (const std::size_t count : {0U, 1U, 2U, 1000U}) {
+      std::vector<std::atomic<int>> done(count);
+      run_parts(who, count, [&done](std::size_t i) { ++done[i]; });
+      for (const auto& d : done) REQUIRE(d == 1);
+    }
+  }
+}
+
+TEST_CASE("parts inside a job do not wait for a free worker", "[workers]") {
+  ThreadWorkers workers(1);
+  std::atomic<int> sum{0};
+  workers.post([&] { run_parts(&workers, 100, [&sum](std::size_t i) { sum += static_cast<int>(i); }); });
+  workers.wait();
+  CHECK(sum == 4950);
+}
+
+TEST_CASE("what has not begun is dropped at the end", "[workers]") {
+  std::atomic<int> ran{0};
+  {
+    ThreadWorkers workers(1);
+    for (int i = 0; i < 100; ++i) workers.post([&ran] { ++ran; });
+  }
+  CHECK(ran <= 100);
+}
