@@ -291,7 +291,8 @@ Result<void> GlyphCache::add(const std::shared_ptr<const Face>& face) {
 Result<void> GlyphCache::add(const FontStack& stack) {
   for (const auto& metrics : stack.faces) {
     if (metrics->face() == nullptr) continue;
-    if (const Result<void> added = add(metrics->face()->shared_from_this()); !added) return added;
+    // The face lives as long as whoever offers it: one pointer for both.
+    if (const Result<void> added = add(std::shared_ptr<const Face>(metrics, metrics->face())); !added) return added;
   }
   return {};
 }

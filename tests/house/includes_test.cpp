@@ -22,7 +22,7 @@ const std::vector<std::pair<std::string, std::vector<std::string>>> kModules = {
     {"draw", {"label", "late_face", "look", "look_painter", "looks", "motion", "paint", "placement", "quads", "text_context", "view"}},
     {"render", {"blending", "opengl_offscreen", "opengl_renderer", "software_renderer"}},
     {"write", {"make_font"}},
-    {"files", {"family_file", "files", "missing_report"}},
+    {"files", {"family_file", "files", "missing_report", "painted_letters"}},
     {"sheet", {"sheet"}},
 };
 

@@ -77,6 +77,7 @@ struct Registered {
 Registered add_inspect(CLI::App& app);
 Registered add_missing(CLI::App& app);
 Registered add_bake(CLI::App& app);
+Registered add_repaint(CLI::App& app);
 Registered add_measure(CLI::App& app);
 Registered add_draw(CLI::App& app);
 Registered add_make_font(CLI::App& app);
