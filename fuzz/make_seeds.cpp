@@ -4,6 +4,9 @@
 #include <fstream>
 #include <string>
 
+#include "grafema/atlas.hpp"
+#include "grafema/files.hpp"
+
 #include "support/bytes.hpp"
 #include "support/cff_builder.hpp"
 #include "support/font_builder.hpp"
@@ -106,6 +109,25 @@ void write_tables() {
   write("sheet", "small", Bytes().text(R"({"format": "grafema-font-sheet", "version": 1, "cell": [8, 12], "rows": ["ABCDEFGH", "abcdefgh"], "baseline": 9, "side_bearing": [0, 1], "space": 4, "missing": [0, 2], "names": {"family": "T"}, "kerning": {"AB": -2}})"));
 }
 
+/// The descriptor of the atlas that atlas_fuzz has the page of.
+void write_atlas() {
+  AtlasRecipe recipe;
+  recipe.faces = {built_in_face()};
+  recipe.characters = {U'A', U'B'};
+  recipe.kind = PictureKind::coverage;
+  recipe.size = 12;
+  const test::Folder folder;
+  REQUIRE(save_atlas(folder.path("a"), *bake(recipe)).has_value());
+  write("atlas", "two_letters", Bytes().text(*load_text(folder.path("a.json"))));
+}
+
+void write_drawings() {
+  write("looks", "demo", Bytes().text(*load_text(GRAFEMA_SOURCE_DIR "/data/demo/looks.json")));
+  write("painted", "two", Bytes().text(R"({"format": "grafema-painted-letters", "version": 1, "image": "l.png", "size": 16, "ascent": 13, "descent": 3, "letters": [{"characters": "a", "cell": [0, 0, 16, 16]}, {"characters": "bB", "cell": [16, 0, 16, 16], "baseline": 12, "left": -1, "advance": 14}], "kerning": {"ab": -2}})"));
+  write("outline", "square", Bytes().u8(0).u8(8).u8(8).u8(1).u8(40).u8(8).u8(1).u8(40).u8(40).u8(1).u8(8).u8(40).u8(0).u8(0).u8(0).u8(0));
+  write("outline", "curves", Bytes().u8(0).u8(8).u8(8).u8(6).u8(60).u8(0).u8(60).u8(60).u8(8).u8(50).u8(4).u8(30).u8(20).u8(12).u8(9).u8(0).u8(20).u8(20).u8(5).u8(60).u8(10).u8(40).u8(50).u8(0).u8(0).u8(0).u8(0).u8(0).u8(0).u8(0));
+}
+
 }  // namespace
 
 TEST_CASE("the seeds are written") {
@@ -113,5 +135,7 @@ TEST_CASE("the seeds are written") {
   write_fonts();
   write_layout();
   write_tables();
+  write_atlas();
+  write_drawings();
   CHECK(std::filesystem::exists(root + "/font/plain"));
 }
