@@ -25,7 +25,9 @@ const std::vector<NamedOutline>& ascii_outlines() {
     std::vector<NamedOutline> list;
     for (char32_t c = 0x21; c < 0x7F; ++c) {
       NamedOutline outline{sans()->find_glyph(c), {}};
-      if (sans()->read_outline(outline.glyph, outline.contours)) list.push_back(std::move(outline));
+      if (!sans()->read_outline(outline.glyph, outline.contours)) continue;
+      unite(outline.contours);  // as a bake does, once for all sizes
+      list.push_back(std::move(outline));
     }
     return list;
   }();

@@ -10,21 +10,21 @@
 namespace grafema::bench {
 namespace {
 
-constexpr float kSize = 32, kReach = 6;
+constexpr float kReach = 6;
 
-PixelRect cell_of(const Contours& contours, float around) {
-  return rounded_out(to_pixels(bounds(contours), kSize / sans()->units_per_em()).grown(around));
+PixelRect cell_of(const Contours& contours, float size, float around) {
+  return rounded_out(to_pixels(bounds(contours), size / sans()->units_per_em()).grown(around));
 }
 
 std::size_t pixels(const PixelRect& cell) { return static_cast<std::size_t>(cell.width) * static_cast<std::size_t>(cell.height); }
 
-void coverage(benchmark::State& state) {
+void coverage(benchmark::State& state, float size) {
   RasterScratch scratch;
   std::vector<float> area;
-  const Transform map = glyph_transform(kSize / sans()->units_per_em());
+  const Transform map = glyph_transform(size / sans()->units_per_em());
   for (auto _ : state) {
     for (const NamedOutline& outline : ascii_outlines()) {
-      const PixelRect cell = cell_of(outline.contours, 0);
+      const PixelRect cell = cell_of(outline.contours, size, 0);
       area.resize(pixels(cell));
       GRAFEMA_VERIFY(state, rasterize_coverage(outline.contours, map, cell, area, scratch).has_value());
       GRAFEMA_VERIFY(state, *std::max_element(area.begin(), area.end()) > 0.4F);
@@ -34,15 +34,15 @@ void coverage(benchmark::State& state) {
 }
 
 /// The same lines and pixels: clear, one deposit for each line and row or column that it crosses, sweep.
-void coverage_floor(benchmark::State& state) {
-  const Transform map = glyph_transform(kSize / sans()->units_per_em());
+void coverage_floor(benchmark::State& state, float size) {
+  const Transform map = glyph_transform(size / sans()->units_per_em());
   struct Prepared {
     PixelRect cell;
     std::vector<Segment> lines;
   };
   std::vector<Prepared> prepared;
   for (const NamedOutline& outline : ascii_outlines()) {
-    Prepared p{cell_of(outline.contours, 0), {}};
+    Prepared p{cell_of(outline.contours, size, 0), {}};
     Transform in_cell = map;
     in_cell.dx -= static_cast<float>(p.cell.x), in_cell.dy -= static_cast<float>(p.cell.y);
     flatten(outline.contours, in_cell, 0.002, p.lines);
@@ -77,13 +77,13 @@ void coverage_floor(benchmark::State& state) {
   state.SetItemsProcessed(static_cast<std::int64_t>(state.iterations() * prepared.size()));
 }
 
-void distance(benchmark::State& state) {
+void distance(benchmark::State& state, float size) {
   RasterScratch scratch;
   std::vector<float> out;
-  const Transform map = glyph_transform(kSize / sans()->units_per_em());
+  const Transform map = glyph_transform(size / sans()->units_per_em());
   for (auto _ : state) {
     for (const NamedOutline& outline : ascii_outlines()) {
-      const PixelRect cell = cell_of(outline.contours, kReach);
+      const PixelRect cell = cell_of(outline.contours, size, kReach);
       out.resize(pixels(cell));
       GRAFEMA_VERIFY(state, rasterize_distance(outline.contours, map, cell, kReach, out, scratch).has_value());
       GRAFEMA_VERIFY(state, out[0] < 0);
@@ -93,7 +93,7 @@ void distance(benchmark::State& state) {
 }
 
 /// A one-sided linear-time transform of a mask of the same cell: two passes of lower envelopes, columns then rows.
-void distance_floor(benchmark::State& state) {
+void distance_floor(benchmark::State& state, float size) {
   std::vector<float> squared;
   std::vector<int> hull;
   std::vector<float> line, cuts;
@@ -119,7 +119,7 @@ void distance_floor(benchmark::State& state) {
   };
   for (auto _ : state) {
     for (const NamedOutline& outline : ascii_outlines()) {
-      const PixelRect cell = cell_of(outline.contours, kReach);
+      const PixelRect cell = cell_of(outline.contours, size, kReach);
       const auto width = static_cast<std::size_t>(cell.width), height = static_cast<std::size_t>(cell.height);
       squared.assign(width * height, 1e10F);
       squared[(height / 2) * width + width / 2] = 0;
@@ -131,10 +131,49 @@ void distance_floor(benchmark::State& state) {
   state.SetItemsProcessed(static_cast<std::int64_t>(state.iterations() * ascii_outlines().size()));
 }
 
-BENCHMARK(coverage)->Name("coverage of ASCII at 32 px");
-BENCHMARK(coverage_floor)->Name("coverage of ASCII at 32 px/floor");
-BENCHMARK(distance)->Name("distance of ASCII at 32 px");
-BENCHMARK(distance_floor)->Name("distance of ASCII at 32 px/floor");
+void channels(benchmark::State& state, float size) {
+  RasterScratch scratch;
+  std::vector<float> out;
+  const Transform map = glyph_transform(size / sans()->units_per_em());
+  for (auto _ : state) {
+    for (const NamedOutline& outline : ascii_outlines()) {
+      const PixelRect cell = cell_of(outline.contours, size, kReach);
+      out.resize(pixels(cell) * 4);
+      GRAFEMA_VERIFY(state, rasterize_distance_channels(outline.contours, map, cell, kReach, out, scratch).has_value());
+      GRAFEMA_VERIFY(state, out[3] < 0);
+    }
+  }
+  state.SetItemsProcessed(static_cast<std::int64_t>(state.iterations() * ascii_outlines().size()));
+}
+
+/// Uniting outlines that have no overlaps is the price of finding that out, against making their coverage at 32 px.
+void unite_ascii(benchmark::State& state) {
+  std::vector<Contours> plain;
+  for (const NamedOutline& outline : ascii_outlines()) {
+    plain.push_back(outline.contours);
+    plain.back().united = false;
+  }
+  for (auto _ : state) {
+    for (const Contours& outline : plain) {
+      Contours c = outline;
+      unite(c);
+      GRAFEMA_VERIFY(state, c.united);
+    }
+  }
+}
+
+BENCHMARK_CAPTURE(coverage, 16, 16.0F)->Name("coverage of ASCII at 16 px");
+BENCHMARK_CAPTURE(coverage_floor, 16, 16.0F)->Name("coverage of ASCII at 16 px/floor");
+BENCHMARK_CAPTURE(coverage, 32, 32.0F)->Name("coverage of ASCII at 32 px");
+BENCHMARK_CAPTURE(coverage_floor, 32, 32.0F)->Name("coverage of ASCII at 32 px/floor");
+BENCHMARK_CAPTURE(coverage, 64, 64.0F)->Name("coverage of ASCII at 64 px");
+BENCHMARK_CAPTURE(coverage_floor, 64, 64.0F)->Name("coverage of ASCII at 64 px/floor");
+BENCHMARK_CAPTURE(distance, 48, 48.0F)->Name("distance of ASCII at 48 px");
+BENCHMARK_CAPTURE(distance_floor, 48, 48.0F)->Name("distance of ASCII at 48 px/floor");
+BENCHMARK_CAPTURE(channels, 48, 48.0F)->Name("three channels at 48 px");
+BENCHMARK_CAPTURE(distance, one, 48.0F)->Name("three channels at 48 px/floor");
+BENCHMARK(unite_ascii)->Name("unite of ASCII");
+BENCHMARK_CAPTURE(coverage, unite, 32.0F)->Name("unite of ASCII/floor");
 
 }  // namespace
 }  // namespace grafema::bench

@@ -101,8 +101,11 @@ struct GlyphCache::State {
   };
 
   explicit State(const GlyphCacheOptions& wanted)
-      : options(wanted), shared(std::make_shared<Shared>()), pages(wanted.gap, wanted.first_page, wanted.largest_page, wanted.budget), table(256) {}
+      : size_mask(wanted.kind == PictureKind::coverage ? 0xFFFF : 0), phase_mask(static_cast<std::uint8_t>(wanted.phases == 4 ? 3 : wanted.phases == 2 ? 2 : 0)),
+        options(wanted), shared(std::make_shared<Shared>()), pages(wanted.gap, wanted.first_page, wanted.largest_page, wanted.budget), table(256) {}
 
+  std::uint16_t size_mask;  // which bits of a wish tell pictures apart
+  std::uint8_t phase_mask;
   GlyphCacheOptions options;
   std::shared_ptr<Shared> shared;
   detail::LivePages pages;
@@ -121,9 +124,8 @@ struct GlyphCache::State {
 
   /// The key of the picture that serves a wish.
   GlyphKey normal(GlyphKey key) const {
-    if (is_distance(options.kind) || options.kind == PictureKind::color) key.quarter_px = 0, key.phase = 0;
-    const int step = 4 / options.phases;
-    key.phase = static_cast<std::uint8_t>(key.phase / step * step);
+    key.quarter_px &= size_mask;
+    key.phase &= phase_mask;
     return key;
   }
 
@@ -350,7 +352,12 @@ void GlyphCache::resolve(std::span<const GlyphKey> keys, std::span<Sprite> out) 
   constexpr int kRounds = 3;
   for (int round = 0; round < kRounds; ++round) {
     const std::uint64_t before = state_->epoch;
-    for (std::size_t i = 0; i < keys.size(); ++i) out[i] = state_->resolve(keys[i]);
+    for (std::size_t i = 0; i < keys.size(); ++i) {
+      const State::Entry* entry = state_->find(state_->normal(keys[i]));
+      const bool there = entry != nullptr && entry->sprite.state == SpriteState::ready;
+      if (there) state_->pages.keep(entry->sprite.page);
+      out[i] = there ? entry->sprite : state_->resolve(keys[i]);
+    }
     if (state_->epoch == before) return;
   }
 }
