@@ -79,6 +79,7 @@ function(grafema_install)
   configure_package_config_file(${CMAKE_CURRENT_SOURCE_DIR}/cmake/grafemaConfig.cmake.in
     ${CMAKE_CURRENT_BINARY_DIR}/grafemaConfig.cmake INSTALL_DESTINATION ${destination})
   write_basic_package_version_file(${CMAKE_CURRENT_BINARY_DIR}/grafemaConfigVersion.cmake COMPATIBILITY SameMinorVersion)
-  install(FILES ${CMAKE_CURRENT_BINARY_DIR}/grafemaConfig.cmake ${CMAKE_CURRENT_BINARY_DIR}/grafemaConfigVersion.cmake
+  install(FILES ${CMAKE_CURRENT_SOURCE_DIR}/cmake/GrafemaBake.cmake ${CMAKE_CURRENT_SOURCE_DIR}/cmake/embed_face.cmake
+    ${CMAKE_CURRENT_BINARY_DIR}/grafemaConfig.cmake ${CMAKE_CURRENT_BINARY_DIR}/grafemaConfigVersion.cmake
     DESTINATION ${destination})
 endfunction()

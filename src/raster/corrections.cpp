@@ -14,8 +14,10 @@ constexpr std::size_t kSamples = 4;    // a side of the square between four texe
 constexpr Four kFractions = {0.125F, 0.375F, 0.625F, 0.875F};
 // A sample this far from every edge (squared pixels) whose reading is nearly 0 stands beside a hairline that no sample met.
 constexpr float kFar = 0.25F, kNearlyZero = 0.12F;
+// One this near to an edge (squared pixels) is on either side of it.
+constexpr float kOnEdge = 0.02F * 0.02F;
 constexpr float kNear = 1.5F;          // pixels; the nearest edge of a square through which an edge goes is no farther
-constexpr int kPasses = 4;
+constexpr int kPasses = 8;
 
 class Corrector {
  public:
@@ -116,7 +118,7 @@ class Corrector {
     for (std::size_t j = 0; j < kSamples; ++j) {
       const Four sides = find_sides(px, static_cast<float>(y) + 0.5F + kFractions[j], otherwise, least_[j]);
       signs_[j] = select(sides > Four{}, all(1), all(-1));
-      least_[j] = select(least_[j] > all(kFar), all(kNearlyZero), Four{});
+      least_[j] = select(least_[j] > all(kFar), all(kNearlyZero), select(least_[j] < all(kOnEdge), all(-INFINITY), Four{}));
     }
   }
 
@@ -161,23 +163,47 @@ class Corrector {
     return {-(by_median[0] + by_median[1] + by_median[2] + by_median[3]), -(by_distance[0] + by_distance[1] + by_distance[2] + by_distance[3])};
   }
 
-  /// Makes texels of a square plain where its median errs more than the distance would; as few as mend it.
+  /// The wrong samples of all squares that touch texels of a block, its first one at x, y.
+  int count_around(std::size_t x, std::size_t y, std::size_t side) {
+    int sum = 0;
+    for (std::size_t j = y > 0 ? y - 1 : 0; j < std::min(y + side, height_ - 1); ++j) {
+      for (std::size_t i = x > 0 ? x - 1 : 0; i < std::min(x + side, width_ - 1); ++i) {
+        find_truth(i, j);
+        sum += count_wrong(i, j).by_median;
+      }
+    }
+    return sum;
+  }
+
+  /// How much fewer samples are wrong when a block of texels is plain; it is left as it was.
+  int gain_of(std::size_t x, std::size_t y, std::size_t side) {
+    std::array<std::array<float, 3>, 4> kept;
+    const int before = count_around(x, y, side);
+    for (std::size_t k = 0; k < side * side; ++k) {
+      float* t = texel(x + k % side, y + k / side);
+      std::copy_n(t, 3, kept[k].begin());
+      make_plain(t);
+    }
+    const int after = count_around(x, y, side);
+    for (std::size_t k = 0; k < side * side; ++k) std::copy_n(kept[k].begin(), 3, texel(x + k % side, y + k / side));
+    return before - after;
+  }
+
+  /// Makes texels of a square plain where its median errs more than the distance would, if that mends more than it spoils in
+  /// the squares around: the one texel that helps most, else all four.
   bool mend_square(std::size_t x, std::size_t y) {
     find_truth(x, y);
     const Wrong before = count_wrong(x, y);
     if (before.by_median <= before.by_distance) return false;
-    int best = before.by_median;
+    int best = 0;
     std::size_t chosen = 4;
     for (std::size_t k = 0; k < 4; ++k) {
-      float* corner = texel(x + k % 2, y + k / 2);
-      const std::array<float, 3> kept = {corner[0], corner[1], corner[2]};
-      make_plain(corner);
-      const int wrong = count_wrong(x, y).by_median;
-      std::copy(kept.begin(), kept.end(), corner);
-      if (wrong < best) best = wrong, chosen = k;
+      const int gain = gain_of(x + k % 2, y + k / 2, 1);
+      if (gain > best) best = gain, chosen = k;
     }
+    if (chosen == 4 && gain_of(x, y, 2) <= 0) return false;
     for (std::size_t k = 0; k < 4; ++k) {
-      if (k == chosen || best > before.by_distance) make_plain(x + k % 2, y + k / 2);
+      if (k == chosen || chosen == 4) make_plain(x + k % 2, y + k / 2);
     }
     return true;
   }
@@ -188,7 +214,7 @@ class Corrector {
   std::vector<const EdgePiece*> near_;
   std::vector<Square> suspects_, again_;
   Four signs_[kSamples] = {};  // of the samples of a square: 1 inside, -1 outside
-  Four least_[kSamples] = {};  // what a reading must have on its side
+  Four least_[kSamples] = {};  // what a reading must have more than on its side
 };
 
 }  // namespace

@@ -101,8 +101,10 @@ FourTexels read_texels(const Planes& planes, std::size_t at, float reach, Four i
     above[c] = t.channels[c] > zero;
   }
   t.channels[3] = real;
-  // At a pixel's own center the median is on the side where the shape is.
-  const detail::FourInts most = (above[0] & above[1]) | (above[1] & above[2]) | (above[0] & above[2]), wrong = most ^ (real > zero);
+  // At a pixel's own center the median is on the side where the shape is; one that stands on the edge is on either.
+  const Four on_edge = detail::all(0.01F);
+  const detail::FourInts most = (above[0] & above[1]) | (above[1] & above[2]) | (above[0] & above[2]);
+  const detail::FourInts wrong = (most ^ (real > zero)) & ((real > on_edge) | (real < -on_edge));
   t.marks = detail::FourInts{};
   for (int c = 0; c < 3; ++c) {
     t.channels[c] = detail::select(wrong, real, t.channels[c]);

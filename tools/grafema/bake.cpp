@@ -85,13 +85,13 @@ void name_askers(const CharacterOptions::Wanted& wanted, const Notes& notes) {
   }
 }
 
-/// A rule for make and ninja: the descriptor is made from these files.
+/// A rule for make and ninja: the header and the descriptor are made from these files.
 void save_depfile(const Options& options, const LoadedFonts& fonts) {
-  std::string text = options.output + ".json:";
+  std::string text = (options.header.empty() ? "" : options.header + " ") + options.output + ".json:";
   const auto add = [&text](const std::string& path) {
     if (path.empty()) return;
     text += " \\\n  ";
-    for (const char c : path) {
+    for (const char c : std::filesystem::absolute(path).string()) {
       if (c == ' ' || c == '#' || c == '\\') text += '\\';
       text += c == '$' ? "$$" : std::string(1, c);
     }

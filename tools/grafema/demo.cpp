@@ -71,9 +71,10 @@ int run(const Options& options) {
   gallery.add("sizes", draw_sizes());
   if (std::optional<Image> night = draw_night()) gallery.add("night", *std::move(night));
   gallery.add("magnified", draw_magnified());
+  gallery.add("painted", draw_painted());
   gallery.add("renderers", draw_side_by_side());
   add_page(gallery, options, demo_face(false), PictureKind::coverage, 32, "page-coverage");
-  add_page(gallery, options, demo_face(false), PictureKind::distance, 48, "page-distance");
+  add_page(gallery, options, demo_face(false), PictureKind::distance_rgb, 48, "page-distance");
   SpecimenOptions dot;
   dot.sizes = {12, 24, 36, 48};
   const std::shared_ptr<const Face> faces[] = {built_in_face()};

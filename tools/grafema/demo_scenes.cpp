@@ -9,6 +9,7 @@
 #include "common.hpp"
 #include "grafema/character_sets.hpp"
 #include "grafema/placement.hpp"
+#include "grafema/repaint.hpp"
 #include "grafema/sheet.hpp"
 #include "grafema/software_renderer.hpp"
 #ifdef GRAFEMA_HAS_OPENGL
@@ -160,15 +161,19 @@ struct LabelScene {
   std::vector<LayerRecord> layers = std::vector<LayerRecord>(256);
   QuadList list;
 
-  LabelScene(float size, float reach) {
+  LabelScene(float size, float reach, PictureKind kind = PictureKind::distance_rgba) : LabelScene(bake_sans(size, reach, kind)) {}
+  explicit LabelScene(const std::shared_ptr<const Atlas>& atlas) : source(std::make_shared<AtlasSource>(atlas)) {
+    context = std::make_unique<TextContext>(atlas_stack(atlas), source);
+  }
+
+  static std::shared_ptr<const Atlas> bake_sans(float size, float reach, PictureKind kind) {
     AtlasRecipe recipe;
     recipe.faces = {demo_face(reach > 4)};
     recipe.characters = value_or_give_up(read_character_set("ascii"));
+    recipe.kind = kind;
     recipe.size = size;
     recipe.reach = reach;
-    const auto atlas = std::make_shared<const Atlas>(value_or_give_up(bake(recipe)));
-    source = std::make_shared<AtlasSource>(atlas);
-    context = std::make_unique<TextContext>(atlas_stack(atlas), source);
+    return std::make_shared<const Atlas>(value_or_give_up(bake(recipe)));
   }
 
   Label& add(const char* text, float size, const Look& look, const Placement& placement) {
@@ -195,18 +200,71 @@ View view_of(const Image& image) { return {.width = static_cast<float>(image.wid
 }  // namespace
 
 Image draw_magnified() {
-  constexpr float kSize = 48;
+  constexpr float kSize = 32, kTimes = 8;
   Scene scene("#14213d");
-  LabelScene labels(kSize, 4);
-  Look outlined;
-  outlined.add({.grow = 2, .fill = Fill::solid(color("#ef476f"))});
-  outlined.add({.fill = Fill::solid(color("#fff1c9"))});
-  const std::pair<float, PixelPoint> shown[] = {{1.0F, {40, 60}}, {4.0F, {220, 20}}, {16.0F, {24, 62}}};  // the last is cut by the picture
-  for (const auto& [times, at] : shown) {
-    labels.add("oars", kSize, plain_look(color("#ffd166")), {.at = at, .scale_x = times, .scale_y = times});
-    if (times < 16) labels.add("oars", kSize, outlined, {.at = {at.x + (times > 1 ? 500.0F : 0.0F), at.y + (times > 1 ? 0.0F : 80.0F)}, .scale_x = times, .scale_y = times});
+  const std::pair<PictureKind, const char*> rows[] = {{PictureKind::coverage, "coverage: soft"}, {PictureKind::distance, "distance: sharp, corners round"},
+                                                      {PictureKind::distance_rgba, "distance_rgba: sharp, corners too"}};
+  float y = 8;
+  for (const auto& [kind, caption] : rows) {
+    LabelScene labels(kSize, 4, kind);
+    labels.add("4 Market", kSize, plain_look(color("#ffd166")), {.at = {24, y - 24}, .scale_x = kTimes, .scale_y = kTimes});
+    const View view = view_of(scene.image());
+    labels.emit(view);
+    value_or_give_up(draw_in_software(labels.list, *labels.source, view, Blending::linear, scene.image()));
+    draw_caption(scene.image(), fmt::format("{}, made for {} px, magnified {} times", caption, kSize, kTimes), {24, y + 16}, color("#9fb4cc"));
+    y += 264;
   }
-  draw_caption(scene.image(), fmt::format("magnified 1, 4 and 16 times from one page of distances at {} px", kSize), {40, 24}, color("#9fb4cc"));
+  return scene.take();
+}
+
+namespace {
+
+/// What an artist might do: letters turn from amber to rose with height, a dark rim is drawn around them and a light strikes
+/// their upper left.
+Image paint_by_hand(const Atlas& atlas) {
+  const Image& page = atlas.pages[0].image;
+  Image out = value_or_give_up(Image::make(page.width(), page.height(), PixelFormat::rgba8));
+  const auto ink = [&page](int x, int y) { return x >= 0 && y >= 0 && x < page.width() && y < page.height() ? page.value(x, y) : 0; };
+  for (const AtlasGlyph& glyph : atlas.glyphs) {
+    if (!glyph.page) continue;
+    for (int y = glyph.cell.y; y < glyph.cell.y + glyph.cell.height; ++y) {
+      for (int x = glyph.cell.x; x < glyph.cell.x + glyph.cell.width; ++x) {
+        int rim = 0;
+        for (int d = 0; d < 9; ++d) rim = std::max(rim, ink(x + (d % 3 - 1) * 2, y + (d / 3 - 1) * 2));
+        const float down = std::clamp((static_cast<float>(y - glyph.cell.y) + glyph.offset.y + 26) / 30, 0.0F, 1.0F), light = ink(x - 2, y - 2) == 0 && ink(x, y) > 0 ? 0.5F : 0.0F;
+        const float in = static_cast<float>(ink(x, y)) / 255;
+        std::uint8_t* to = out.row(y) + x * 4;
+        const float letter[3] = {255, 209 - 138 * down, 102 + 9 * down}, dark[3] = {20, 33, 61};
+        for (std::size_t c = 0; c < 3; ++c) to[c] = static_cast<std::uint8_t>((letter[c] + (255 - letter[c]) * light) * in + dark[c] * (1 - in));
+        to[3] = static_cast<std::uint8_t>(rim);
+      }
+    }
+  }
+  return out;
+}
+
+}  // namespace
+
+Image draw_painted() {
+  AtlasRecipe recipe;
+  recipe.faces = {built_in_face()};
+  for (const char32_t c : std::u32string_view(U"FerryLantrn4:8Ditchqu DQ")) recipe.characters.push_back(c);
+  recipe.kind = PictureKind::coverage;
+  recipe.size = 36, recipe.padding = 3;
+  const Atlas plain = value_or_give_up(bake(recipe));
+  std::vector<PaintedPage> pages;
+  pages.push_back({0, paint_by_hand(plain)});
+  const Repainted painted = value_or_give_up(repaint(plain, std::move(pages)));
+  Scene scene("#26354f");
+  constexpr int kGuide = 3;  // whole texels of the page
+  const Image guide = value_or_give_up(draw_page_guide(plain, 0, kGuide));
+  draw_caption(scene.image(), "the guide of a page of coverage", {300, 28}, color("#9fb4cc"));
+  paint_image(scene.image(), guide, 300, 40);
+  draw_caption(scene.image(), "the page, painted", {760, 28}, color("#9fb4cc"));
+  paint_image(scene.image(), painted.atlas.pages[0].image, 760, 40, kGuide);
+  LabelScene labels(std::make_shared<const Atlas>(value_or_give_up(enlarged(painted.atlas, 2))));
+  labels.add("Ferry Lantern", 72, plain_look(color("#ffffff")), {.at = {640, 620}, .anchor = {0.5F, 0.5F}});
+  labels.add("4:48 Ditch Quay", 72, plain_look(color("#ffffff")), {.at = {640, 720}, .anchor = {0.5F, 0.5F}});
   const View view = view_of(scene.image());
   labels.emit(view);
   value_or_give_up(draw_in_software(labels.list, *labels.source, view, Blending::linear, scene.image()));

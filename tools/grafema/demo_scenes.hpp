@@ -21,8 +21,10 @@ Image draw_title();
 Image draw_sizes();
 /// The street of examples/night_scene at 1280x800 through OpenGL; nothing without a driver.
 std::optional<Image> draw_night();
-/// One word magnified 1, 4 and 16 times from one distance page.
+/// One word magnified eight times from pages of three kinds.
 Image draw_magnified();
+/// A page painted by a script, its guide, and labels drawn from it.
+Image draw_painted();
 /// A scene by the software renderer, by OpenGL, and their difference times 32; without OpenGL a caption in its place.
 Image draw_side_by_side();
 /// The first page of an atlas on a checkered ground, with a caption.
