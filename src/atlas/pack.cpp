@@ -202,9 +202,13 @@ std::optional<PackResult> pack_small(Packer& packer, const std::vector<PackItem>
     const std::optional<int> used = packer.place_on_one(width, max_height);
     if (!used) continue;
     const int height = std::min(round_up(*used), max_height);
-    const auto size = [](const PackResult& r) { return std::int64_t{r.page_width} * r.page_height; };
+    // A page of twice as long a side must save two pixels in a hundred.
+    const auto cost = [](const PackResult& r) {
+      const double longer = std::max(r.page_width, r.page_height), shorter = std::min(r.page_width, r.page_height);
+      return longer * shorter * (1 + 0.02 * (longer / shorter - 1));
+    };
     const PackResult result{width, height, 1};
-    if (!best || size(result) < size(*best)) best = result;
+    if (!best || cost(result) < cost(*best)) best = result;
   }
   if (best) packer.place_on_one(best->page_width, max_height);
   return best;

@@ -132,8 +132,10 @@ void size_cell(const AtlasRecipe& recipe, const Face& face, float size, const Ro
   const bool far = is_distance(recipe.kind), painted = recipe.kind == PictureKind::color;
   const double around = far ? recipe.reach : std::ceil(recipe.padding), scale = double{size} / face.units_per_em(), phase = glyph.phase / 4.0;
   // A coverage or color cell is the rounded box and its padding; a distance cell is the box and its reach, rounded.
-  const auto low = [&](double v) { return far ? std::floor(v - around) : std::floor(v) - around; };
-  const auto high = [&](double v) { return far ? std::ceil(v + around) : std::ceil(v) + around; };
+  // What was fitted to rows stands on them but for rounding, which must not cost a row.
+  const double spare = recipe.fit_rows ? 1e-3 : 0;
+  const auto low = [&](double v) { return far ? std::floor(v - around) : std::floor(v + spare) - around; };
+  const auto high = [&](double v) { return far ? std::ceil(v + around) : std::ceil(v - spare) + around; };
   const GlyphPainter none, &paint = painted ? recipe.painter : none;
   const double left = low(box.x_min * scale + phase - paint.left), top = low(-fit(box.y_max) * scale - paint.top);
   const double width = high(box.x_max * scale + phase + paint.right) - left, height = high(-fit(box.y_min) * scale + paint.bottom) - top;

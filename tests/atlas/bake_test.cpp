@@ -2,9 +2,13 @@
 // Baked atlases: right cells, right pixels, right kerning.
 #include <catch2/catch.hpp>
 #include <cmath>
+#include <set>
 
 #include "grafema/atlas.hpp"
 #include "grafema/character_sets.hpp"
+#include "grafema/glyph_source.hpp"
+#include "grafema/raster.hpp"
+#include "support/bytes.hpp"
 #include "support/font_builder.hpp"
 #include "support/reference.hpp"
 #include "support/support.hpp"
@@ -215,4 +219,155 @@ TEST_CASE("padding is empty room inside coverage cells", "[bake]") {
   const Image& page = atlas->pages[0].image;
   for (int i = 0; i < 3; ++i) CHECK(page.value(glyph.cell.x + i, glyph.cell.y + 5) == 0);
   CHECK(page.value(glyph.cell.x + 3, glyph.cell.y + 5) == 255);
+}
+
+TEST_CASE("phases are pictures whose pens stand at quarters of a pixel", "[bake]") {
+  const auto face = test::dejavu();
+  AtlasRecipe recipe = recipe_for(face, PictureKind::coverage, 14);
+  recipe.closure = false;
+  recipe.phases = 4;
+  const auto atlas = std::make_shared<const Atlas>(*bake(recipe));
+  CHECK(atlas->glyphs.size() == 96 * 4);
+  AtlasSource source(atlas);
+  RasterScratch scratch;
+  const GlyphId glyph = face->find_glyph(U'g');
+  Contours outline;
+  REQUIRE(face->read_outline(glyph, outline).has_value());
+  for (std::uint8_t phase = 0; phase < 4; ++phase) {
+    const GlyphKey key{face->id(), glyph, 14 * 4, phase};
+    Sprite sprite;
+    source.resolve(std::span(&key, 1), std::span(&sprite, 1));
+    REQUIRE(sprite.phase == phase);
+    std::vector<float> area(static_cast<std::size_t>(sprite.cell[2]) * sprite.cell[3]);
+    const PixelRect cell{static_cast<int>(sprite.offset.x), static_cast<int>(sprite.offset.y), sprite.cell[2], sprite.cell[3]};
+    REQUIRE(rasterize_coverage(outline, glyph_transform(14.0F / 2048, {static_cast<float>(phase) / 4, 0}), cell, area, scratch).has_value());
+    for (int y = 0; y < cell.height; ++y) {
+      for (int x = 0; x < cell.width; ++x) {
+        const unsigned expected = coverage_value(area[static_cast<std::size_t>(y * cell.width + x)], 255);
+        REQUIRE(std::abs(static_cast<int>(atlas->pages[sprite.page].image.value(sprite.cell[0] + x, sprite.cell[1] + y)) - static_cast<int>(expected)) <= 1);
+      }
+    }
+  }
+}
+
+TEST_CASE("fitted rows end letters on whole rows of pixels", "[bake]") {
+  const auto face = test::dejavu();
+  const float size = GENERATE(11.0F, 13.0F, 15.0F);
+  AtlasRecipe recipe = recipe_for(face, PictureKind::coverage, size);
+  recipe.fit_rows = true;
+  const Atlas atlas = *bake(recipe);
+  for (const auto& [character, height] : {std::pair(U'z', face->facts().x_height), {U'Z', face->facts().cap_height}}) {
+    const AtlasGlyph& glyph = glyph_for(atlas, character);
+    CHECK(glyph.cell.height == std::lround(height * size / 2048));
+    CHECK(glyph.offset.y == static_cast<float>(-glyph.cell.height));
+    // Level strokes at both ends begin with their rows; they are nearly a pixel thick.
+    const int middle = glyph.cell.x + glyph.cell.width / 2;
+    CHECK(atlas.pages[0].image.value(middle, glyph.cell.y) > 220);
+    CHECK(atlas.pages[0].image.value(middle, glyph.cell.y + glyph.cell.height - 1) > 220);
+  }
+  recipe.kind = PictureKind::distance;
+  CHECK_FALSE(bake(recipe).has_value());
+}
+
+TEST_CASE("chosen pages are full", "[bake][property]") {
+  const auto face = GENERATE(test::dejavu(), test::dejavu("DejaVuSerif.ttf"), built_in_face());
+  const auto kind = GENERATE(PictureKind::coverage, PictureKind::distance);
+  AtlasRecipe recipe = recipe_for(face, kind, 48);
+  CHECK(bake(recipe)->used_area(1) >= 0.9);
+}
+
+TEST_CASE("two thousand glyphs fill their page to 95 percent", "[bake]") {
+  AtlasRecipe recipe = recipe_for(test::dejavu(), PictureKind::coverage, 48);
+  recipe.characters.clear();
+  for (const auto& [character, glyph] : test::dejavu()->characters()) {
+    if (recipe.characters.size() < 2000) recipe.characters.push_back(character);
+  }
+  recipe.closure = false;
+  const Atlas atlas = *bake(recipe);
+  CHECK(atlas.pages.size() == 1);
+  CHECK(atlas.used_area(1) >= 0.95);
+}
+
+TEST_CASE("any number of threads gives the same bytes", "[bake][property]") {
+  const auto kind = GENERATE(PictureKind::coverage, PictureKind::distance_rgba, PictureKind::color);
+  const AtlasRecipe recipe = recipe_for(test::dejavu(), kind, 32);
+  ThreadWorkers workers(3);
+  const Atlas one = *bake(recipe), three = *bake(recipe, nullptr, {&workers, {}});
+  REQUIRE(one.pages.size() == three.pages.size());
+  for (std::size_t i = 0; i < one.pages.size(); ++i) CHECK(one.pages[i].image.bytes() == three.pages[i].image.bytes());
+  CHECK(one.key == three.key);
+}
+
+TEST_CASE("whoever watches a bake may end it", "[bake]") {
+  const AtlasRecipe recipe = recipe_for(test::dejavu(), PictureKind::distance, 32);
+  std::size_t told = 0, last = 0;
+  const auto whole = bake(recipe, nullptr, {nullptr, [&](std::size_t done, std::size_t total) {
+    CHECK(done > last);
+    CHECK(done <= total);
+    last = done;
+    return ++told > 0;
+  }});
+  CHECK(whole.has_value());
+  CHECK(told > 1);
+  const auto ended = bake(recipe, nullptr, {nullptr, [](std::size_t, std::size_t) { return false; }});
+  REQUIRE_FALSE(ended.has_value());
+  CHECK(ended.error().kind == ErrorKind::interrupted);
+}
+
+TEST_CASE("the key is that of the recipe: all that changes pixels changes it", "[bake]") {
+  const AtlasRecipe recipe = recipe_for(test::dejavu(), PictureKind::coverage, 32);
+  const std::string key = recipe_key(recipe);
+  CHECK(key == recipe_key(recipe));
+  CHECK(bake(recipe)->key == key);
+  const auto changed = [&recipe](auto change) {
+    AtlasRecipe other = recipe;
+    change(other);
+    return recipe_key(other);
+  };
+  const std::set<std::string> keys = {key,
+                                      changed([](auto& r) { r.faces = {built_in_face()}; }),
+                                      changed([](auto& r) { r.characters.pop_back(); }),
+                                      changed([](auto& r) { r.kind = PictureKind::distance; }),
+                                      changed([](auto& r) { r.size = 33; }),
+                                      changed([](auto& r) { r.other_sizes = {33}; }),
+                                      changed([](auto& r) { r.fit = PageSize{512, 512}; }),
+                                      changed([](auto& r) { r.reach = 7; }),
+                                      changed([](auto& r) { r.padding = 1; }),
+                                      changed([](auto& r) { r.gap = 2; }),
+                                      changed([](auto& r) { r.phases = 2; }),
+                                      changed([](auto& r) { r.fit_rows = true; }),
+                                      changed([](auto& r) { r.closure = false; }),
+                                      changed([](auto& r) { r.features = {tag("liga")}; }),
+                                      changed([](auto& r) { r.color_glyphs = false; })};
+  CHECK(keys.size() == 15);
+  CHECK(changed([](auto& r) { std::reverse(r.characters.begin(), r.characters.end()); }) == key);
+}
+
+TEST_CASE("glyphs in color stand on color pages beside the others", "[bake][color]") {
+  test::FontBuilder builder;
+  using test::Bytes;
+  const int a = 34, h = 41, dot = 15;  // A is painted as a red H and a dot in the text's color
+  builder.table("COLR") = Bytes().u16(0).u16(1).u32(14).u32(20).u16(2).words(a, 0, 2).words(h, 0, dot, 0xFFFF);
+  builder.table("CPAL") = Bytes().words(0, 1, 1, 1).u32(14).u16(0).u8(0).u8(0).u8(255).u8(255);
+  const auto face = builder.face();
+  AtlasRecipe recipe = recipe_for(face, PictureKind::distance_rgba, 24);
+  recipe.characters = {U'A', U'B'};
+  const Atlas atlas = *bake(recipe);
+  REQUIRE(atlas.strikes.size() == 2);
+  REQUIRE(atlas.pages.size() == 2);
+  const AtlasGlyph &color = glyph_for(atlas, U'A'), &plain = glyph_for(atlas, U'B');
+  CHECK(atlas.pages[*color.page].kind == PictureKind::color);
+  CHECK(atlas.pages[*plain.page].kind == PictureKind::distance_rgba);
+  const Image& page = atlas.pages[*color.page].image;
+  int red = 0, black = 0;
+  for (int y = color.cell.y; y < color.cell.y + color.cell.height; ++y) {
+    for (int x = color.cell.x; x < color.cell.x + color.cell.width; ++x) {
+      red += page.value(x, y, 0) == 255 && page.value(x, y, 3) == 255 ? 1 : 0;
+      black += page.value(x, y, 0) == 0 && page.value(x, y, 3) == 255 ? 1 : 0;
+    }
+  }
+  CHECK(red > 50);
+  CHECK(black >= 4);
+  recipe.color_glyphs = false;
+  CHECK(bake(recipe)->pages.size() == 1);
 }

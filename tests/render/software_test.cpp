@@ -5,7 +5,10 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
+#include "grafema/glyph_cache.hpp"
 #include "grafema/paint.hpp"
+#include "support/bytes.hpp"
+#include "support/font_builder.hpp"
 #include "support/scene.hpp"
 
 using namespace grafema;
@@ -110,4 +113,54 @@ TEST_CASE("the contrast curve gives letters the weight of linear light", "[softw
   CHECK(contrasted(1, 0) == Approx(1));
   CHECK(contrasted(0.5F, 1) == Approx(to_srgb(0.5F)).margin(0.03));       // white on black
   CHECK(1 - contrasted(0.5F, 0) == Approx(to_srgb(0.5F)).margin(0.03));   // black on white
+}
+
+TEST_CASE("a label mixes glyphs in color with distance glyphs", "[software]") {
+  using test::Bytes;
+  test::FontBuilder builder;
+  builder.table("COLR") = Bytes().u16(0).u16(1).u32(14).u32(20).u16(1).words(34, 0, 1).words(41, 0);  // A is a red H
+  builder.table("CPAL") = Bytes().words(0, 1, 1, 1).u32(14).u16(0).u8(0).u8(0).u8(255).u8(255);
+  const auto atlas = test::atlas_of(builder.face(), PictureKind::distance_rgba, 24);
+  test::Scene scene(atlas);
+  Label label(scene.context, "BAB");
+  REQUIRE(label.set_size(48).has_value());
+  label.set_look(scene.context.looks().set("blue", plain_look({0, 0, 1, 1})));
+  REQUIRE(label.set_placement({.at = {8, 8}}).has_value());
+  Label* const labels[] = {&label};
+  const Image image = test::in_software(scene.context, labels, {.width = 120, .height = 80}, Blending::linear, {1, 1, 1, 1});
+  int red = 0, blue = 0;
+  for (int y = 0; y < image.height(); ++y) {
+    for (int x = 0; x < image.width(); ++x) {
+      red += image.value(x, y, 0) > 200 && image.value(x, y, 2) < 60 ? 1 : 0;
+      blue += image.value(x, y, 2) > 200 && image.value(x, y, 0) < 60 ? 1 : 0;
+    }
+  }
+  CHECK(red > 100);
+  CHECK(blue > 2 * red);
+}
+
+TEST_CASE("labels from a live cache are those from a baked atlas", "[software][cache]") {
+  const auto face = test::dejavu();
+  GlyphCacheOptions options;
+  options.size = 32, options.reach = 6;
+  options.frame_time = std::chrono::seconds(10);
+  auto made = GlyphCache::make(options);
+  REQUIRE(made.has_value());
+  const std::shared_ptr<GlyphCache> cache = *std::move(made);
+  REQUIRE(cache->add(face).has_value());
+  TextContext context(FontStack{{face}}, cache);
+  test::Scene baked(test::atlas_of(face, PictureKind::distance_rgba, 32));
+  Look look;
+  look.add({.shift = {2, 2}, .grow = 1, .blur = 2, .fill = Fill::solid({0, 0, 0, 1})});
+  look.add({.fill = Fill::solid({1, 0.7F, 0, 1})});
+  const auto shown = [&look](TextContext& with) {
+    Label label(with, "Wren 4");
+    REQUIRE(label.set_size(40).has_value());
+    label.set_look(with.looks().set("l", look));
+    REQUIRE(label.set_placement({.at = {10.3F, 9}}).has_value());
+    Label* const labels[] = {&label};
+    return test::in_software(with, labels, {.width = 180, .height = 70}, Blending::linear, {0.2F, 0.3F, 0.4F, 1});
+  };
+  cache->begin_frame();
+  CHECK(test::share_that_differs(shown(context), shown(baked.context), 2) < 0.001);  // pens differ by rounding
 }
