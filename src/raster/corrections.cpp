@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <limits>
 
 #include "base/four.hpp"
 #include "raster/scratch.hpp"
@@ -13,7 +14,7 @@ namespace {
 constexpr std::size_t kSamples = 4;    // a side of the square between four texel centers
 constexpr Four kFractions = {0.125F, 0.375F, 0.625F, 0.875F};
 // A sample this far from every edge (squared pixels) whose reading is nearly 0 stands beside a hairline that no sample met.
-constexpr float kFar = 0.25F, kNearlyZero = 0.12F;
+constexpr float kFar = 0.1F, kNearlyZero = 0.1F;
 // One this near to an edge (squared pixels) is on either side of it.
 constexpr float kOnEdge = 0.02F * 0.02F;
 constexpr float kNear = 1.5F;          // pixels; the nearest edge of a square through which an edge goes is no farther
@@ -163,6 +164,53 @@ class Corrector {
     return {-(by_median[0] + by_median[1] + by_median[2] + by_median[3]), -(by_distance[0] + by_distance[1] + by_distance[2] + by_distance[3])};
   }
 
+  /// Whether no edge can go through a square: all its corners are farther from one than from its middle, on one side.
+  bool stands_clear(std::size_t x, std::size_t y) {
+    const float a = texel(x, y)[3], b = texel(x + 1, y)[3], c = texel(x, y + 1)[3], d = texel(x + 1, y + 1)[3];
+    constexpr float kHalfDiagonal = 0.7072F;
+    return std::min({a, b, c, d}) > kHalfDiagonal || std::max({a, b, c, d}) < -kHalfDiagonal;
+  }
+
+  /// Whether the median comes near the other side anywhere in a square that stands clear of edges: a speck.
+  bool has_speck(std::size_t x, std::size_t y) {
+    constexpr int kFine = 8;
+    const float *a = texel(x, y), *b = texel(x + 1, y), *c = texel(x, y + 1), *d = texel(x + 1, y + 1), sign = a[3] > 0 ? 1.0F : -1.0F;
+    for (int j = 0; j <= kFine; ++j) {
+      const float v = static_cast<float>(j) / kFine;
+      for (const float first : {0.0F, 0.5F}) {
+        const Four u = kFractions * 0.5F + first;  // sixteenths 1, 3, 5 ... of the side
+        Four mixed[3];
+        for (std::size_t k = 0; k < 3; ++k) {
+          const float left = a[k] + (c[k] - a[k]) * v, right = b[k] + (d[k] - b[k]) * v;
+          mixed[k] = (left + (right - left) * u) * sign;
+        }
+        const FourInts low = larger(smaller(mixed[0], mixed[1]), smaller(larger(mixed[0], mixed[1]), mixed[2])) < all(kNearlyZero);
+        if ((low[0] | low[1] | low[2] | low[3]) != 0) return true;
+      }
+    }
+    return false;
+  }
+
+  /// Takes a speck away by the one texel that spoils least around it, or by all four.
+  bool mend_speck(std::size_t x, std::size_t y) {
+    if (!has_speck(x, y)) return false;
+    int best = std::numeric_limits<int>::min();
+    std::size_t chosen = 4;
+    for (std::size_t k = 0; k < 4; ++k) {
+      float* t = texel(x + k % 2, y + k / 2);
+      const std::array<float, 3> kept = {t[0], t[1], t[2]};
+      make_plain(t);
+      const bool gone = !has_speck(x, y);
+      std::copy(kept.begin(), kept.end(), t);
+      if (!gone) continue;
+      if (const int gain = gain_of(x + k % 2, y + k / 2, 1); gain > best) best = gain, chosen = k;
+    }
+    for (std::size_t k = 0; k < 4; ++k) {
+      if (k == chosen || chosen == 4) make_plain(x + k % 2, y + k / 2);
+    }
+    return true;
+  }
+
   /// The wrong samples of all squares that touch texels of a block, its first one at x, y.
   int count_around(std::size_t x, std::size_t y, std::size_t side) {
     int sum = 0;
@@ -192,6 +240,7 @@ class Corrector {
   /// Makes texels of a square plain where its median errs more than the distance would, if that mends more than it spoils in
   /// the squares around: the one texel that helps most, else all four.
   bool mend_square(std::size_t x, std::size_t y) {
+    if (stands_clear(x, y)) return mend_speck(x, y);
     find_truth(x, y);
     const Wrong before = count_wrong(x, y);
     if (before.by_median <= before.by_distance) return false;
