@@ -35,13 +35,15 @@ class Flattener {
     pen_ = p;
   }
 
-  /// A chord of a quadratic curve cut in n leaves it by at most |a - 2b + c| / (4 n^2).
+  /// A chord of a quadratic curve cut in n leaves it by at most |a - 2b + c| / (4 n^2), always on its hollow side. Points
+  /// between its ends stand half of that on the other side, so that errors cancel along the way.
   void quad(Point b, Point c) {
-    const Point a = pen_;
-    const int n = pieces(length(a.x - 2 * b.x + c.x, a.y - 2 * b.y + c.y) / 4);
+    const Point a = pen_, bend{a.x - 2 * b.x + c.x, a.y - 2 * b.y + c.y};
+    const int n = pieces(length(bend.x, bend.y) / 4);
+    const double out = 1.0 / (8.0 * n * n);
     for (int i = 1; i < n; ++i) {
       const double t = static_cast<double>(i) / n, s = 1 - t;
-      line({s * s * a.x + 2 * s * t * b.x + t * t * c.x, s * s * a.y + 2 * s * t * b.y + t * t * c.y});
+      line({s * s * a.x + 2 * s * t * b.x + t * t * c.x - bend.x * out, s * s * a.y + 2 * s * t * b.y + t * t * c.y - bend.y * out});
     }
     line(c);
   }
@@ -53,10 +55,12 @@ class Flattener {
     const double bend = std::max(length(a.x - 2 * b.x + c.x, a.y - 2 * b.y + c.y),
                                  length(b.x - 2 * c.x + d.x, b.y - 2 * c.y + d.y));
     const int n = pieces(bend * 6 / 8);
+    const double out = 6.0 / (16.0 * n * n);
     for (int i = 1; i < n; ++i) {
       const double t = static_cast<double>(i) / n, s = 1 - t;
       const double wa = s * s * s, wb = 3 * s * s * t, wc = 3 * s * t * t, wd = t * t * t;
-      line({wa * a.x + wb * b.x + wc * c.x + wd * d.x, wa * a.y + wb * b.y + wc * c.y + wd * d.y});
+      const Point turn{s * (a.x - 2 * b.x + c.x) + t * (b.x - 2 * c.x + d.x), s * (a.y - 2 * b.y + c.y) + t * (b.y - 2 * c.y + d.y)};
+      line({wa * a.x + wb * b.x + wc * c.x + wd * d.x - turn.x * out, wa * a.y + wb * b.y + wc * c.y + wd * d.y - turn.y * out});
     }
     line(d);
   }

@@ -44,7 +44,18 @@ int piece_count(const Curve& c, double tolerance) {
   return n >= 1 && n < kMaxPieces ? static_cast<int>(n) : n >= kMaxPieces ? kMaxPieces : 1;
 }
 
-/// The points of a curve at even parameters by forward evaluation of its polynomial.
+/// A point of a curve cut in n, moved out by half of what a chord leaves it by (see flatten.cpp).
+Dot balanced(const Curve& c, double t, int n, const Dot& on_curve) {
+  const auto second = [&c](std::size_t i) { return Dot{c.p[i].x - 2 * c.p[i + 1].x + c.p[i + 2].x, c.p[i].y - 2 * c.p[i + 1].y + c.p[i + 2].y}; };
+  if (c.degree == 1) return on_curve;
+  const double cuts = static_cast<double>(n) * n;
+  const Dot first = second(0);
+  if (c.degree == 2) return {on_curve.x - first.x / (8 * cuts), on_curve.y - first.y / (8 * cuts)};
+  const Dot last = second(1);
+  const double by = 6 / (16 * cuts);
+  return {on_curve.x - ((1 - t) * first.x + t * last.x) * by, on_curve.y - ((1 - t) * first.y + t * last.y) * by};
+}
+
 Dot point_at(const Curve& c, double t) {
   const double s = 1 - t;
   const auto& p = c.p;
@@ -77,7 +88,8 @@ class Dealer {
     const int n = piece_count(c, tolerance_);
     Dot pen = c.start();
     for (int k = 1; k <= n; ++k) {
-      const Dot to = k < n ? point_at(c, static_cast<double>(k) / n) : c.end();
+      const double t = static_cast<double>(k) / n;
+      const Dot to = k < n ? balanced(c, t, n, point_at(c, t)) : c.end();
       const double dx = to.x - pen.x, dy = to.y - pen.y, square = dx * dx + dy * dy;
       if (square > 1e-12) {
         EdgePiece piece;
