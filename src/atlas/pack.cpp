@@ -9,7 +9,7 @@
 
 namespace grafema::detail {
 
-Shelf::Shelf(const std::vector<PackItem>& items, int gap, const std::vector<std::uint32_t>& which) : gap_(gap) {
+Shelf::Shelf(const std::vector<PackItem>& items, int gap, const std::vector<std::uint32_t>& which) {
   int widest = 0;
   for (const std::uint32_t i : which) widest = std::max(widest, items[i].width + gap);
   buckets_.resize(static_cast<std::size_t>(widest) + 1);

@@ -42,7 +42,6 @@ class Shelf {
   };
   static constexpr int kTries = 12;  ///< how much narrower than the best so far a rectangle may be to be looked at
 
-  int gap_ = 0;
   std::vector<std::vector<Entry>> buckets_;  ///< by width
   std::vector<int> widths_;                  ///< of the buckets that are not empty, ascending
   std::size_t left_ = 0;

@@ -16,7 +16,7 @@ class Deposit {
  public:
   /// `cells` has two rows more than the picture: what is deposited below the last one, where rounding may also lead.
   Deposit(int width, int height, std::vector<float>& cells)
-      : stride_(detail::padded(width)), width_(width), height_(height), limit_x_(width), limit_y_(height), cells_(cells) {
+      : stride_(detail::padded(width)), width_(width), limit_x_(width), limit_y_(height), cells_(cells) {
     cells_.assign(stride_ * static_cast<std::size_t>(height + 2), 0.0F);
   }
 
@@ -99,7 +99,7 @@ class Deposit {
   }
 
   std::size_t stride_;
-  int width_, height_;
+  int width_;
   double limit_x_, limit_y_;
   std::vector<float>& cells_;
 };
