@@ -26,15 +26,8 @@ class Corrector {
       : width_(static_cast<std::size_t>(cell.width)), height_(static_cast<std::size_t>(cell.height)), out_(out), memory_(memory) {}
 
   void run() {
-    bool any = false;
-    for (std::size_t y = 0; y + 1 < height_; ++y) {
-      for (std::size_t x = 0; x + 1 < width_; ++x) {
-        if (!may_err(x, y)) continue;
-        suspects_.push_back({static_cast<std::uint16_t>(x), static_cast<std::uint16_t>(y)});
-        any = true;
-      }
-    }
-    if (!any) return;
+    find_suspects();
+    if (suspects_.empty()) return;
     sort_into_rows();
     for (int pass = 0; pass < kPasses && !suspects_.empty(); ++pass) {
       again_.clear();
@@ -66,13 +59,27 @@ class Corrector {
     return static_cast<std::uint8_t>(bits);
   }
 
-  static bool two_set(int bits) { return ((bits & 7) & ((bits & 7) - 1)) != 0; }
+  /// Whether two of the lowest three bits are set: 3, 5, 6 and 7.
+  static bool two_set(int bits) { return (0xE8 >> (bits & 7) & 1) != 0; }
 
   /// Between four texels the median keeps its sign where two channels do, and is the distance where two channels are.
   bool may_err(std::size_t x, std::size_t y) const {
     const std::uint8_t* at = memory_.marks.data() + y * width_ + x;
-    const int both = at[0] & at[1] & at[width_] & at[width_ + 1], either = at[0] | at[1] | at[width_] | at[width_ + 1];
-    return !two_set(both) && two_set(either) && !two_set(both >> 3);
+    return is_risky(at[0] & at[1] & at[width_] & at[width_ + 1], at[0] | at[1] | at[width_] | at[width_ + 1]);
+  }
+  static bool is_risky(int both, int either) { return !two_set(both) && two_set(either) && !two_set(both >> 3); }
+
+  /// Looks at every square once; what two texels of a column have in common serves the squares on both of its sides.
+  void find_suspects() {
+    for (std::size_t y = 0; y + 1 < height_; ++y) {
+      const std::uint8_t *above = memory_.marks.data() + y * width_, *below = above + width_;
+      int both = above[0] & below[0], either = above[0] | below[0];
+      for (std::size_t x = 0; x + 1 < width_; ++x) {
+        const int next_both = above[x + 1] & below[x + 1], next_either = above[x + 1] | below[x + 1];
+        if (is_risky(both & next_both, either | next_either)) suspects_.push_back({static_cast<std::uint16_t>(x), static_cast<std::uint16_t>(y)});
+        both = next_both, either = next_either;
+      }
+    }
   }
 
   /// Squares that share a corner with one that was changed are looked at again.

@@ -127,10 +127,10 @@ void gather(const PixelRect& cell, float reach, const Planes& planes, std::span<
       memory.sums[x] = inside > 0 ? 1.0F : -1.0F;
     }
     for (std::size_t x = 0; x < width; x += 4) {
-      const FourTexels t = read_texels(planes, y * stride + x, reach, detail::load(memory.sums.data() + x));
+      FourTexels t = read_texels(planes, y * stride + x, reach, detail::load(memory.sums.data() + x));
+      detail::transpose(t.channels);
       for (std::size_t i = 0; i < std::min<std::size_t>(4, width - x); ++i) {
-        const Four texel = {t.channels[0][i], t.channels[1][i], t.channels[2][i], t.channels[3][i]};
-        detail::store(out.data() + (y * width + x + i) * 4, texel);
+        detail::store(out.data() + (y * width + x + i) * 4, t.channels[i]);
         memory.marks[y * width + x + i] = static_cast<std::uint8_t>(t.marks[i]);
       }
     }
