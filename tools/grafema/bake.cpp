@@ -102,6 +102,10 @@ void save_depfile(const Options& options, const LoadedFonts& fonts) {
   }
   for (const std::string& path : options.characters.files) add(path);
   add(options.look.base.substr(0, options.look.base.find('#')));
+  // The command itself: another version of it may give other pixels. A rule of nothing would also be lost on CMake.
+  std::error_code none;
+  const std::filesystem::path self = std::filesystem::read_symlink("/proc/self/exe", none);
+  if (!none) add(self.string());
   value_or_give_up(save_text(options.depfile, text + "\n"));
 }
 
