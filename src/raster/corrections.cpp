@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 #include <limits>
+#include <optional>
 
 #include "base/four.hpp"
 #include "raster/scratch.hpp"
@@ -32,7 +33,8 @@ class Corrector {
     for (int pass = 0; pass < kPasses && !suspects_.empty(); ++pass) {
       again_.clear();
       for (const Square& s : suspects_) {
-        if (may_err(s.x, s.y) && mend_square(s.x, s.y)) add_neighbors(s);
+        const bool mended = (is_saddle(s.x, s.y) && mend_saddle(s.x, s.y)) || (may_err(s.x, s.y) && mend_square(s.x, s.y));
+        if (mended) add_neighbors(s);
       }
       suspects_.swap(again_);
     }
@@ -76,10 +78,49 @@ class Corrector {
       int both = above[0] & below[0], either = above[0] | below[0];
       for (std::size_t x = 0; x + 1 < width_; ++x) {
         const int next_both = above[x + 1] & below[x + 1], next_either = above[x + 1] | below[x + 1];
-        if (is_risky(both & next_both, either | next_either)) suspects_.push_back({static_cast<std::uint16_t>(x), static_cast<std::uint16_t>(y)});
+        const int all_of = both & next_both, one_of = either | next_either;
+        const bool mixed = !two_set(all_of) && two_set(one_of);
+        if (mixed && (!two_set(all_of >> 3) || is_saddle(above[x], above[x + 1], below[x], below[x + 1]))) suspects_.push_back({static_cast<std::uint16_t>(x), static_cast<std::uint16_t>(y)});
         both = next_both, either = next_either;
       }
     }
+  }
+
+  /// Whether the shape fills two opposite corners of a square and not the others.
+  static bool is_saddle(int a, int b, int c, int d) { return two_set(a) == two_set(d) && two_set(b) == two_set(c) && two_set(a) != two_set(b); }
+  bool is_saddle(std::size_t x, std::size_t y) const {
+    const std::uint8_t* at = memory_.marks.data() + y * width_ + x;
+    return is_saddle(at[0], at[1], at[width_], at[width_ + 1]);
+  }
+
+  /// Two corners of a pixel face that touch: no median of straight edges fills opposite quarters, but the product of the
+  /// distances to a level and an upright line does, and mixing texels reproduces it exactly. Beyond the square the lines stay
+  /// where they are, for each texel keeps its side and what it is multiplied by is the same along an edge.
+  bool mend_saddle(std::size_t x, std::size_t y) {
+    find_truth(x, y);
+    const float left = static_cast<float>(x) + 0.5F, top = static_cast<float>(y) + 0.5F;
+    std::optional<float> level, upright;
+    for (const EdgePiece* p : near_) {
+      if (p->ey == 0 && p->y > top && p->y < top + 1) level = p->y - top;
+      if (p->ex == 0 && p->x > left && p->x < left + 1) upright = p->x - left;
+    }
+    if (!level || !upright || count_wrong(x, y).by_median == 0) return false;
+    std::array<std::array<float, 3>, 4> kept;
+    const int before = count_around(x, y, 2);
+    constexpr float kSteepness = 2;  // distances in the square are about half a texel
+    for (std::size_t k = 0; k < 4; ++k) {
+      float* t = texel(x + k % 2, y + k / 2);
+      std::copy_n(t, 3, kept[k].begin());
+      const float across = k % 2 == 0 ? *upright : 1 - *upright, down = k / 2 == 0 ? *level : 1 - *level;
+      std::fill_n(t, 3, (t[3] > 0 ? kSteepness : -kSteepness) * across * down);
+    }
+    const bool better = count_around(x, y, 2) < before;
+    for (std::size_t k = 0; k < 4; ++k) {
+      float* t = texel(x + k % 2, y + k / 2);
+      if (!better) std::copy_n(kept[k].begin(), 3, t);
+      memory_.marks[(y + k / 2) * width_ + x + k % 2] = describe(t);
+    }
+    return better;
   }
 
   /// Squares that share a corner with one that was changed are looked at again.
