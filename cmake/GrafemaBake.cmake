@@ -1,6 +1,14 @@
 # SPDX-License-Identifier: MIT
 # Atlases and faces as part of a game's build.
-set(GRAFEMA_CMAKE_FOLDER ${CMAKE_CURRENT_LIST_DIR})
+
+# grafema_give_header(TARGET NAME FOLDER_VARIABLE): TARGET includes <NAME.hpp>, which some command writes into that folder.
+function(grafema_give_header target name folder_variable)
+  set(folder ${CMAKE_CURRENT_BINARY_DIR}/grafema_${name})
+  file(MAKE_DIRECTORY ${folder})
+  target_sources(${target} PRIVATE ${folder}/${name}.hpp)
+  target_include_directories(${target} PRIVATE ${folder})
+  set(${folder_variable} ${folder} PARENT_SCOPE)
+endfunction()
 
 # grafema_bake(TARGET NAME [FONTS FILE...] [OPTIONS ...]): bakes an atlas when TARGET is built, again whenever a font or a text that it is
 # made from changes, and gives TARGET the header <NAME.hpp>, whose NAME::load() is the atlas. OPTIONS are those of `grafema bake`.
@@ -9,8 +17,7 @@ function(grafema_bake target name)
   if(NOT TARGET grafema::tool)
     message(FATAL_ERROR "grafema_bake needs the grafema command: install it, or set GRAFEMA_BUILD_TOOL")
   endif()
-  set(folder ${CMAKE_CURRENT_BINARY_DIR}/grafema_${name})
-  file(MAKE_DIRECTORY ${folder})
+  grafema_give_header(${target} ${name} folder)
   set(fonts "")
   foreach(font IN LISTS arg_FONTS)
     get_filename_component(font ${font} ABSOLUTE)
@@ -25,21 +32,16 @@ function(grafema_bake target name)
     WORKING_DIRECTORY ${CMAKE_CURRENT_SOURCE_DIR}
     COMMENT "Baking ${name}"
     VERBATIM)
-  target_sources(${target} PRIVATE ${folder}/${name}.hpp)
-  target_include_directories(${target} PRIVATE ${folder})
 endfunction()
 
 # grafema_embed_face(TARGET NAME FILE): gives TARGET the header <NAME.hpp>, whose NAME::open() opens the font file, which is compiled in.
 function(grafema_embed_face target name file)
   get_filename_component(file ${file} ABSOLUTE)
-  set(folder ${CMAKE_CURRENT_BINARY_DIR}/grafema_${name})
-  file(MAKE_DIRECTORY ${folder})
+  grafema_give_header(${target} ${name} folder)
   add_custom_command(
     OUTPUT ${folder}/${name}.hpp
-    COMMAND ${CMAKE_COMMAND} -DINPUT=${file} -DNAME=${name} -DOUTPUT=${folder}/${name}.hpp -P ${GRAFEMA_CMAKE_FOLDER}/embed_face.cmake
+    COMMAND ${CMAKE_COMMAND} -DINPUT=${file} -DNAME=${name} -DOUTPUT=${folder}/${name}.hpp -P ${CMAKE_CURRENT_FUNCTION_LIST_DIR}/embed_face.cmake
     DEPENDS ${file}
     COMMENT "Embedding ${name}"
     VERBATIM)
-  target_sources(${target} PRIVATE ${folder}/${name}.hpp)
-  target_include_directories(${target} PRIVATE ${folder})
 endfunction()
