@@ -139,7 +139,7 @@ void channels(benchmark::State& state, float size) {
     for (const NamedOutline& outline : ascii_outlines()) {
       const PixelRect cell = cell_of(outline.contours, size, kReach);
       out.resize(pixels(cell) * 4);
-      GRAFEMA_VERIFY(state, rasterize_distance_channels(outline.contours, map, cell, kReach, out, scratch).has_value());
+      GRAFEMA_VERIFY(state, rasterize_distance_channels(outline.contours, map, cell, kReach, out, scratch, 255).has_value());
       GRAFEMA_VERIFY(state, out[3] < 0);
     }
   }

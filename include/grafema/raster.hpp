@@ -40,10 +40,12 @@ GRAFEMA_API Result<void> rasterize_distance(const Contours& contours, const Tran
                                             float reach, std::span<float> out, RasterScratch& scratch);
 
 /// For each pixel four distances as above: three whose median has the same zero line as the true distance but keeps corners
-/// sharp when it is magnified, and the true one. `out` has four numbers a pixel. The outline should be `united` (a copy is
-/// made and united otherwise); where it can't be, all four are the true distance. Errors as above.
+/// sharp and curves round when it is magnified, and the true one. `out` has four numbers a pixel. The outline should be
+/// `united` (a copy is made and united otherwise); where it can't be, all four are the true distance. `levels` is the largest
+/// of the values that the texels will be stored as, 255 or 65535: they are rounded to them here, so that what is mended is
+/// what will be seen; 0 rounds nothing. Errors as above.
 GRAFEMA_API Result<void> rasterize_distance_channels(const Contours& contours, const Transform& to_pixels, const PixelRect& cell,
-                                                     float reach, std::span<float> out, RasterScratch& scratch);
+                                                     float reach, std::span<float> out, RasterScratch& scratch, unsigned levels = 0);
 
 /// The value of an 8-bit or 16-bit coverage channel: `round(max * area)`, `max` being 255 or 65535.
 constexpr unsigned coverage_value(float area, unsigned max) {

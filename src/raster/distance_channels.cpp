@@ -2,6 +2,7 @@
 // Distance in three channels: each sees some runs of the boundary as if they went straight on past their corners.
 #include <algorithm>
 #include <cmath>
+#include <cstring>
 
 #include "base/four.hpp"
 #include "raster/scratch.hpp"
@@ -15,66 +16,69 @@ using detail::Four;
 constexpr double kTolerance = 0.01;  // pixels, as for one channel
 
 /// Where two runs are equally near, at their common corner, the one counts whose line is farther: it lies across the way.
-/// This share of its squared distance decides, far below what can be seen.
+/// This share of the line's squared distance decides, far below what can be seen.
 constexpr float kTieShare = 1e-4F;
 
 constexpr Four kSteps = {0.5F, 1.5F, 2.5F, 3.5F};
 
-struct Planes {
-  float *keys[3], *sides[3];
+/// Of each pixel the nearest piece: what it is chosen by, and how far its line is. Pieces that the same channels see share
+/// a plane.
+struct Plane {
+  float *keys = nullptr, *sides = nullptr;
 };
+enum : std::size_t { kRedGreen, kGreenBlue, kBlueRed, kAll, kPlanes };
 
-/// What a row of pixels learns from a piece that `kChannels` see. `kEnds`: the piece begins or ends a run, beyond which its
-/// tangent goes on.
-template <bool kEnds, int kChannels>
-void see_row(const Planes& at, int first, int last, float row_center, const EdgePiece& p) {
+std::size_t plane_of(const EdgePiece& p) { return p.channels == 7 ? kAll : p.channels == 3 ? kRedGreen : p.channels == 6 ? kGreenBlue : kBlueRed; }
+
+/// What a row of pixels learns from a piece. `kEnds`: it begins or ends a run, beyond which its tangent goes on.
+template <bool kEnds>
+void see_row(float* keys, float* sides, int first, int last, float row_center, const EdgePiece& p) {
   const float py = row_center - p.y;
-  const Four zero = {}, one = detail::all(1);
+  const Four zero = {}, one = detail::all(1), ex = detail::all(p.ex), ey = detail::all(p.ey), row_y = detail::all(py);
   const Four along_x = detail::all(p.ex * p.inverse_square), along_y = detail::all(py * p.ey * p.inverse_square);
-  const Four side_x = detail::all(p.ey * p.inverse_length), side_y = detail::all(py * p.ex * p.inverse_length);
+  const Four side_x = detail::all(p.ey * p.inverse_length), side_y = detail::all(py * p.ex * p.inverse_length + p.bulge);
   Four px = detail::all(static_cast<float>(first) - p.x) + kSteps;
   for (int x = first; x < last; x += 4) {
     const Four raw = px * along_x + along_y, t = detail::smaller(detail::larger(raw, zero), one);
-    const Four dx = px - t * p.ex, dy = py - t * p.ey, square = dx * dx + dy * dy;
-    Four side = side_y - px * side_x;
+    const Four dx = px - t * ex, dy = row_y - t * ey, square = dx * dx + dy * dy;
+    Four side = side_y - px * side_x, key = square;
     if constexpr (kEnds) {
-      if (p.begins_run) side = detail::select(raw < zero, py * p.begin_x - px * p.begin_y, side);
-      if (p.ends_run) side = detail::select(raw > one, (py - p.ey) * p.end_x - (px - p.ex) * p.end_y, side);
+      if (p.begins_run) side = detail::select(raw < zero, py * p.begin_x - px * p.begin_y + p.bulge, side);
+      if (p.ends_run) side = detail::select(raw > one, (py - p.ey) * p.end_x - (px - p.ex) * p.end_y + p.bulge, side);
+      key = square - kTieShare * side * side;
     }
-    const Four key = square - kTieShare * side * side;
-    for (int c = 0; c < kChannels; ++c) {
-      const Four old = detail::load(at.keys[c] + x);
-      const detail::FourInts nearer = key < old;
-      detail::store(at.keys[c] + x, detail::select(nearer, key, old));
-      detail::store(at.sides[c] + x, detail::select(nearer, side, detail::load(at.sides[c] + x)));
-    }
+    const Four old = detail::load(keys + x);
+    detail::store(keys + x, detail::smaller(key, old));
+    detail::store(sides + x, detail::select(key < old, side, detail::load(sides + x)));
     px += 4.0F;
   }
 }
 
-void see(const Planes& planes, const PixelRect& cell, float reach, const EdgePiece& p) {
+void see(const Plane& plane, const PixelRect& cell, float reach, const EdgePiece& p) {
   const float x1 = p.x + p.ex, y1 = p.y + p.ey;
   auto [left, right] = detail::centers_between(std::min(p.x, x1) - reach, std::max(p.x, x1) + reach, cell.width);
   const auto [top, bottom] = detail::centers_between(std::min(p.y, y1) - reach, std::max(p.y, y1) + reach, cell.height);
   if (left >= right) return;
   left -= left % 4;
   const std::size_t stride = detail::padded(cell.width);
-  Planes at{};
-  int count = 0;
-  for (int c = 0; c < 3; ++c) {
-    if ((p.channels >> c & 1) == 0) continue;
-    at.keys[count] = planes.keys[c] + static_cast<std::size_t>(top) * stride;
-    at.sides[count++] = planes.sides[c] + static_cast<std::size_t>(top) * stride;
-  }
-  const bool ends = p.begins_run || p.ends_run;
-  const auto see_one = ends ? (count == 3 ? see_row<true, 3> : see_row<true, 2>) : (count == 3 ? see_row<false, 3> : see_row<false, 2>);
+  const auto see_one = p.begins_run || p.ends_run ? see_row<true> : see_row<false>;
   for (int y = top; y < bottom; ++y) {
-    see_one(at, left, right, static_cast<float>(y) + 0.5F, p);
-    for (int c = 0; c < count; ++c) at.keys[c] += stride, at.sides[c] += stride;
+    const std::size_t row = static_cast<std::size_t>(y) * stride;
+    see_one(plane.keys + row, plane.sides + row, left, right, static_cast<float>(y) + 0.5F, p);
   }
 }
 
-Four root(Four v) { return Four{std::sqrt(v[0]), std::sqrt(v[1]), std::sqrt(v[2]), std::sqrt(v[3])}; }
+/// The nearest pieces of four pixels.
+struct Nearest {
+  Four key, side;
+};
+Nearest load_nearest(const Plane& plane, std::size_t at, Four unseen) {
+  return plane.keys != nullptr ? Nearest{detail::load(plane.keys + at), detail::load(plane.sides + at)} : Nearest{unseen, Four{}};
+}
+Nearest nearer_of(const Nearest& a, const Nearest& b) {
+  const detail::FourInts first = a.key <= b.key;
+  return {detail::smaller(a.key, b.key), detail::select(first, a.side, b.side)};
+}
 
 /// The four channels of four pixels, and what `correct_channels` asks of each at a glance.
 struct FourTexels {
@@ -82,22 +86,32 @@ struct FourTexels {
   detail::FourInts marks;
 };
 
-FourTexels read_texels(const Planes& planes, std::size_t at, float reach, Four inside) {
-  const Four unseen = detail::all(reach * reach), low = detail::all(-reach), high = detail::all(reach), zero = {};
-  FourTexels t;
-  Four square = unseen, sides[3];
-  detail::FourInts seen[3];
-  for (int c = 0; c < 3; ++c) {
-    const Four key = detail::load(planes.keys[c] + at);
-    sides[c] = detail::load(planes.sides[c] + at);
-    seen[c] = key < unseen;
-    // The nearest piece is seen by two channels at least; its squared distance is its key and what was taken off for ties.
-    square = detail::smaller(square, detail::select(seen[c], key + kTieShare * sides[c] * sides[c], unseen));
+/// Distances as the values from 0 to `levels` say them that they are rounded to (see `distance_value`); no levels: as they are.
+struct Rounding {
+  Rounding(float reach, unsigned levels) : most(static_cast<float>(levels)), to_values(most / (2 * reach)), to_distance(levels > 0 ? 2 * reach / most : 0) {}
+  float most, to_values, to_distance;
+
+  Four operator()(Four d) const {
+    if (most == 0) return d;
+    const Four value = detail::smaller(detail::larger(d * to_values + (most + 1) / 2, Four{}), detail::all(most));
+    return (__builtin_convertvector(__builtin_convertvector(value, detail::FourInts), Four) - most / 2) * to_distance;
   }
-  const Four real = root(square) * inside;
+};
+
+FourTexels read_texels(const Plane (&planes)[kPlanes], std::size_t at, float reach, Four inside) {
+  const Four unseen = detail::all(reach * reach), low = detail::all(-reach), high = detail::all(reach), zero = {};
+  const Nearest of_all = load_nearest(planes[kAll], at, unseen);
+  const Nearest of_pair[3] = {nearer_of(load_nearest(planes[0], at, unseen), of_all), nearer_of(load_nearest(planes[1], at, unseen), of_all),
+                              nearer_of(load_nearest(planes[2], at, unseen), of_all)};
+  const Nearest of_channel[3] = {nearer_of(of_pair[kRedGreen], of_pair[kBlueRed]), nearer_of(of_pair[kRedGreen], of_pair[kGreenBlue]),
+                                 nearer_of(of_pair[kGreenBlue], of_pair[kBlueRed])};
+  // The nearest piece is seen by red or by green.
+  const Four real = detail::root(detail::larger(detail::smaller(of_channel[0].key, of_channel[1].key), zero)) * inside;
+  FourTexels t;
   detail::FourInts above[3];
   for (int c = 0; c < 3; ++c) {
-    t.channels[c] = detail::select(seen[c], detail::smaller(detail::larger(sides[c], low), high), real);  // what sees nothing takes the true one
+    const Nearest& seen = of_channel[c];
+    t.channels[c] = detail::select(seen.key < unseen, detail::smaller(detail::larger(seen.side, low), high), real);  // what sees nothing takes the true one
     above[c] = t.channels[c] > zero;
   }
   t.channels[3] = real;
@@ -114,25 +128,38 @@ FourTexels read_texels(const Planes& planes, std::size_t at, float reach, Four i
   return t;
 }
 
+/// For four pixels in a row 1 inside and -1 outside, from how the winding number changes at each; `winding` is brought along.
+Four read_insides(const std::int8_t* turns, int& winding) {
+  std::uint32_t any = 0;
+  std::memcpy(&any, turns, 4);
+  if (any == 0) return detail::all(winding > 0 ? 1.0F : -1.0F);
+  Four inside;
+  for (int i = 0; i < 4; ++i) {
+    winding += turns[i];
+    inside[i] = winding > 0 ? 1.0F : -1.0F;
+  }
+  return inside;
+}
+
 /// Signs the true distances and lays the channels side by side.
-void gather(const PixelRect& cell, float reach, const Planes& planes, std::span<float> out, RasterScratch::Memory& memory) {
+void gather(const PixelRect& cell, float reach, const Rounding& rounded, const Plane (&planes)[kPlanes], std::span<float> out, RasterScratch::Memory& memory) {
+  using FourBytes = std::uint8_t __attribute__((vector_size(4)));
   const std::size_t width = static_cast<std::size_t>(cell.width), stride = detail::padded(cell.width);
-  memory.marks.resize(width * static_cast<std::size_t>(cell.height));
-  memory.sums.resize(stride);
+  memory.marks.resize(width * static_cast<std::size_t>(cell.height) + 8);  // they are looked at by eights
+  memory.turns.resize(memory.turns.size() + 4);                           // and these by fours
   for (std::size_t y = 0; y < static_cast<std::size_t>(cell.height); ++y) {
     const std::int8_t* turns = memory.turns.data() + y * (width + 1);
-    int inside = 0;
-    for (std::size_t x = 0; x < width; ++x) {
-      inside += turns[x];
-      memory.sums[x] = inside > 0 ? 1.0F : -1.0F;
-    }
+    float* to = out.data() + y * width * 4;
+    std::uint8_t* marks = memory.marks.data() + y * width;
+    int winding = 0;
     for (std::size_t x = 0; x < width; x += 4) {
-      FourTexels t = read_texels(planes, y * stride + x, reach, detail::load(memory.sums.data() + x));
+      FourTexels t = read_texels(planes, y * stride + x, reach, read_insides(turns + x, winding));
+      for (Four& channel : t.channels) channel = rounded(channel);
       detail::transpose(t.channels);
-      for (std::size_t i = 0; i < std::min<std::size_t>(4, width - x); ++i) {
-        detail::store(out.data() + (y * width + x + i) * 4, t.channels[i]);
-        memory.marks[y * width + x + i] = static_cast<std::uint8_t>(t.marks[i]);
-      }
+      const std::size_t count = std::min<std::size_t>(4, width - x);
+      for (std::size_t i = 0; i < count; ++i) detail::store(to + (x + i) * 4, t.channels[i]);
+      const FourBytes bytes = __builtin_convertvector(t.marks, FourBytes);
+      std::memcpy(marks + x, &bytes, 4);  // of a row's end the next row's begin is written over
     }
   }
 }
@@ -147,7 +174,7 @@ Result<void> plain_channels(const Contours& contours, const Transform& map, cons
 }  // namespace
 
 Result<void> rasterize_distance_channels(const Contours& contours, const Transform& to_pixels, const PixelRect& cell, float reach,
-                                         std::span<float> out, RasterScratch& scratch) {
+                                         std::span<float> out, RasterScratch& scratch, unsigned levels) {
   if (!(reach > 0) || !std::isfinite(reach)) return fail(make_error(ErrorKind::bad_value, "a reach above 0 pixels"));
   if (const Result<void> checked = detail::check_cell(to_pixels, cell, out.size() / 4); !checked) return checked;
   RasterScratch::Memory& memory = scratch.memory();
@@ -158,15 +185,18 @@ Result<void> rasterize_distance_channels(const Contours& contours, const Transfo
   }
   detail::deal_edges(contours.united ? contours : memory.outline, detail::in_cell(to_pixels, cell), kTolerance, memory.edges, memory.pieces, memory.boundary);
   const std::size_t room = detail::padded(cell.width) * static_cast<std::size_t>(cell.height);
-  Planes planes{};
-  for (std::size_t c = 0; c < 3; ++c) {
-    memory.keys[c].assign(room, reach * reach);
-    memory.sides[c].resize(room);
-    planes.keys[c] = memory.keys[c].data(), planes.sides[c] = memory.sides[c].data();
+  Plane planes[kPlanes];
+  for (const EdgePiece& piece : memory.pieces) {
+    const std::size_t i = plane_of(piece);
+    if (planes[i].keys == nullptr) {
+      memory.keys[i].assign(room, reach * reach);
+      memory.sides[i].resize(room);
+      planes[i] = {memory.keys[i].data(), memory.sides[i].data()};
+    }
+    see(planes[i], cell, reach, piece);
   }
-  for (const EdgePiece& piece : memory.pieces) see(planes, cell, reach, piece);
   detail::find_inside(cell, memory);
-  gather(cell, reach, planes, out, memory);
+  gather(cell, reach, Rounding(reach, levels), planes, out, memory);
   detail::correct_channels(cell, out, memory);
   return {};
 }

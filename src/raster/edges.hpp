@@ -15,6 +15,7 @@ struct EdgePiece {
   float x = 0, y = 0;            ///< where it begins
   float ex = 0, ey = 0;          ///< from there to its end
   float inverse_square = 0, inverse_length = 0;  ///< 1 / length^2 and 1 / length
+  float bulge = 0;               ///< how far the curve is moved out, see `bulge_of`
   std::uint8_t channels = 7;     ///< bit c: channel c sees it
   bool begins_run = false, ends_run = false;
   float begin_x = 0, begin_y = 0, end_x = 0, end_y = 0;  ///< unit tangents of the curve where a run begins and ends

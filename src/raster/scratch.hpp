@@ -18,7 +18,7 @@ struct RasterScratch::Memory {
   std::vector<float> cells, sums;
   std::vector<std::int8_t> turns;           // see find_inside
   std::vector<float> squares;               // squared distances, rows padded to fours
-  std::vector<float> keys[3], sides[3];     // of each channel: what its nearest edge is chosen by, the distance to its line
+  std::vector<float> keys[4], sides[4];     // see `Plane` in distance_channels.cpp
   std::vector<detail::EdgePiece> pieces;
   detail::EdgeMemory edges;
   std::vector<std::uint32_t> row_first, row_next, row_pieces;  // pieces near each row of pixels
@@ -45,7 +45,7 @@ std::pair<int, int> centers_between(double low, double high, int count);
 /// a row has one entry more than the cell is wide.
 void find_inside(const PixelRect& cell, RasterScratch::Memory& memory);
 
-constexpr float kAlike = 0.02F;  ///< pixels; channels that differ by less are one
+constexpr float kAlike = 0.02F;  ///< pixels; a channel that differs from the true distance by no more is as good: by what curves are moved out
 
 /// Finds squares between four texel centers in which the median of the channels would show an edge where there is none, or
 /// miss one, and makes texels plain until it is nowhere wrong on more of a square than the true distance. `out` has the

@@ -75,7 +75,7 @@ struct Chatter {
   std::vector<GlyphKey> word() {
     std::vector<GlyphKey> keys(3 + random() % 6);
     const std::uint32_t from = random() % (glyph_count - 40);
-    for (GlyphKey& key : keys) key = {face, GlyphId{from + random() % 40}};
+    for (GlyphKey& key : keys) key = {face, GlyphId{static_cast<std::uint32_t>(from + random() % 40)}};
     return keys;
   }
   void change() {

@@ -17,11 +17,11 @@ struct Field {
   std::vector<float> texels;  // four a pixel
 };
 
-Field channels(const Contours& c, float scale) {
+Field channels(const Contours& c, float scale, unsigned levels = 0) {
   static RasterScratch scratch;
   Field f{rounded_out(to_pixels(bounds(c), scale).grown(kReach)), {}};
   f.texels.resize(static_cast<std::size_t>(f.cell.width * f.cell.height) * 4);
-  REQUIRE(rasterize_distance_channels(c, glyph_transform(scale), f.cell, kReach, f.texels, scratch).has_value());
+  REQUIRE(rasterize_distance_channels(c, glyph_transform(scale), f.cell, kReach, f.texels, scratch, levels).has_value());
   return f;
 }
 
@@ -36,7 +36,7 @@ struct Wrong {
 Wrong wrong_samples(const Contours& c, float scale, unsigned levels) {
   constexpr int kTimes = 8;
   static RasterScratch scratch;
-  Field f = channels(c, scale);
+  Field f = channels(c, scale, levels);
   for (float& v : f.texels) v = (static_cast<float>(distance_value(v, kReach, levels)) / static_cast<float>(levels) - 0.5F) * 2 * kReach;
   const PixelRect large{f.cell.x * kTimes, f.cell.y * kTimes, f.cell.width * kTimes, f.cell.height * kTimes};
   std::vector<float> truth(static_cast<std::size_t>(large.width) * static_cast<std::size_t>(large.height));
@@ -101,7 +101,7 @@ TEST_CASE("letters of straight strokes keep their corners", "[channels]") {
   CHECK(sum.median * 10 < sum.single);
 }
 
-TEST_CASE("over whole faces the wrong area is below a quarter, below three tenths where values are rounded to 8 bits", "[channels][property]") {
+TEST_CASE("over whole faces the wrong area is below a fifth, below an eighth where values have 16 bits", "[channels][property]") {
   const std::shared_ptr<const Face> face = GENERATE(test::dejavu(), test::dejavu("DejaVuSerif.ttf"), built_in_face());
   Wrong narrow, wide;
   for (std::uint32_t g = 3; g < std::min(face->glyph_count(), 260U); g += 2) {
@@ -113,21 +113,58 @@ TEST_CASE("over whole faces the wrong area is below a quarter, below three tenth
     const Wrong a = wrong_samples(c, scale, 255), b = wrong_samples(c, scale, 65535);
     narrow.single += a.single, narrow.median += a.median, wide.single += b.single, wide.median += b.median;
   }
-  CHECK(narrow.median * 10 < narrow.single * 3);
-  CHECK(wide.median * 4 < wide.single);
+  CHECK(narrow.median * 5 < narrow.single);
+  CHECK(wide.median * 8 < wide.single);
 }
 
 TEST_CASE("no glyph is worse in three channels than in one", "[channels][property]") {
-  const std::shared_ptr<const Face> face = GENERATE(built_in_face(), test::dejavu("DejaVuSerif.ttf"), test::dejavu("DejaVuSansMono-Bold.ttf"));
-  for (std::uint32_t g = 0; g < std::min(face->glyph_count(), 300U); g += 3) {
+  const std::shared_ptr<const Face> face =
+      GENERATE(built_in_face(), test::dejavu("DejaVuSans.ttf"), test::dejavu("DejaVuSerif.ttf"), test::dejavu("DejaVuSansMono-Bold.ttf"));
+  const unsigned levels = GENERATE(255U, 65535U);
+  for (std::uint32_t g = 0; g < std::min(face->glyph_count(), 600U); g += 3) {
     Contours c;
     REQUIRE(face->read_outline(GlyphId{g}, c).has_value());
     if (c.verbs.empty()) continue;
     unite(c);
-    const Wrong wrong = wrong_samples(c, 32 / face->units_per_em(), 65535);
+    const Wrong wrong = wrong_samples(c, 32 / face->units_per_em(), levels);
     INFO("glyph " << g);
     CHECK(wrong.median <= wrong.single);
   }
+}
+
+TEST_CASE("what is round stays round: disks lose a third of what one channel loses", "[channels]") {
+  const auto add_circle = [](Contours& c, float r, float turn) {
+    const float k = r * 0.5522848F;
+    c.move_to({500 + r, 500});
+    c.cubic_to({500 + r, 500 + k * turn}, {500 + k, 500 + r * turn}, {500, 500 + r * turn});
+    c.cubic_to({500 - k, 500 + r * turn}, {500 - r, 500 + k * turn}, {500 - r, 500});
+    c.cubic_to({500 - r, 500 - k * turn}, {500 - k, 500 - r * turn}, {500, 500 - r * turn});
+    c.cubic_to({500 + k, 500 - r * turn}, {500 + r, 500 - k * turn}, {500 + r, 500});
+    c.close();
+  };
+  Wrong sum;
+  for (float radius = 60; radius <= 450; radius += 7) {
+    Contours c;
+    add_circle(c, radius, -1);
+    unite(c);
+    const Wrong wrong = wrong_samples(c, 0.0317F, 65535);
+    sum.single += wrong.single, sum.median += wrong.median;
+  }
+  CHECK(sum.single > 500);
+  CHECK(sum.median * 3 < sum.single);
+}
+
+TEST_CASE("distances that are rounded are those of the values that are stored", "[channels]") {
+  const Contours c = united_outline(*test::dejavu(), U'R');
+  const unsigned levels = GENERATE(255U, 65535U);
+  const Field plain = channels(c, 0.016F), rounded = channels(c, 0.016F, levels);
+  int differ = 0;
+  for (std::size_t i = 0; i < plain.texels.size(); ++i) {
+    const float value = static_cast<float>(distance_value(rounded.texels[i], kReach, levels));
+    REQUIRE(rounded.texels[i] == Approx((value / static_cast<float>(levels) - 0.5F) * 2 * kReach).margin(1e-5));
+    differ += std::abs(plain.texels[i] - rounded.texels[i]) > kReach / static_cast<float>(levels) * 1.001F + 1e-5F ? 1 : 0;
+  }
+  CHECK(differ < static_cast<int>(plain.texels.size()) / 100);  // texels that were mended for one and not for the other
 }
 
 TEST_CASE("parts that touch at their corners stay sharp", "[channels]") {
