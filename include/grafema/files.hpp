@@ -41,8 +41,10 @@ GRAFEMA_API FileResult<Image> load_png(const std::string& path);
 GRAFEMA_API Result<std::vector<std::byte>> make_png(const Image& image);
 GRAFEMA_API FileResult<void> save_png(const std::string& path, const Image& image);
 
-/// Writes `PREFIX-0.png`, `PREFIX-1.png` ... and then `PREFIX.json` (docs/formats/atlas.md). The paths written.
-GRAFEMA_API FileResult<std::vector<std::string>> save_atlas(const std::string& prefix, const Atlas& atlas);
+/// Writes `PREFIX-0.png`, `PREFIX-1.png` ... and then `PREFIX.json` (docs/formats/atlas.md). The paths written. Pages are
+/// packed on the workers of `control`, whose progress is told of pages; all are packed before the first is written. Fails
+/// with `interrupted`, nothing written, where it says so.
+GRAFEMA_API FileResult<std::vector<std::string>> save_atlas(const std::string& prefix, const Atlas& atlas, const BakeControl& control = {});
 
 /// Loads a descriptor and the pages beside it. Everything is checked: kinds, sizes, channels and hashes of pages, cells inside
 /// them, indices, numbers in range. Fails with `damaged` and the list and row, or as `load_png` does.

@@ -3,13 +3,12 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <atomic>
 #include <cmath>
-#include <mutex>
 
 #include "atlas/pack.hpp"
 #include "atlas/select.hpp"
 #include "base/hash.hpp"
+#include "base/progress.hpp"
 #include "grafema/license.hpp"
 
 namespace grafema {
@@ -161,32 +160,12 @@ Strike make_strike(const AtlasRecipe& recipe, const Selection::Chosen& chosen, s
           {m.ascent * scale, m.descent * scale, m.line_gap * scale}};
 }
 
-/// Tells whoever watches, one thread at a time, and hears whether to go on.
-class Progress {
- public:
-  Progress(const BakeControl& control, std::size_t total) : control_(control), total_(total) {}
-
-  bool go_on() const { return !ended_.load(std::memory_order_relaxed); }
-  void add(std::size_t count) {
-    if (!control_.progress) return;
-    const std::lock_guard lock(mutex_);
-    done_ += count;
-    if (!control_.progress(done_, total_)) ended_ = true;
-  }
-
- private:
-  const BakeControl& control_;
-  std::size_t total_, done_ = 0;
-  std::mutex mutex_;
-  std::atomic<bool> ended_{false};
-};
-
 /// Makes all pictures, in blocks of glyphs on as many threads as there are. A glyph that fails costs its picture.
 Result<void> paint_all(const AtlasRecipe& recipe, const Selection& selection, const BakeControl& control, std::vector<AtlasPage>& pages, std::vector<char>& failed) {
   constexpr std::size_t kBlock = 32;
   const std::size_t count = selection.glyphs.size(), blocks = (count + kBlock - 1) / kBlock;
   failed.assign(count, 0);
-  Progress progress(control, count);
+  detail::Progress progress(control.progress, count);
   const AtlasRecipe colored = detail::color_recipe(recipe);
   // Cells do not overlap, so threads write to one page side by side.
   run_parts(control.workers, blocks, [&](std::size_t block) {

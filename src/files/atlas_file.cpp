@@ -6,8 +6,10 @@
 #include <filesystem>
 #include <iterator>
 
+#include "base/progress.hpp"
 #include "files/json.hpp"
 #include "grafema/files.hpp"
+#include "grafema/workers.hpp"
 
 namespace grafema {
 namespace {
@@ -115,11 +117,23 @@ FileResult<void> save_atlas_header(const std::string& path, const std::string& n
   return save_text(path, text);
 }
 
-FileResult<std::vector<std::string>> save_atlas(const std::string& prefix, const Atlas& atlas) {
+FileResult<std::vector<std::string>> save_atlas(const std::string& prefix, const Atlas& atlas, const BakeControl& control) {
+  const std::size_t count = atlas.pages.size();
+  std::vector<Result<std::vector<std::byte>>> made(count);
+  detail::Progress progress(control.progress, count);
+  progress.add(0);
+  run_parts(control.workers, count, [&](std::size_t i) {
+    if (!progress.go_on()) return;
+    made[i] = make_png(atlas.pages[i].image);
+    progress.add(1);
+  });
+  if (!progress.go_on()) return tl::unexpected<FileError>({make_error(ErrorKind::interrupted, "leave to go on"), prefix});
   std::vector<std::string> paths;
-  for (std::size_t i = 0; i < atlas.pages.size(); ++i) {
+  for (std::size_t i = 0; i < count; ++i) {
     paths.push_back(page_path(prefix, i));
-    if (FileResult<void> saved = save_png(paths.back(), atlas.pages[i].image); !saved) return tl::unexpected(saved.error());
+    if (!made[i]) return tl::unexpected<FileError>({made[i].error(), paths.back()});
+    if (FileResult<void> saved = save_file(paths.back(), *made[i]); !saved) return tl::unexpected(saved.error());
+    *made[i] = {};
   }
   paths.push_back(prefix + ".json");
   if (FileResult<void> saved = save_text(paths.back(), detail::to_lines(descriptor(prefix, atlas))); !saved) {

@@ -7,6 +7,7 @@
 
 #include "grafema/character_sets.hpp"
 #include "grafema/files.hpp"
+#include "grafema/workers.hpp"
 #include "support/support.hpp"
 
 using namespace grafema;
@@ -57,4 +58,34 @@ TEST_CASE("an output folder that is not there leaves nothing", "[atlas_file]") {
   const test::Folder folder;
   CHECK(save_atlas(folder.path("none/board"), *bake(recipe)).error().error.kind == ErrorKind::file_unwritable);
   CHECK(folder.file_count() == 0);
+}
+
+TEST_CASE("pages are packed on workers, the same bytes; who ends it finds nothing written", "[atlas_file]") {
+  AtlasRecipe recipe;
+  recipe.faces = {test::dejavu()};
+  recipe.characters = *read_character_set("latin1");
+  recipe.size = 20;
+  recipe.max_page = {128, 128};
+  const Atlas atlas = *bake(recipe);
+  REQUIRE(atlas.pages.size() > 3);
+  const test::Folder folder;
+  REQUIRE(save_atlas(folder.path("alone"), atlas).has_value());
+  ThreadWorkers workers(2);
+  std::size_t calls = 0, last = 0;
+  REQUIRE(save_atlas(folder.path("board"), atlas, {&workers, [&](std::size_t done, std::size_t total) {
+                       ++calls, last = done;
+                       return total == atlas.pages.size() && done <= total;
+                     }}).has_value());
+  CHECK(calls == atlas.pages.size() + 1);
+  CHECK(last == atlas.pages.size());
+  for (std::size_t i = 0; i < atlas.pages.size(); ++i) {
+    CHECK(*load_text(folder.path(fmt::format("alone-{}.png", i))) == *load_text(folder.path(fmt::format("board-{}.png", i))));
+  }
+  const std::size_t before = folder.file_count();
+  for (const std::size_t after : {0U, 2U}) {
+    const auto ended = save_atlas(folder.path("ended"), atlas, {&workers, [&](std::size_t done, std::size_t) { return done < after; }});
+    REQUIRE_FALSE(ended.has_value());
+    CHECK(ended.error().error.kind == ErrorKind::interrupted);
+    CHECK(folder.file_count() == before);
+  }
 }

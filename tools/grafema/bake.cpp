@@ -132,14 +132,38 @@ std::optional<Atlas> find_same(const std::string& path, const std::string& key) 
   return atlas && atlas->key == key ? std::optional(*std::move(atlas)) : std::nullopt;
 }
 
-Atlas bake_with_bar(const AtlasRecipe& recipe, const Options& options, Notes& notes) {
+const Error& error_of(const Error& error) { return error; }
+const Error& error_of(const FileError& error) { return error.error; }
+
+/// What came of work that Ctrl-C may have ended.
+template <class Outcome>
+auto value_unless_interrupted(Outcome outcome) {
+  if (!outcome && error_of(outcome.error()).kind == ErrorKind::interrupted) throw Failure{interrupted, "interrupted; nothing was written"};
+  return value_or_give_up(std::move(outcome));
+}
+
+struct Baked {
+  Atlas atlas;
+  std::vector<std::string> paths;
+};
+
+Baked bake_with_bar(const AtlasRecipe& recipe, const Options& options, Notes& notes) {
   ThreadWorkers workers(options.threads);
-  ProgressBar bar("bake", !options.quiet);
-  BakeControl control{&workers, [&bar](std::size_t done, std::size_t total) { return bar.update(done, total); }};
-  Result<Atlas> atlas = bake(recipe, &notes, control);
+  const auto control = [&workers](ProgressBar& bar) {
+    return BakeControl{&workers, [&bar](std::size_t done, std::size_t total) { return bar.update(done, total); }};
+  };
+  Baked baked;
+  {
+    ProgressBar bar("bake", !options.quiet);
+    Result<Atlas> atlas = bake(recipe, &notes, control(bar));
+    bar.clear();
+    baked.atlas = value_unless_interrupted(std::move(atlas));
+  }
+  ProgressBar bar("pages", !options.quiet);
+  FileResult<std::vector<std::string>> paths = save_atlas(options.output, baked.atlas, control(bar));
   bar.clear();
-  if (!atlas && atlas.error().kind == ErrorKind::interrupted) throw Failure{interrupted, "interrupted; nothing was written"};
-  return value_or_give_up(std::move(atlas));
+  baked.paths = value_unless_interrupted(std::move(paths));
+  return baked;
 }
 
 int run(const Options& options) {
@@ -152,8 +176,8 @@ int run(const Options& options) {
   std::optional<Atlas> atlas = options.again ? std::nullopt : find_same(options.output + ".json", recipe_key(recipe));
   const bool unchanged = atlas.has_value();
   if (!atlas) {
-    atlas = bake_with_bar(recipe, options, notes);
-    paths = value_or_give_up(save_atlas(options.output, *atlas));
+    Baked baked = bake_with_bar(recipe, options, notes);
+    atlas = std::move(baked.atlas), paths = std::move(baked.paths);
   }
   if (!options.header.empty()) {
     value_or_give_up(save_atlas_header(options.header, std::filesystem::path(options.output).filename().string(), *atlas));
