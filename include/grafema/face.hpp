@@ -104,6 +104,8 @@ class GRAFEMA_API Face final : public GlyphMetrics, public std::enable_shared_fr
   /// The glyph's name for people (post, CFF); empty where it has none.
   std::string glyph_name(GlyphId glyph) const;
   KerningSource kerning_source() const;
+  /// The glyphs that may be the left one of a kerned pair, ascending; all others kern with none.
+  std::vector<GlyphId> left_glyphs() const;
   /// Everything that GPOS says about a pair, both glyphs; `pixels_per_em` adds the corrections made for that size.
   PairAdjustment pair_adjustment(GlyphId left, GlyphId right, Tag script, Tag language = Tag{}, std::uint16_t pixels_per_em = 0) const;
   /// Every character that has a glyph, ascending, with that glyph.

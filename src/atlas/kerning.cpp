@@ -49,23 +49,6 @@ std::vector<Row> transposed(const std::vector<Row>& rows, std::size_t columns) {
   return out;
 }
 
-/// Which glyphs may be the left one of a kerned pair; empty: any.
-std::vector<bool> find_left_glyphs(const Face& face) {
-  if (face.kerning_source() != KerningSource::gpos) return {};
-  const Tag kern = tag("kern");
-  std::vector<bool> left(face.glyph_count());
-  for (const std::uint16_t lookup : face.positions().find_lookups(std::span(&kern, 1))) {
-    for (const PositioningRule& rule : face.positions().positioning(lookup).rules) {
-      const auto* pairs = std::get_if<PairAdjustments>(&rule);
-      if (pairs == nullptr) continue;
-      for (const GlyphId glyph : pairs->first.glyphs()) {
-        if (index_of(glyph) < left.size()) left[index_of(glyph)] = true;
-      }
-    }
-  }
-  return left;
-}
-
 std::size_t entries(const std::vector<std::vector<GlyphId>>& classes) {
   std::size_t count = 0;
   for (const auto& c : classes) count += c.size();
@@ -86,10 +69,10 @@ AtlasKerning make_kerning(const Face& face, float size, std::size_t strike, cons
     ids.push_back(glyph.glyph);
   }
   const double scale = double{size} / face.units_per_em();
-  const std::vector<bool> lefts = find_left_glyphs(face);
+  const std::vector<GlyphId> lefts = face.left_glyphs();
   std::vector<Row> rows(mapped.size());
   for (std::size_t l = 0; l < mapped.size(); ++l) {
-    if (!lefts.empty() && !(index_of(ids[l]) < lefts.size() && lefts[index_of(ids[l])])) continue;
+    if (!std::binary_search(lefts.begin(), lefts.end(), ids[l])) continue;
     for (std::size_t r = 0; r < mapped.size(); ++r) {
       const float units = face.kerning(ids[l], ids[r], pair_script(*mapped[l], *mapped[r]));
       if (units == 0) continue;

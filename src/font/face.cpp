@@ -11,6 +11,7 @@
 #include "font/color_tables.hpp"
 #include "font/face_tables.hpp"
 #include "font/names.hpp"
+#include "grafema/layout_tables.hpp"
 
 namespace grafema {
 
@@ -116,6 +117,29 @@ PairAdjustment Face::pair_adjustment(GlyphId left, GlyphId right, Tag script, Ta
   PairAdjustment adjustment;
   adjustment.first.x_advance = this->kerning(left, right, script, language);
   return adjustment;
+}
+
+std::vector<GlyphId> Face::left_glyphs() const {
+  const detail::FaceKerning& kerning = tables_->kerning();
+  std::vector<bool> marked(glyph_count());
+  if (kerning.source == KerningSource::kern) kerning.kern.mark_lefts(marked);
+  if (kerning.source == KerningSource::gpos) {
+    const Tag kern = tag("kern");
+    for (const std::uint16_t lookup : positions().find_lookups(std::span(&kern, 1))) {
+      for (const PositioningRule& rule : positions().positioning(lookup).rules) {
+        const auto* pairs = std::get_if<PairAdjustments>(&rule);
+        if (pairs == nullptr) continue;
+        for (const GlyphId glyph : pairs->first.glyphs()) {
+          if (index_of(glyph) < marked.size()) marked[index_of(glyph)] = true;
+        }
+      }
+    }
+  }
+  std::vector<GlyphId> glyphs;
+  for (std::uint32_t g = 0; g < marked.size(); ++g) {
+    if (marked[g]) glyphs.push_back(GlyphId{g});
+  }
+  return glyphs;
 }
 
 KerningSource Face::kerning_source() const { return tables_->kerning().source; }

@@ -110,4 +110,17 @@ float KernTable::find(std::uint32_t left, std::uint32_t right) const {
   return static_cast<float>(sum);
 }
 
+void KernTable::mark_lefts(std::vector<bool>& glyphs) const {
+  for (const Subtable& subtable : subtables_) {
+    if (subtable.classes) {  // glyphs outside its arrays have a row too
+      glyphs.assign(glyphs.size(), true);
+      return;
+    }
+    for (std::size_t i = 0; i < subtable.count; ++i) {
+      const std::size_t left = subtable.data.u16(subtable.header + kPairHeader + i * kPairBytes);
+      if (left < glyphs.size()) glyphs[left] = true;
+    }
+  }
+}
+
 }  // namespace grafema::detail

@@ -18,6 +18,8 @@ class KernTable {
   bool empty() const { return subtables_.empty(); }
   /// Font units; 0 where there is no such pair.
   float find(std::uint32_t left, std::uint32_t right) const;
+  /// Marks the glyphs that may be the left one of a pair that is not 0.
+  void mark_lefts(std::vector<bool>& glyphs) const;
 
  private:
   struct Subtable {

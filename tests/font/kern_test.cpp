@@ -1,8 +1,11 @@
 // SPDX-License-Identifier: MIT
 // Pairs of the kern table, as fonts have them and as some should not.
+#include <algorithm>
+
 #include <catch2/catch.hpp>
 
 #include "support/font_builder.hpp"
+#include "support/support.hpp"
 
 using namespace grafema;
 using test::words;
@@ -83,4 +86,24 @@ TEST_CASE("a length that wrapped at 65536 does not cut the pairs", "[kern]") {
     table.insert(table.end(), pair.begin(), pair.end());
   }
   CHECK(kern(*face_with(table), 10 + 109, 99) == 49);
+}
+
+TEST_CASE("the left glyphs of pairs are known, and no other glyph kerns", "[kern]") {
+  CHECK(face_with(words({0, 1, 0, 32, 1, 3, 12, 1, 6, 7, 5, -30, 5, 9, 20, 5, 6, -10}))->left_glyphs() == std::vector<GlyphId>{GlyphId{5}, GlyphId{7}});
+  CHECK(face_with(words({0, 0}))->left_glyphs().empty());
+  for (const auto& face : {test::dejavu(), face_with(words({0, 1, 0, 20, 1, 1, 6, 0, 0, 5, 6, -10}))}) {
+    const std::vector<GlyphId> lefts = face->left_glyphs();
+    CHECK(lefts.size() < face->glyph_count() / 2);
+    const std::uint32_t count = std::min(face->glyph_count(), 400U);
+    std::size_t pairs = 0;
+    for (std::uint32_t left = 0; left < count; ++left) {
+      const bool known = std::binary_search(lefts.begin(), lefts.end(), GlyphId{left});
+      for (std::uint32_t right = 0; right < count; ++right) {
+        if (kern(*face, left, right) == 0) continue;
+        ++pairs;
+        REQUIRE(known);
+      }
+    }
+    CHECK(pairs > 0);
+  }
 }
