@@ -36,6 +36,7 @@ struct GlyphCacheWork {
   std::uint64_t starved = 0;     ///< times that a picture found no room because all pages were shown
   std::size_t waiting = 0;       ///< pictures asked for and not there yet
   std::size_t bytes = 0;         ///< of all pages now
+  std::size_t held = 0;          ///< bytes of pictures that wait for room, at most half of the budget; others are made anew when there is some
 };
 
 /// Belongs to one thread, the game's; only its jobs run elsewhere.

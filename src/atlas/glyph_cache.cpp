@@ -98,6 +98,7 @@ struct GlyphCache::State {
     GlyphKey key;
     Sprite sprite;
     bool used = false;
+    bool dropped = false;  // its picture found no room to wait in: it is made again when it is asked for again
   };
 
   explicit State(const GlyphCacheOptions& wanted)
@@ -141,7 +142,7 @@ struct GlyphCache::State {
     std::size_t slot = slot_of(key, table.size());
     while (table[slot].used) slot = (slot + 1) & (table.size() - 1);
     ++used;
-    table[slot] = {key, {}, true};
+    table[slot] = {key, {}, true, false};
     return table[slot];
   }
 
@@ -151,7 +152,7 @@ struct GlyphCache::State {
     old.swap(table);
     used = 0;
     for (const Entry& entry : old) {
-      if (entry.used && keep(entry)) add(entry.key).sprite = entry.sprite;
+      if (entry.used && keep(entry)) add(entry.key) = entry;
     }
   }
 
@@ -175,8 +176,35 @@ struct GlyphCache::State {
     time_left -= Clock::now() - begun;
     ++work.made;
     if (place(made)) return true;
-    unplaced.push_back(std::move(made));
+    hold(std::move(made));
     return false;
+  }
+
+  /// Lets a picture wait for room, as long as not too many do.
+  void hold(LivePicture&& picture) {
+    const std::size_t bytes = picture.image.bytes().size();
+    if (work.held + bytes > options.budget / 2) {
+      if (Entry* entry = find(picture.key); entry != nullptr) entry->dropped = true;
+      return;
+    }
+    work.held += bytes;
+    unplaced.push_back(std::move(picture));
+  }
+
+  /// Places what waits, oldest first; what finds no room keeps its turn. True where any found some.
+  bool place_all() {
+    std::vector<LivePicture> waiting;
+    waiting.swap(unplaced);
+    work.held = 0;
+    bool any = false;
+    for (std::vector<LivePicture>* list : {&waiting, &arrived}) {
+      for (LivePicture& picture : *list) {
+        if (place(picture)) any = true;
+        else hold(std::move(picture));
+      }
+    }
+    arrived.clear();
+    return any;
   }
 
   /// Puts a picture onto a page and into its entry; false where it must wait for room or for the next frame.
@@ -195,6 +223,7 @@ struct GlyphCache::State {
     Entry* entry = find(picture.key);
     if (entry == nullptr) entry = &add(picture.key);
     entry->sprite = sprite;
+    entry->dropped = false;
     return true;
   }
 
@@ -228,10 +257,12 @@ struct GlyphCache::State {
 
   Sprite resolve(const GlyphKey& wish) {
     const GlyphKey key = normal(wish);
-    const Entry* entry = find(key);
-    if (entry == nullptr) {
-      if (faces.find(key.face) == faces.end()) return {};
-      add(key).sprite.state = SpriteState::waiting;
+    Entry* entry = find(key);
+    if (entry == nullptr && faces.find(key.face) == faces.end()) return {};
+    if (entry == nullptr || entry->dropped) {
+      if (entry == nullptr) entry = &add(key);
+      entry->sprite.state = SpriteState::waiting;
+      entry->dropped = false;
       start(key);
       entry = find(key);
     }
@@ -309,20 +340,7 @@ void GlyphCache::begin_frame(Notes* notes) {
     s.arrived.swap(s.shared->done);
   }
   s.work.made += s.arrived.size();
-  for (LivePicture& picture : s.arrived) s.unplaced.push_back(std::move(picture));
-  s.arrived.clear();
-  // Oldest first; what finds no room keeps its turn.
-  bool any = false;
-  std::size_t kept = 0;
-  for (std::size_t i = 0; i < s.unplaced.size(); ++i) {
-    if (s.place(s.unplaced[i])) {
-      any = true;
-    } else {
-      if (kept != i) s.unplaced[kept] = std::move(s.unplaced[i]);
-      ++kept;
-    }
-  }
-  s.unplaced.erase(s.unplaced.begin() + static_cast<std::ptrdiff_t>(kept), s.unplaced.end());
+  bool any = s.place_all();
   std::vector<GlyphKey> queue;
   queue.swap(s.queue);
   for (const GlyphKey& key : queue) any = s.start(key) || any;

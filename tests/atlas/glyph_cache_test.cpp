@@ -218,6 +218,35 @@ TEST_CASE("a page that grows keeps what it has and copies it at most twice", "[c
   CHECK(cache->work().copied <= 2 * cache->work().bytes);
 }
 
+TEST_CASE("pictures that wait for room take no more than half of the budget, and come when there is some", "[cache]") {
+  const auto face = test::dejavu();
+  static const Reference reference(face, PictureKind::distance, 24, 3);
+  ThreadWorkers workers(1);
+  GlyphCacheOptions options = small_options();
+  options.largest_page = {256, 256}, options.budget = 1 << 16, options.frame_bytes = 1 << 30, options.frame_time = std::chrono::seconds(10);
+  SECTION("on workers") { options.workers = &workers; }
+  SECTION("at once") {}
+  const auto cache = cache_of(face, options);
+  std::vector<GlyphKey> keys;
+  for (std::uint32_t g = 30; g < 900; ++g) keys.push_back({face->id(), GlyphId{g}});
+  std::vector<Sprite> sprites(keys.size());
+  for (int frame = 0; frame < 20; ++frame) {  // all are wanted, a tenth has room
+    cache->begin_frame();
+    cache->resolve(keys, sprites);
+    workers.wait();
+    CHECK(cache->work().held <= options.budget / 2);
+  }
+  CHECK(cache->work().held > options.budget / 4);
+  CHECK(std::count_if(sprites.begin(), sprites.end(), [](const Sprite& s) { return s.state == SpriteState::ready; }) > 20);
+  const std::span<const GlyphKey> last = std::span(keys).last(20);
+  for (int frame = 0; frame < 200; ++frame) {  // now few are
+    cache->begin_frame();
+    cache->resolve(last, std::span(sprites).last(20));
+    workers.wait();
+  }
+  for (std::size_t i = keys.size() - 20; i < keys.size(); ++i) REQUIRE(reference.matches(*cache, keys[i].glyph, sprites[i]));
+}
+
 TEST_CASE("changes name just what is new", "[cache]") {
   const auto face = test::dejavu();
   const auto cache = cache_of(face, small_options());
