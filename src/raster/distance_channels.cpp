@@ -98,13 +98,24 @@ struct Rounding {
   }
 };
 
+/// `kPairs`: some pieces are seen by two channels; `kWhole`: some by all.
+template <bool kPairs, bool kWhole>
 FourTexels read_texels(const Plane (&planes)[kPlanes], std::size_t at, float reach, Four inside) {
   const Four unseen = detail::all(reach * reach), low = detail::all(-reach), high = detail::all(reach), zero = {};
-  const Nearest of_all = load_nearest(planes[kAll], at, unseen);
-  const Nearest of_pair[3] = {nearer_of(load_nearest(planes[0], at, unseen), of_all), nearer_of(load_nearest(planes[1], at, unseen), of_all),
-                              nearer_of(load_nearest(planes[2], at, unseen), of_all)};
-  const Nearest of_channel[3] = {nearer_of(of_pair[kRedGreen], of_pair[kBlueRed]), nearer_of(of_pair[kRedGreen], of_pair[kGreenBlue]),
-                                 nearer_of(of_pair[kGreenBlue], of_pair[kBlueRed])};
+  Nearest of_channel[3];
+  if constexpr (kPairs) {
+    Nearest of_pair[3];
+    for (std::size_t i = 0; i < 3; ++i) of_pair[i] = load_nearest(planes[i], at, unseen);
+    if constexpr (kWhole) {
+      const Nearest of_all = load_nearest(planes[kAll], at, unseen);
+      for (Nearest& pair : of_pair) pair = nearer_of(pair, of_all);
+    }
+    of_channel[0] = nearer_of(of_pair[kRedGreen], of_pair[kBlueRed]);
+    of_channel[1] = nearer_of(of_pair[kRedGreen], of_pair[kGreenBlue]);
+    of_channel[2] = nearer_of(of_pair[kGreenBlue], of_pair[kBlueRed]);
+  } else {
+    for (Nearest& channel : of_channel) channel = load_nearest(planes[kAll], at, unseen);
+  }
   // The nearest piece is seen by red or by green.
   const Four real = detail::root(detail::larger(detail::smaller(of_channel[0].key, of_channel[1].key), zero)) * inside;
   FourTexels t;
@@ -122,8 +133,8 @@ FourTexels read_texels(const Plane (&planes)[kPlanes], std::size_t at, float rea
   t.marks = detail::FourInts{};
   for (int c = 0; c < 3; ++c) {
     t.channels[c] = detail::select(wrong, real, t.channels[c]);
-    const Four off = t.channels[c] - real, alike = detail::all(detail::kAlike);
-    t.marks |= ((t.channels[c] > zero) & (1 << c)) | (((off <= alike) & (-off <= alike)) & (8 << c));
+    const Four off = t.channels[c] - real, farther = detail::larger(off, -off);
+    t.marks |= ((t.channels[c] > zero) & (1 << c)) | ((farther <= detail::all(detail::kAlike)) & (8 << c));
   }
   return t;
 }
@@ -142,6 +153,7 @@ Four read_insides(const std::int8_t* turns, int& winding) {
 }
 
 /// Signs the true distances and lays the channels side by side.
+template <bool kPairs, bool kWhole>
 void gather(const PixelRect& cell, float reach, const Rounding& rounded, const Plane (&planes)[kPlanes], std::span<float> out, RasterScratch::Memory& memory) {
   using FourBytes = std::uint8_t __attribute__((vector_size(4)));
   const std::size_t width = static_cast<std::size_t>(cell.width), stride = detail::padded(cell.width);
@@ -153,7 +165,7 @@ void gather(const PixelRect& cell, float reach, const Rounding& rounded, const P
     std::uint8_t* marks = memory.marks.data() + y * width;
     int winding = 0;
     for (std::size_t x = 0; x < width; x += 4) {
-      FourTexels t = read_texels(planes, y * stride + x, reach, read_insides(turns + x, winding));
+      FourTexels t = read_texels<kPairs, kWhole>(planes, y * stride + x, reach, read_insides(turns + x, winding));
       for (Four& channel : t.channels) channel = rounded(channel);
       detail::transpose(t.channels);
       const std::size_t count = std::min<std::size_t>(4, width - x);
@@ -196,7 +208,9 @@ Result<void> rasterize_distance_channels(const Contours& contours, const Transfo
     see(planes[i], cell, reach, piece);
   }
   detail::find_inside(cell, memory);
-  gather(cell, reach, Rounding(reach, levels), planes, out, memory);
+  const bool whole = planes[kAll].keys != nullptr, pairs = planes[0].keys != nullptr || planes[1].keys != nullptr || planes[2].keys != nullptr;
+  const auto gather_all = !pairs ? gather<false, true> : whole ? gather<true, true> : gather<true, false>;
+  gather_all(cell, reach, Rounding(reach, levels), planes, out, memory);
   detail::correct_channels(cell, out, memory);
   return {};
 }

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "grafema/raster.hpp"
+#include "support/magnified.hpp"
 #include "support/support.hpp"
 
 using namespace grafema;
@@ -27,39 +28,11 @@ Field channels(const Contours& c, float scale, unsigned levels = 0) {
 
 float median(const float* t) { return std::max(std::min(t[0], t[1]), std::min(std::max(t[0], t[1]), t[2])); }
 
-struct Wrong {
-  int single = 0, median = 0;
-};
-
-/// How many samples of the field magnified eight times stand on the wrong side; samples within 1/100 pixel of the edge
-/// belong to either.
-Wrong wrong_samples(const Contours& c, float scale, unsigned levels) {
-  constexpr int kTimes = 8;
+test::WrongSamples wrong_samples(const Contours& c, float scale, unsigned levels) {
   static RasterScratch scratch;
-  Field f = channels(c, scale, levels);
-  for (float& v : f.texels) v = (static_cast<float>(distance_value(v, kReach, levels)) / static_cast<float>(levels) - 0.5F) * 2 * kReach;
-  const PixelRect large{f.cell.x * kTimes, f.cell.y * kTimes, f.cell.width * kTimes, f.cell.height * kTimes};
-  std::vector<float> truth(static_cast<std::size_t>(large.width) * static_cast<std::size_t>(large.height));
-  REQUIRE(rasterize_distance(c, glyph_transform(scale * kTimes), large, 1, truth, scratch).has_value());
-  Wrong wrong;
-  for (int y = kTimes; y < large.height - kTimes; ++y) {
-    for (int x = kTimes; x < large.width - kTimes; ++x) {
-      const float real = truth[static_cast<std::size_t>(y) * static_cast<std::size_t>(large.width) + static_cast<std::size_t>(x)];
-      if (std::abs(real) < 0.08F) continue;
-      const float u = (static_cast<float>(x) + 0.5F) / kTimes - 0.5F, v = (static_cast<float>(y) + 0.5F) / kTimes - 0.5F;
-      const int i = static_cast<int>(u), j = static_cast<int>(v);
-      const float* at = f.texels.data() + (static_cast<std::size_t>(j) * static_cast<std::size_t>(f.cell.width) + static_cast<std::size_t>(i)) * 4;
-      const float* below = at + f.cell.width * 4;
-      float mixed[4];
-      for (int k = 0; k < 4; ++k) {
-        const float top = at[k] + (at[k + 4] - at[k]) * (u - static_cast<float>(i)), bottom = below[k] + (below[k + 4] - below[k]) * (u - static_cast<float>(i));
-        mixed[k] = top + (bottom - top) * (v - static_cast<float>(j));
-      }
-      wrong.single += (mixed[3] > 0) != (real > 0) ? 1 : 0;
-      wrong.median += (median(mixed) > 0) != (real > 0) ? 1 : 0;
-    }
-  }
-  return wrong;
+  const auto wrong = test::count_wrong(c, scale, {.reach = kReach, .levels = levels}, scratch);
+  REQUIRE(wrong.has_value());
+  return *wrong;
 }
 
 Contours united_outline(const Face& face, char32_t character) {
@@ -92,9 +65,9 @@ TEST_CASE("the fourth channel is the distance, the median is on its side at ever
 
 TEST_CASE("letters of straight strokes keep their corners", "[channels]") {
   const auto face = test::dejavu();
-  Wrong sum;
+  test::WrongSamples sum;
   for (const char32_t character : {U'A', U'E', U'F', U'H', U'I', U'K', U'L', U'M', U'N', U'T', U'V', U'W', U'X', U'Y', U'Z', U'4', U'7', U'#'}) {
-    const Wrong wrong = wrong_samples(united_outline(*face, character), 32.0F / 2048, 255);
+    const test::WrongSamples wrong = wrong_samples(united_outline(*face, character), 32.0F / 2048, 255);
     sum.single += wrong.single, sum.median += wrong.median;
   }
   CHECK(sum.single > 1000);
@@ -103,14 +76,14 @@ TEST_CASE("letters of straight strokes keep their corners", "[channels]") {
 
 TEST_CASE("over whole faces the wrong area is below a fifth, below an eighth where values have 16 bits", "[channels][property]") {
   const std::shared_ptr<const Face> face = GENERATE(test::dejavu(), test::dejavu("DejaVuSerif.ttf"), built_in_face());
-  Wrong narrow, wide;
+  test::WrongSamples narrow, wide;
   for (std::uint32_t g = 3; g < std::min(face->glyph_count(), 260U); g += 2) {
     Contours c;
     REQUIRE(face->read_outline(GlyphId{g}, c).has_value());
     if (c.verbs.empty()) continue;
     unite(c);
     const float scale = 32 / face->units_per_em();
-    const Wrong a = wrong_samples(c, scale, 255), b = wrong_samples(c, scale, 65535);
+    const test::WrongSamples a = wrong_samples(c, scale, 255), b = wrong_samples(c, scale, 65535);
     narrow.single += a.single, narrow.median += a.median, wide.single += b.single, wide.median += b.median;
   }
   CHECK(narrow.median * 5 < narrow.single);
@@ -126,7 +99,7 @@ TEST_CASE("no glyph is worse in three channels than in one", "[channels][propert
     REQUIRE(face->read_outline(GlyphId{g}, c).has_value());
     if (c.verbs.empty()) continue;
     unite(c);
-    const Wrong wrong = wrong_samples(c, 32 / face->units_per_em(), levels);
+    const test::WrongSamples wrong = wrong_samples(c, 32 / face->units_per_em(), levels);
     INFO("glyph " << g);
     CHECK(wrong.median <= wrong.single);
   }
@@ -142,12 +115,12 @@ TEST_CASE("what is round stays round: disks lose a third of what one channel los
     c.cubic_to({500 + k, 500 - r * turn}, {500 + r, 500 - k * turn}, {500 + r, 500});
     c.close();
   };
-  Wrong sum;
+  test::WrongSamples sum;
   for (float radius = 60; radius <= 450; radius += 7) {
     Contours c;
     add_circle(c, radius, -1);
     unite(c);
-    const Wrong wrong = wrong_samples(c, 0.0317F, 65535);
+    const test::WrongSamples wrong = wrong_samples(c, 0.0317F, 65535);
     sum.single += wrong.single, sum.median += wrong.median;
   }
   CHECK(sum.single > 500);
@@ -171,7 +144,7 @@ TEST_CASE("parts that touch at their corners stay sharp", "[channels]") {
   Contours c = test::polygon({{0, 0}, {0, 400}, {400, 400}, {400, 0}});
   test::add_polygon(c, std::array<FontPoint, 4>{{{400, 400}, {400, 800}, {800, 800}, {800, 400}}});
   unite(c);
-  const Wrong wrong = wrong_samples(c, 0.0317F, 65535);
+  const test::WrongSamples wrong = wrong_samples(c, 0.0317F, 65535);
   CHECK(wrong.single > 20);
   CHECK(wrong.median * 5 < wrong.single);
 }
@@ -187,7 +160,7 @@ TEST_CASE("teardrops, cusps, slivers and parts that nearly touch are no worse ei
   for (Contours& shape : shapes) {
     unite(shape);
     REQUIRE(shape.united);
-    const Wrong wrong = wrong_samples(shape, 0.032F, 65535);
+    const test::WrongSamples wrong = wrong_samples(shape, 0.032F, 65535);
     CHECK(wrong.median <= wrong.single);
   }
 }
