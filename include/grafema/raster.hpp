@@ -42,8 +42,8 @@ GRAFEMA_API Result<void> rasterize_distance(const Contours& contours, const Tran
 /// For each pixel four distances as above: three whose median has the same zero line as the true distance but keeps corners
 /// sharp and curves round when it is magnified, and the true one. `out` has four numbers a pixel. The outline should be
 /// `united` (a copy is made and united otherwise); where it can't be, all four are the true distance. `levels` is the largest
-/// of the values that the texels will be stored as, 255 or 65535: they are rounded to them here, so that what is mended is
-/// what will be seen; 0 rounds nothing. Errors as above.
+/// of the values that the texels will be stored as, 255 or 65535: what would err once they are rounded is mended; 0: they are
+/// not rounded. Errors as above.
 GRAFEMA_API Result<void> rasterize_distance_channels(const Contours& contours, const Transform& to_pixels, const PixelRect& cell,
                                                      float reach, std::span<float> out, RasterScratch& scratch, unsigned levels = 0);
 

@@ -14,20 +14,22 @@
 namespace grafema::detail {
 namespace {
 
-constexpr std::size_t kSamples = 4;    // a side of the square between four texel centers
-constexpr Four kFractions = {0.125F, 0.375F, 0.625F, 0.875F};
+// Samples along a side of the square between four texel centers: to see whether it errs, and to choose what mends it.
+constexpr std::size_t kCoarse = 4, kFine = 8;
+constexpr Four kSteps = {0.5F, 1.5F, 2.5F, 3.5F};
 // A sample this far from every edge (squared pixels) whose reading is nearly 0 stands beside a hairline that no sample met.
 constexpr float kFar = 0.1F, kNearlyZero = 0.1F;
 // One this near to an edge (squared pixels) is on either side of it.
 constexpr float kOnEdge = 0.02F * 0.02F;
 constexpr float kNear = 1.5F;          // pixels; the nearest edge of a square through which an edge goes is no farther
 constexpr int kPasses = 8;
+constexpr int kVisible = 1;            // wrong samples of a square
 static_assert(std::endian::native == std::endian::little, "the first of eight squares is the lowest byte");
 
 class Corrector {
  public:
-  Corrector(const PixelRect& cell, std::span<float> out, RasterScratch::Memory& memory)
-      : width_(static_cast<std::size_t>(cell.width)), height_(static_cast<std::size_t>(cell.height)), out_(out), memory_(memory) {}
+  Corrector(const PixelRect& cell, const Rounding& rounded, std::span<float> out, RasterScratch::Memory& memory)
+      : rounded_(rounded), width_(static_cast<std::size_t>(cell.width)), height_(static_cast<std::size_t>(cell.height)), out_(out), memory_(memory) {}
 
   void run() {
     find_suspects();
@@ -45,6 +47,9 @@ class Corrector {
 
  private:
   float* texel(std::size_t x, std::size_t y) { return out_.data() + (y * width_ + x) * 4; }
+
+  /// The channels of a texel as they will be stored.
+  Four read(std::size_t x, std::size_t y) { return rounded_(load(texel(x, y))); }
 
   static void make_plain(float* t) { t[0] = t[1] = t[2] = t[3]; }
 
@@ -111,28 +116,29 @@ class Corrector {
   /// distances to a level and an upright line does, and mixing texels reproduces it exactly. Beyond the square the lines stay
   /// where they are, for each texel keeps its side and what it is multiplied by is the same along an edge.
   bool mend_saddle(std::size_t x, std::size_t y) {
-    find_truth(x, y);
+    look_around(x, y);
+    if (around_.wrong[4] == 0) return false;
+    Truth<kCoarse> truth;
+    find_truth(x, y, truth);  // leaves what is near
     const float left = static_cast<float>(x) + 0.5F, top = static_cast<float>(y) + 0.5F;
     std::optional<float> level, upright;
     for (const EdgePiece* p : near_) {
       if (p->ey == 0 && p->y > top && p->y < top + 1) level = p->y - top;
       if (p->ex == 0 && p->x > left && p->x < left + 1) upright = p->x - left;
     }
-    if (!level || !upright || count_wrong(x, y).by_median == 0) return false;
+    if (!level || !upright) return false;
     std::array<std::array<float, 3>, 4> kept;
-    const int before = count_around(x, y, 2);
     constexpr float kSteepness = 2;  // distances in the square are about half a texel
     for (std::size_t k = 0; k < 4; ++k) {
-      float* t = texel(x + k % 2, y + k / 2);
+      float* t = corner_of(x, y, k);
       std::copy_n(t, 3, kept[k].begin());
       const float across = k % 2 == 0 ? *upright : 1 - *upright, down = k / 2 == 0 ? *level : 1 - *level;
       std::fill_n(t, 3, (t[3] > 0 ? kSteepness : -kSteepness) * across * down);
     }
-    const bool better = count_around(x, y, 2) < before;
+    const bool better = gain_at(4) > 0;
     for (std::size_t k = 0; k < 4; ++k) {
-      float* t = texel(x + k % 2, y + k / 2);
-      if (!better) std::copy_n(kept[k].begin(), 3, t);
-      memory_.marks[(y + k / 2) * width_ + x + k % 2] = describe(t);
+      if (!better) std::copy_n(kept[k].begin(), 3, corner_of(x, y, k));
+      describe_corner(x, y, k);
     }
     return better;
   }
@@ -168,8 +174,18 @@ class Corrector {
     }
   }
 
-  /// Which samples of a square the shape fills, and which stand far from its edge.
-  void find_truth(std::size_t x, std::size_t y) {
+  /// Of the samples of a square, four of a row together: 1 where the shape is, else -1, and what a reading times that must
+  /// have more than to be right.
+  template <std::size_t kSide>
+  struct Truth {
+    static constexpr std::size_t kFours = kSide * kSide / 4;
+    static Four across(std::size_t four) { return (kSteps + static_cast<float>(four * 4 % kSide)) / static_cast<float>(kSide); }
+    static float down(std::size_t four) { return (static_cast<float>(four * 4 / kSide) + 0.5F) / static_cast<float>(kSide); }
+    Four signs[kFours], least[kFours];
+  };
+
+  template <std::size_t kSide>
+  void find_truth(std::size_t x, std::size_t y, Truth<kSide>& truth) {
     near_.clear();
     const float left = static_cast<float>(x) + 0.5F - kNear, right = static_cast<float>(x) + 1.5F + kNear;
     for (std::uint32_t k = memory_.row_first[y]; k < memory_.row_first[y + 1]; ++k) {
@@ -177,11 +193,11 @@ class Corrector {
       if (std::max(p.x, p.x + p.ex) >= left && std::min(p.x, p.x + p.ex) <= right) near_.push_back(&p);
     }
     const float otherwise = texel(x, y)[3] > 0 ? 1.0F : -1.0F;
-    const Four px = static_cast<float>(x) + 0.5F + kFractions;
-    for (std::size_t j = 0; j < kSamples; ++j) {
-      const Four sides = find_sides(px, static_cast<float>(y) + 0.5F + kFractions[j], otherwise, least_[j]);
-      signs_[j] = select(sides > Four{}, all(1), all(-1));
-      least_[j] = select(least_[j] > all(kFar), all(kNearlyZero), select(least_[j] < all(kOnEdge), all(-INFINITY), Four{}));
+    for (std::size_t i = 0; i < truth.kFours; ++i) {
+      Four far;
+      const Four sides = find_sides(static_cast<float>(x) + 0.5F + truth.across(i), static_cast<float>(y) + 0.5F + truth.down(i), otherwise, far);
+      truth.signs[i] = select(sides > Four{}, all(1), all(-1));
+      truth.least[i] = select(far > all(kFar), all(kNearlyZero), select(far < all(kOnEdge), all(-INFINITY), Four{}));
     }
   }
 
@@ -209,19 +225,19 @@ class Corrector {
   };
 
   /// How many samples of a square either reading has on the wrong side.
-  Wrong count_wrong(std::size_t x, std::size_t y) {
-    const float *a = texel(x, y), *b = texel(x + 1, y), *c = texel(x, y + 1), *d = texel(x + 1, y + 1);
+  template <std::size_t kSide>
+  Wrong count_wrong(std::size_t x, std::size_t y, const Truth<kSide>& truth) {
+    const Four a = read(x, y), b = read(x + 1, y), c = read(x, y + 1), d = read(x + 1, y + 1);
     FourInts by_median = {}, by_distance = {};  // a mask that is set is -1
-    for (std::size_t j = 0; j < kSamples; ++j) {
-      const float v = kFractions[j];
+    for (std::size_t i = 0; i < truth.kFours; ++i) {
+      const Four u = truth.across(i);
+      const float v = truth.down(i);
+      const Four left = a + (c - a) * v, across = b + (d - b) * v - left;
       Four mixed[4];
-      for (std::size_t k = 0; k < 4; ++k) {
-        const float left = a[k] + (c[k] - a[k]) * v, right = b[k] + (d[k] - b[k]) * v;
-        mixed[k] = left + (right - left) * kFractions;
-      }
+      for (int k = 0; k < 4; ++k) mixed[k] = left[k] + across[k] * u;
       const Four middle = larger(smaller(mixed[0], mixed[1]), smaller(larger(mixed[0], mixed[1]), mixed[2]));
-      by_median += middle * signs_[j] <= least_[j];
-      by_distance += mixed[3] * signs_[j] <= least_[j];
+      by_median += middle * truth.signs[i] <= truth.least[i];
+      by_distance += mixed[3] * truth.signs[i] <= truth.least[i];
     }
     return {-(by_median[0] + by_median[1] + by_median[2] + by_median[3]), -(by_distance[0] + by_distance[1] + by_distance[2] + by_distance[3])};
   }
@@ -235,12 +251,12 @@ class Corrector {
 
   /// Whether the median comes near the other side anywhere in a square that stands clear of edges: a speck.
   bool has_speck(std::size_t x, std::size_t y) {
-    constexpr int kFine = 8;
+    constexpr int kRows = 8;
     const float *a = texel(x, y), *b = texel(x + 1, y), *c = texel(x, y + 1), *d = texel(x + 1, y + 1), sign = a[3] > 0 ? 1.0F : -1.0F;
-    for (int j = 0; j <= kFine; ++j) {
-      const float v = static_cast<float>(j) / kFine;
+    for (int j = 0; j <= kRows; ++j) {
+      const float v = static_cast<float>(j) / kRows;
       for (const float first : {0.0F, 0.5F}) {
-        const Four u = kFractions * 0.5F + first;  // sixteenths 1, 3, 5 ... of the side
+        const Four u = kSteps / 8.0F + first;  // sixteenths 1, 3, 5 ... of the side
         Four mixed[3];
         for (std::size_t k = 0; k < 3; ++k) {
           const float left = a[k] + (c[k] - a[k]) * v, right = b[k] + (d[k] - b[k]) * v;
@@ -253,19 +269,56 @@ class Corrector {
     return false;
   }
 
+  /// The nine squares around and with one.
+  struct Around {
+    std::size_t x = 0, y = 0;  ///< the one in the middle
+    std::array<Truth<kFine>, 9> truths;
+    std::array<int, 9> wrong;  ///< by the median
+  };
+
+  bool is_square(std::size_t x, std::size_t y) const { return x < width_ - 1 && y < height_ - 1; }  // what is below 0 has wrapped around
+
+  void look_around(std::size_t x, std::size_t y) {
+    around_.x = x, around_.y = y;
+    for (std::size_t k = 0; k < 9; ++k) {
+      const std::size_t i = x + k % 3 - 1, j = y + k / 3 - 1;
+      if (!is_square(i, j)) continue;
+      find_truth(i, j, around_.truths[k]);
+      around_.wrong[k] = count_wrong(i, j, around_.truths[k]).by_median;
+    }
+  }
+
+  /// How many samples fewer are wrong than when they were looked at, of the squares that touch a corner of the one in the
+  /// middle: 0 to 3, or 4 for all corners.
+  int gain_at(std::size_t corner) {
+    int gain = 0;
+    for (std::size_t k = 0; k < 9; ++k) {
+      const bool touches = corner == 4 || ((k % 3 == corner % 2 || k % 3 == corner % 2 + 1) && (k / 3 == corner / 2 || k / 3 == corner / 2 + 1));
+      const std::size_t i = around_.x + k % 3 - 1, j = around_.y + k / 3 - 1;
+      if (touches && is_square(i, j)) gain += around_.wrong[k] - count_wrong(i, j, around_.truths[k]).by_median;
+    }
+    return gain;
+  }
+
+  float* corner_of(std::size_t x, std::size_t y, std::size_t corner) { return texel(x + corner % 2, y + corner / 2); }
+  void describe_corner(std::size_t x, std::size_t y, std::size_t corner) {
+    memory_.marks[(y + corner / 2) * width_ + x + corner % 2] = describe(corner_of(x, y, corner));
+  }
+
   /// Takes a speck away by the one texel that spoils least around it, or by all four.
   bool mend_speck(std::size_t x, std::size_t y) {
     if (!has_speck(x, y)) return false;
+    look_around(x, y);
     int best = std::numeric_limits<int>::min();
     std::size_t chosen = 4;
     for (std::size_t k = 0; k < 4; ++k) {
-      float* t = texel(x + k % 2, y + k / 2);
+      float* t = corner_of(x, y, k);
       const std::array<float, 3> kept = {t[0], t[1], t[2]};
       make_plain(t);
-      const bool gone = !has_speck(x, y);
+      if (!has_speck(x, y)) {
+        if (const int gain = gain_at(k); gain > best) best = gain, chosen = k;
+      }
       std::copy(kept.begin(), kept.end(), t);
-      if (!gone) continue;
-      if (const int gain = gain_of(x + k % 2, y + k / 2, 1); gain > best) best = gain, chosen = k;
     }
     for (std::size_t k = 0; k < 4; ++k) {
       if (k == chosen || chosen == 4) make_plain(x + k % 2, y + k / 2);
@@ -273,63 +326,60 @@ class Corrector {
     return true;
   }
 
-  /// The wrong samples of all squares that touch texels of a block, its first one at x, y.
-  int count_around(std::size_t x, std::size_t y, std::size_t side) {
-    int sum = 0;
-    for (std::size_t j = y > 0 ? y - 1 : 0; j < std::min(y + side, height_ - 1); ++j) {
-      for (std::size_t i = x > 0 ? x - 1 : 0; i < std::min(x + side, width_ - 1); ++i) {
-        find_truth(i, j);
-        sum += count_wrong(i, j).by_median;
-      }
-    }
-    return sum;
-  }
-
-  /// How much fewer samples are wrong when a block of texels is plain; it is left as it was.
-  int gain_of(std::size_t x, std::size_t y, std::size_t side) {
-    std::array<std::array<float, 3>, 4> kept;
-    const int before = count_around(x, y, side);
-    for (std::size_t k = 0; k < side * side; ++k) {
-      float* t = texel(x + k % side, y + k / side);
-      std::copy_n(t, 3, kept[k].begin());
-      make_plain(t);
-    }
-    const int after = count_around(x, y, side);
-    for (std::size_t k = 0; k < side * side; ++k) std::copy_n(kept[k].begin(), 3, texel(x + k % side, y + k / side));
-    return before - after;
-  }
-
-  /// Makes texels of a square plain where its median errs more than the distance would, if that mends more than it spoils in
-  /// the squares around: the one texel that helps most, else all four.
+  /// Where the median of a square errs: gives one texel a single distance, the true one or that of one of its channels,
+  /// whichever mends most of the squares around; or makes all four plain where the median errs more than the distance would.
   bool mend_square(std::size_t x, std::size_t y) {
     if (stands_clear(x, y)) return mend_speck(x, y);
-    find_truth(x, y);
-    const Wrong before = count_wrong(x, y);
-    if (before.by_median <= before.by_distance) return false;
+    Truth<kCoarse> truth;
+    find_truth(x, y, truth);
+    const Wrong before = count_wrong(x, y, truth);
+    if (before.by_median < kVisible && before.by_median <= before.by_distance) return false;
+    look_around(x, y);
     int best = 0;
     std::size_t chosen = 4;
+    float value = 0;
     for (std::size_t k = 0; k < 4; ++k) {
-      const int gain = gain_of(x + k % 2, y + k / 2, 1);
-      if (gain > best) best = gain, chosen = k;
+      float* t = corner_of(x, y, k);
+      const std::array<float, 4> kept = {t[0], t[1], t[2], t[3]};
+      for (const float candidate : kept) {
+        if ((candidate > 0) != (kept[3] > 0)) continue;
+        std::fill_n(t, 3, candidate);
+        if (const int gain = gain_at(k); gain > best) best = gain, chosen = k, value = candidate;
+      }
+      std::copy_n(kept.begin(), 3, t);
     }
-    if (chosen == 4 && gain_of(x, y, 2) <= 0) return false;
+    if (chosen < 4) {
+      std::fill_n(corner_of(x, y, chosen), 3, value);
+      describe_corner(x, y, chosen);
+      return true;
+    }
+    if (before.by_median <= before.by_distance) return false;
+    std::array<std::array<float, 3>, 4> kept;
     for (std::size_t k = 0; k < 4; ++k) {
-      if (k == chosen || chosen == 4) make_plain(x + k % 2, y + k / 2);
+      std::copy_n(corner_of(x, y, k), 3, kept[k].begin());
+      make_plain(corner_of(x, y, k));
     }
-    return true;
+    const bool better = gain_at(4) > 0;
+    for (std::size_t k = 0; k < 4; ++k) {
+      if (!better) std::copy_n(kept[k].begin(), 3, corner_of(x, y, k));
+      describe_corner(x, y, k);
+    }
+    return better;
   }
 
+  const Rounding& rounded_;
   std::size_t width_, height_;
   std::span<float> out_;
   RasterScratch::Memory& memory_;
   std::vector<const EdgePiece*> near_;
   std::vector<Square> suspects_, again_;
-  Four signs_[kSamples] = {};  // of the samples of a square: 1 inside, -1 outside
-  Four least_[kSamples] = {};  // what a reading must have more than on its side
+  Around around_;
 };
 
 }  // namespace
 
-void correct_channels(const PixelRect& cell, std::span<float> out, RasterScratch::Memory& memory) { Corrector(cell, out, memory).run(); }
+void correct_channels(const PixelRect& cell, const Rounding& rounded, std::span<float> out, RasterScratch::Memory& memory) {
+  Corrector(cell, rounded, out, memory).run();
+}
 
 }  // namespace grafema::detail

@@ -30,27 +30,34 @@ enum : std::size_t { kRedGreen, kGreenBlue, kBlueRed, kAll, kPlanes };
 
 std::size_t plane_of(const EdgePiece& p) { return p.channels == 7 ? kAll : p.channels == 3 ? kRedGreen : p.channels == 6 ? kGreenBlue : kBlueRed; }
 
-/// What a row of pixels learns from a piece. `kEnds`: it begins or ends a run, beyond which its tangent goes on.
+/// What the pixels from `left` to `right` (and up to three more) of some rows learn from a piece. `kEnds`: it begins or ends a
+/// run, beyond which its tangent goes on.
 template <bool kEnds>
-void see_row(float* keys, float* sides, int first, int last, float row_center, const EdgePiece& p) {
-  const float py = row_center - p.y;
-  const Four zero = {}, one = detail::all(1), ex = detail::all(p.ex), ey = detail::all(p.ey), row_y = detail::all(py);
-  const Four along_x = detail::all(p.ex * p.inverse_square), along_y = detail::all(py * p.ey * p.inverse_square);
-  const Four side_x = detail::all(p.ey * p.inverse_length), side_y = detail::all(py * p.ex * p.inverse_length + p.bulge);
-  Four px = detail::all(static_cast<float>(first) - p.x) + kSteps;
-  for (int x = first; x < last; x += 4) {
-    const Four raw = px * along_x + along_y, t = detail::smaller(detail::larger(raw, zero), one);
-    const Four dx = px - t * ex, dy = row_y - t * ey, square = dx * dx + dy * dy;
-    Four side = side_y - px * side_x, key = square;
-    if constexpr (kEnds) {
-      if (p.begins_run) side = detail::select(raw < zero, py * p.begin_x - px * p.begin_y + p.bulge, side);
-      if (p.ends_run) side = detail::select(raw > one, (py - p.ey) * p.end_x - (px - p.ex) * p.end_y + p.bulge, side);
-      key = square - kTieShare * side * side;
+void see_rows(const Plane& plane, std::size_t stride, int left, int right, int top, int bottom, const EdgePiece& p) {
+  const Four zero = {}, one = detail::all(1), ex = detail::all(p.ex), ey = detail::all(p.ey), tie = detail::all(kTieShare);
+  const Four along_x = detail::all(p.ex * p.inverse_square), side_x = detail::all(p.ey * p.inverse_length);
+  const float along = p.ey * p.inverse_square, across = p.ex * p.inverse_length;
+  const Four first = detail::all(static_cast<float>(left) - p.x) + kSteps;
+  for (int y = top; y < bottom; ++y) {
+    const float py = static_cast<float>(y) + 0.5F - p.y;
+    const Four row_y = detail::all(py), along_y = detail::all(py * along), side_y = detail::all(py * across + p.bulge);
+    float* keys = plane.keys + static_cast<std::size_t>(y) * stride;
+    float* sides = plane.sides + static_cast<std::size_t>(y) * stride;
+    Four px = first;
+    for (int x = left; x < right; x += 4) {
+      const Four raw = px * along_x + along_y, t = detail::smaller(detail::larger(raw, zero), one);
+      const Four dx = px - t * ex, dy = row_y - t * ey, square = dx * dx + dy * dy;
+      Four side = side_y - px * side_x, key = square;
+      if constexpr (kEnds) {
+        if (p.begins_run) side = detail::select(raw < zero, py * p.begin_x - px * p.begin_y + p.bulge, side);
+        if (p.ends_run) side = detail::select(raw > one, (py - p.ey) * p.end_x - (px - p.ex) * p.end_y + p.bulge, side);
+        key = square - tie * side * side;
+      }
+      const Four old = detail::load(keys + x);
+      detail::store(keys + x, detail::smaller(key, old));
+      detail::store(sides + x, detail::select(key < old, side, detail::load(sides + x)));
+      px += 4.0F;
     }
-    const Four old = detail::load(keys + x);
-    detail::store(keys + x, detail::smaller(key, old));
-    detail::store(sides + x, detail::select(key < old, side, detail::load(sides + x)));
-    px += 4.0F;
   }
 }
 
@@ -60,12 +67,8 @@ void see(const Plane& plane, const PixelRect& cell, float reach, const EdgePiece
   const auto [top, bottom] = detail::centers_between(std::min(p.y, y1) - reach, std::max(p.y, y1) + reach, cell.height);
   if (left >= right) return;
   left -= left % 4;
-  const std::size_t stride = detail::padded(cell.width);
-  const auto see_one = p.begins_run || p.ends_run ? see_row<true> : see_row<false>;
-  for (int y = top; y < bottom; ++y) {
-    const std::size_t row = static_cast<std::size_t>(y) * stride;
-    see_one(plane.keys + row, plane.sides + row, left, right, static_cast<float>(y) + 0.5F, p);
-  }
+  const auto see_all = p.begins_run || p.ends_run ? see_rows<true> : see_rows<false>;
+  see_all(plane, detail::padded(cell.width), left, right, top, bottom, p);
 }
 
 /// The nearest pieces of four pixels.
@@ -84,18 +87,6 @@ Nearest nearer_of(const Nearest& a, const Nearest& b) {
 struct FourTexels {
   Four channels[4];
   detail::FourInts marks;
-};
-
-/// Distances as the values from 0 to `levels` say them that they are rounded to (see `distance_value`); no levels: as they are.
-struct Rounding {
-  Rounding(float reach, unsigned levels) : most(static_cast<float>(levels)), to_values(most / (2 * reach)), to_distance(levels > 0 ? 2 * reach / most : 0) {}
-  float most, to_values, to_distance;
-
-  Four operator()(Four d) const {
-    if (most == 0) return d;
-    const Four value = detail::smaller(detail::larger(d * to_values + (most + 1) / 2, Four{}), detail::all(most));
-    return (__builtin_convertvector(__builtin_convertvector(value, detail::FourInts), Four) - most / 2) * to_distance;
-  }
 };
 
 /// `kPairs`: some pieces are seen by two channels; `kWhole`: some by all.
@@ -154,7 +145,7 @@ Four read_insides(const std::int8_t* turns, int& winding) {
 
 /// Signs the true distances and lays the channels side by side.
 template <bool kPairs, bool kWhole>
-void gather(const PixelRect& cell, float reach, const Rounding& rounded, const Plane (&planes)[kPlanes], std::span<float> out, RasterScratch::Memory& memory) {
+void gather(const PixelRect& cell, float reach, const Plane (&planes)[kPlanes], std::span<float> out, RasterScratch::Memory& memory) {
   using FourBytes = std::uint8_t __attribute__((vector_size(4)));
   const std::size_t width = static_cast<std::size_t>(cell.width), stride = detail::padded(cell.width);
   memory.marks.resize(width * static_cast<std::size_t>(cell.height) + 8);  // they are looked at by eights
@@ -166,7 +157,6 @@ void gather(const PixelRect& cell, float reach, const Rounding& rounded, const P
     int winding = 0;
     for (std::size_t x = 0; x < width; x += 4) {
       FourTexels t = read_texels<kPairs, kWhole>(planes, y * stride + x, reach, read_insides(turns + x, winding));
-      for (Four& channel : t.channels) channel = rounded(channel);
       detail::transpose(t.channels);
       const std::size_t count = std::min<std::size_t>(4, width - x);
       for (std::size_t i = 0; i < count; ++i) detail::store(to + (x + i) * 4, t.channels[i]);
@@ -210,8 +200,8 @@ Result<void> rasterize_distance_channels(const Contours& contours, const Transfo
   detail::find_inside(cell, memory);
   const bool whole = planes[kAll].keys != nullptr, pairs = planes[0].keys != nullptr || planes[1].keys != nullptr || planes[2].keys != nullptr;
   const auto gather_all = !pairs ? gather<false, true> : whole ? gather<true, true> : gather<true, false>;
-  gather_all(cell, reach, Rounding(reach, levels), planes, out, memory);
-  detail::correct_channels(cell, out, memory);
+  gather_all(cell, reach, planes, out, memory);
+  detail::correct_channels(cell, detail::Rounding(reach, levels), out, memory);
   return {};
 }
 

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "grafema/raster.hpp"
+#include "base/four.hpp"
 #include "outline/unite.hpp"
 #include "raster/edges.hpp"
 
@@ -47,11 +48,23 @@ void find_inside(const PixelRect& cell, RasterScratch::Memory& memory);
 
 constexpr float kAlike = 0.02F;  ///< pixels; a channel that differs from the true distance by no more is as good: by what curves are moved out
 
+/// Distances as the values from 0 to `levels` say them that they are rounded to (see `distance_value`); no levels: as they are.
+struct Rounding {
+  Rounding(float reach, unsigned levels) : most(static_cast<float>(levels)), to_values(most / (2 * reach)), to_distance(levels > 0 ? 2 * reach / most : 0) {}
+  float most, to_values, to_distance;
+
+  Four operator()(Four d) const {
+    if (most == 0) return d;
+    const Four value = smaller(larger(d * to_values + (most + 1) / 2, Four{}), all(most));
+    return (__builtin_convertvector(__builtin_convertvector(value, FourInts), Four) - most / 2) * to_distance;
+  }
+};
+
 /// Finds squares between four texel centers in which the median of the channels would show an edge where there is none, or
 /// miss one, and makes texels plain until it is nowhere wrong on more of a square than the true distance. `out` has the
 /// three channels and the true distance of each pixel, its median on the right side; `memory.pieces` are the shape's, `memory.marks`
-/// are made.
-void correct_channels(const PixelRect& cell, std::span<float> out, RasterScratch::Memory& memory);
+/// are made. What errs is seen as it will be once rounded; `out` is not rounded.
+void correct_channels(const PixelRect& cell, const Rounding& rounded, std::span<float> out, RasterScratch::Memory& memory);
 
 constexpr std::size_t padded(int width) { return (static_cast<std::size_t>(width) + 3) / 4 * 4; }
 
