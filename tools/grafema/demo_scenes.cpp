@@ -141,8 +141,8 @@ Image draw_sizes() {
   for (const float size : {10.0F, 12.0F, 14.0F, 16.0F, 20.0F, 24.0F, 32.0F, 40.0F, 56.0F, 72.0F}) {
     const std::string label = fmt::format("{} px", size);
     scene.put(built_in_face(), label, 12, plain_look(color("#8d8778")), {{72, y + size * 0.9F}, {1, 0.75F}});
-    scene.put(face, "Saltglass Quay", size, plain_look(color("#1b1f2a")), {{92, y}, {0, 0}});
-    scene.put(face, "Saltglass Quay", size, outlined, {{kWidth / 2 + 40, y}, {0, 0}});
+    scene.put(face, "Saltglass Quay", size, plain_look(color("#1b1f2a")), {{80, y}, {0, 0}});
+    scene.put(face, "Saltglass Quay", size, outlined, {{kWidth / 2 + 32, y}, {0, 0}});
     y += size * 1.4F + 30;
   }
   return scene.take();
