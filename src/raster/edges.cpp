@@ -180,6 +180,8 @@ void deal_edges(const Contours& united, const Transform& map, double tolerance, 
     while (end < curves.size() && curves[end].contour == curves[first].contour) ++end;
     const Curve* contour = curves.data() + first;
     const std::size_t count = end - first;
+    // A loop that one straight piece stands for is nothing, as for one channel.
+    if (count == 1 && piece_count(contour[0], tolerance) == 1) continue;
     memory.corners.clear();
     for (std::size_t i = 0; i < count; ++i) {
       const Dot in = end_direction(contour[(i + count - 1) % count]), on = start_direction(contour[i]);

@@ -169,6 +169,17 @@ TEST_CASE("teardrops, cusps, slivers and parts that nearly touch are no worse ei
   }
 }
 
+TEST_CASE("a loop too small for a piece is no boundary in any channel", "[channels]") {
+  RasterScratch scratch;
+  Contours c = test::polygon({{2, 2}, {2, 14}, {14, 14}, {14, 2}});
+  c.move_to({8, 8}), c.cubic_to({7.9997F, 7.9913F}, {7.99999F, 7.99126F}, {8, 8}), c.close();
+  c.united = true;
+  std::vector<float> one(256), four(1024);
+  REQUIRE(rasterize_distance(c, {}, {0, 0, 16, 16}, 6, one, scratch).has_value());
+  REQUIRE(rasterize_distance_channels(c, {}, {0, 0, 16, 16}, 6, four, scratch).has_value());
+  for (std::size_t i = 0; i < one.size(); ++i) REQUIRE(four[i * 4 + 3] == Approx(one[i]).margin(0.02));
+}
+
 TEST_CASE("an outline that is not united is united first; wrong rooms are refused", "[channels]") {
   RasterScratch scratch;
   Contours c = test::polygon({{4, 4}, {12, 4}, {12, 12}, {4, 12}});
