@@ -12,13 +12,22 @@
 
 using namespace grafema;
 
-TEST_CASE("the descriptor says what the atlas holds", "[atlas_file]") {
+namespace {
+
+/// A set of characters at 20 px on small pages.
+Atlas several_pages(const char* characters) {
   AtlasRecipe recipe;
   recipe.faces = {test::dejavu()};
-  recipe.characters = *read_character_set("ascii");
+  recipe.characters = *read_character_set(characters);
   recipe.size = 20;
   recipe.max_page = {128, 128};
-  const Atlas atlas = *bake(recipe);
+  return *bake(recipe);
+}
+
+}  // namespace
+
+TEST_CASE("the descriptor says what the atlas holds", "[atlas_file]") {
+  const Atlas atlas = several_pages("ascii");
   const test::Folder folder;
   const auto paths = save_atlas(folder.path("board"), atlas);
   REQUIRE(paths.has_value());
@@ -61,12 +70,7 @@ TEST_CASE("an output folder that is not there leaves nothing", "[atlas_file]") {
 }
 
 TEST_CASE("pages are packed on workers, the same bytes; who ends it finds nothing written", "[atlas_file]") {
-  AtlasRecipe recipe;
-  recipe.faces = {test::dejavu()};
-  recipe.characters = *read_character_set("latin1");
-  recipe.size = 20;
-  recipe.max_page = {128, 128};
-  const Atlas atlas = *bake(recipe);
+  const Atlas atlas = several_pages("latin1");
   REQUIRE(atlas.pages.size() > 3);
   const test::Folder folder;
   REQUIRE(save_atlas(folder.path("alone"), atlas).has_value());
