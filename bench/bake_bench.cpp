@@ -5,10 +5,11 @@
 
 #include "atlas/pack.hpp"
 #include "bench.hpp"
-#include "grafema/atlas.hpp"
-#include "grafema/character_sets.hpp"
-#include "grafema/glyph_cache.hpp"
-#include "grafema/raster.hpp"
+#include "grafema/atlas/atlas.hpp"
+#include "grafema/unicode/character_sets.hpp"
+#include "grafema/atlas/glyph_cache.hpp"
+#include "grafema/raster/raster.hpp"
+#include "grafema/atlas/bake.hpp"
 
 namespace grafema::bench {
 namespace {

@@ -6,7 +6,7 @@
 #include <string_view>
 
 #include "bench.hpp"
-#include "font/cff.hpp"
+#include "font/outline/cff.hpp"
 #include "support/cff_builder.hpp"
 
 namespace grafema::bench {

@@ -4,8 +4,11 @@
 #include <cstring>
 
 #include "bench.hpp"
-#include "grafema/character_sets.hpp"
-#include "grafema/quads.hpp"
+#include "grafema/unicode/character_sets.hpp"
+#include "grafema/draw/quads.hpp"
+#include "grafema/atlas/atlas_source.hpp"
+#include "grafema/atlas/bake.hpp"
+#include "grafema/draw/emit.hpp"
 
 namespace grafema::bench {
 namespace {

@@ -5,7 +5,7 @@
 #include <string_view>
 
 #include "bench.hpp"
-#include "grafema/paragraph.hpp"
+#include "grafema/text/paragraph.hpp"
 
 namespace grafema::bench {
 namespace {
@@ -14,7 +14,7 @@ constexpr std::string_view kText = "The last tram to Foxglove Cross is late.";
 static_assert(kText.size() == 40);
 
 void measure(benchmark::State& state) {
-  const FontStack stack{{sans()}};
+  const FontStack stack{sans()};
   ShapeCache cache;
   Paragraph paragraph;
   for (auto _ : state) {

@@ -5,7 +5,7 @@
 #include <numeric>
 
 #include "bench.hpp"
-#include "grafema/raster.hpp"
+#include "grafema/raster/raster.hpp"
 
 namespace grafema::bench {
 namespace {

@@ -3,7 +3,7 @@
 #include <CLI/CLI.hpp>
 #include <cstdio>
 
-#include "grafema/face.hpp"
+#include "grafema/font/face.hpp"
 #include "support/magnified.hpp"
 
 using namespace grafema;

@@ -2,15 +2,15 @@
 // Opens a face, measures, centers, draws and saves: the first board of a game, from font file to PNG.
 #include <cstdio>
 
-#include "grafema/files.hpp"
-#include "grafema/paint.hpp"
-#include "grafema/placement.hpp"
+#include "grafema/files/files.hpp"
+#include "grafema/draw/paint.hpp"
+#include "grafema/draw/placement.hpp"
 
 int main(int argc, char** argv) {
   using namespace grafema;
 
   // A face of your own: FontData::read("my.ttf"), then Face::open(data). The built-in one is always there.
-  const FontStack stack{{built_in_face()}};
+  const FontStack stack{built_in_face()};
 
   Image board = *Image::make(640, 160, PixelFormat::rgba8);
   fill_image(board, {0.04F, 0.04F, 0.03F, 1});

@@ -6,8 +6,11 @@
 
 #include <cstdio>
 
-#include "grafema/character_sets.hpp"
-#include "grafema/files.hpp"
+#include "grafema/unicode/character_sets.hpp"
+#include "grafema/files/files.hpp"
+#include "grafema/atlas/bake.hpp"
+#include "grafema/draw/emit.hpp"
+#include "grafema/atlas/atlas.hpp"
 
 using namespace grafema;
 
@@ -114,6 +117,6 @@ std::shared_ptr<const Atlas> bake_letters(FontStack& fonts) {
   recipe.characters.push_back(0x2019);  // the apostrophe of Tinker's Weir
   recipe.size = 56;
   recipe.reach = 8;
-  fonts.faces = {face};
+  fonts = FontStack{face};
   return or_built_in(bake(recipe));
 }

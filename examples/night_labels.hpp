@@ -6,8 +6,9 @@
 #include <string_view>
 #include <vector>
 
-#include "grafema/opengl_renderer.hpp"
-#include "grafema/quads.hpp"
+#include "grafema/render/opengl_renderer.hpp"
+#include "grafema/atlas/atlas.hpp"
+#include "grafema/draw/label.hpp"
 #include "street.hpp"
 
 /// A bold sans where the system has one, else the face of the library, baked once: one page of distances serves all sizes.

@@ -12,9 +12,10 @@
 #include <memory>
 #include <string>
 
-#include "grafema/files.hpp"
-#include "grafema/opengl_offscreen.hpp"
-#include "grafema/opengl_renderer.hpp"
+#include "grafema/files/files.hpp"
+#include "grafema/render/opengl_offscreen.hpp"
+#include "grafema/render/opengl_renderer.hpp"
+#include "grafema/atlas/atlas_source.hpp"
 #include "night_labels.hpp"
 
 namespace {

@@ -7,10 +7,13 @@
 #include <memory>
 #include <vector>
 
-#include "grafema/character_sets.hpp"
-#include "grafema/files.hpp"
-#include "grafema/opengl_offscreen.hpp"
-#include "grafema/quads.hpp"
+#include "grafema/unicode/character_sets.hpp"
+#include "grafema/files/files.hpp"
+#include "grafema/render/opengl_offscreen.hpp"
+#include "grafema/draw/quads.hpp"
+#include "grafema/atlas/atlas_source.hpp"
+#include "grafema/atlas/bake.hpp"
+#include "grafema/draw/emit.hpp"
 
 using namespace grafema;
 
@@ -88,7 +91,7 @@ int main(int argc, char** argv) {
   auto offscreen = OpenGLOffscreen::make(640, 160);
   if (!atlas || !offscreen) return std::fprintf(stderr, "no atlas or no OpenGL\n"), 1;
   const auto source = std::make_shared<AtlasSource>(std::make_shared<const Atlas>(*std::move(atlas)));
-  TextContext context(FontStack{{recipe.faces[0]}}, source);
+  TextContext context(FontStack{recipe.faces[0]}, source);
   Label label(context, "4 Lantern  23:04");
   const View view{.width = 640, .height = 160};
   if (!label.set_size(60) || !label.set_placement({.at = {320, 80}, .anchor = {0.5F, 0.5F}, .rotate = -4})) return 1;

@@ -4,7 +4,7 @@
 
 #include <vector>
 
-#include "grafema/view.hpp"
+#include "grafema/draw/view.hpp"
 
 /// A board on a wall or over the street; its label lies a little in front of it.
 struct Sign {

@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: MIT
 // Any text as an atlas' descriptor, over a page that is there; what loads can be laid out and drawn from.
-#include "grafema/files.hpp"
-#include "grafema/glyph_source.hpp"
+#include "grafema/files/files.hpp"
+#include "grafema/atlas/glyph_source.hpp"
+#include "grafema/atlas/atlas_source.hpp"
+#include "grafema/atlas/bake.hpp"
 #include "input.hpp"
 
 namespace {
@@ -34,7 +36,7 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   }
   AtlasSource source(atlas);
   const FontStack stack = atlas_stack(atlas);
-  for (const auto& face : stack.faces) {
+  for (const auto& face : stack) {
     std::vector<GlyphKey> keys;
     for (char32_t c = 0x20; c < 0x80; ++c) keys.push_back({face->id(), face->find_glyph(c), 48, 1});
     std::vector<Sprite> sprites(keys.size());

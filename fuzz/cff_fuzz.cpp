@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "font/cff.hpp"
+#include "font/outline/cff.hpp"
 #include "input.hpp"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Any bytes as a character map: what is listed is found, and found again by the same glyph.
-#include "font/cmap.hpp"
+#include "font/characters/cmap.hpp"
 #include "input.hpp"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Any bytes as COLR, CPAL (the first byte says which): paint graphs whose children come later, layers, palettes.
-#include "font/color_tables.hpp"
+#include "font/color/color_tables.hpp"
 #include "input.hpp"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {

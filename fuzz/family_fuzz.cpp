@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Any text as a family file whose fonts are all the built-in one.
-#include "grafema/family_file.hpp"
+#include "grafema/files/family_file.hpp"
 #include "input.hpp"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
@@ -13,8 +13,8 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   if (!set) return 0;
   for (const char* style : {"Regular", "bold italic", "condensed 250"}) {
     const FontStack stack = make_stack(*set, style);
-    fuzz::require(!stack.faces.empty());
-    for (const auto& face : stack.faces) fuzz::require(face != nullptr);
+    fuzz::require(!stack.empty());
+    for (const auto& face : stack) fuzz::require(face.metrics != nullptr);
   }
   return 0;
 }

@@ -2,10 +2,10 @@
 // Any bytes as a font file: every glyph of every face and of an instance, kerning, names, layout, color, coverage.
 #include <algorithm>
 
-#include "grafema/family.hpp"
-#include "grafema/license.hpp"
-#include "grafema/raster.hpp"
-#include "grafema/reachable.hpp"
+#include "grafema/font/family.hpp"
+#include "grafema/font/license.hpp"
+#include "grafema/raster/raster.hpp"
+#include "grafema/font/reachable.hpp"
 #include "input.hpp"
 
 namespace {

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Any bytes as a gvar table of two axes: the deltas of glyphs with a few contours.
-#include "font/gvar.hpp"
+#include "font/outline/gvar.hpp"
 #include "input.hpp"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {

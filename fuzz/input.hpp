@@ -7,7 +7,7 @@
 #include <span>
 #include <vector>
 
-#include "font/table.hpp"
+#include "font/container/table.hpp"
 
 namespace grafema::fuzz {
 

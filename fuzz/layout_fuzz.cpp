@@ -2,8 +2,8 @@
 // Any bytes as GSUB, GPOS or GDEF (the first byte says which): every lookup, and compiled kerning against plain kerning.
 #include <algorithm>
 
-#include "font/pair_kerning.hpp"
-#include "grafema/layout_tables.hpp"
+#include "font/layout/pair_kerning.hpp"
+#include "grafema/font/layout_tables.hpp"
 #include "input.hpp"
 
 namespace {

@@ -4,8 +4,9 @@
 #include <fstream>
 #include <string>
 
-#include "grafema/atlas.hpp"
-#include "grafema/files.hpp"
+#include "grafema/atlas/atlas.hpp"
+#include "grafema/files/files.hpp"
+#include "grafema/atlas/bake.hpp"
 
 #include "support/bytes.hpp"
 #include "support/cff_builder.hpp"

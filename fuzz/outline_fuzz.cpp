@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "grafema/raster.hpp"
+#include "grafema/raster/raster.hpp"
 #include "input.hpp"
 #include "support/reference.hpp"
 

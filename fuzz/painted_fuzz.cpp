@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Any text as the description of painted letters.
-#include "grafema/painted_letters.hpp"
+#include "grafema/files/painted_letters.hpp"
 #include "input.hpp"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {

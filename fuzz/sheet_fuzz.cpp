@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: MIT
 // Any text as the description of a font sheet; what is accepted becomes a font that opens. Inputs that begin with the
 // signature of PNG are read as pictures.
-#include "grafema/face.hpp"
-#include "grafema/files.hpp"
+#include "grafema/font/face.hpp"
+#include "grafema/files/files.hpp"
 #include "input.hpp"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {

@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: MIT
 // Any bytes as WOFF or WOFF2; what unpacks is an OpenType file of bounded size. To get past the compression, inputs that
 // begin with 'T' or 'M' go straight to the transforms.
-#include "font/web_font.hpp"
-#include "font/woff2_transforms.hpp"
-#include "grafema/face.hpp"
+#include "font/container/web_font.hpp"
+#include "font/container/woff2_transforms.hpp"
+#include "grafema/font/face.hpp"
 #include "input.hpp"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {

@@ -3,7 +3,8 @@
 #include <algorithm>
 #include <array>
 
-#include "grafema/glyph_source.hpp"
+#include "grafema/atlas/glyph_source.hpp"
+#include "grafema/atlas/atlas_source.hpp"
 
 namespace grafema {
 namespace {
@@ -43,11 +44,10 @@ class AtlasMetrics final : public GlyphMetrics {
     }
   }
 
-  float kerning(GlyphId left, GlyphId right, Tag, Tag) const noexcept override {
-    if (kerning_ == nullptr) return 0;
-    if (matrix_.empty()) return search_kerning(left, right);
-    const std::size_t l = place_of(left), r = place_of(right), count = glyphs_.size();
-    return l < count && r < count ? matrix_[l * count + r] : 0.0F;
+  void kern(std::span<const GlyphId> glyphs, Tag, Tag, std::span<float> out) const noexcept override {
+    for (std::size_t i = 0; i < glyphs.size(); ++i) {
+      out[i] = kerning_ == nullptr || i + 1 == glyphs.size() ? 0.0F : pair_kerning(glyphs[i], glyphs[i + 1]);
+    }
   }
 
   FontRect glyph_box(GlyphId id) const noexcept override {
@@ -77,6 +77,12 @@ class AtlasMetrics final : public GlyphMetrics {
   GlyphId search_glyph(char32_t character) const {
     const auto at = std::lower_bound(characters_.begin(), characters_.end(), std::pair(character, GlyphId{0}));
     return at != characters_.end() && at->first == character ? at->second : kMissingGlyph;
+  }
+
+  float pair_kerning(GlyphId left, GlyphId right) const {
+    if (matrix_.empty()) return search_kerning(left, right);
+    const std::size_t l = place_of(left), r = place_of(right), count = glyphs_.size();
+    return l < count && r < count ? matrix_[l * count + r] : 0.0F;
   }
 
   float search_kerning(GlyphId left, GlyphId right) const {
@@ -138,7 +144,7 @@ class AtlasMetrics final : public GlyphMetrics {
 
 FontStack atlas_stack(const std::shared_ptr<const Atlas>& atlas) {
   FontStack stack;
-  for (std::size_t i = 0; i < atlas->strikes.size(); ++i) stack.faces.push_back(std::make_shared<AtlasMetrics>(atlas, i));
+  for (std::size_t i = 0; i < atlas->strikes.size(); ++i) stack.add(std::make_shared<AtlasMetrics>(atlas, i));
   return stack;
 }
 

@@ -2,7 +2,8 @@
 // Offers a baked atlas to drawing.
 #include <bit>
 
-#include "grafema/glyph_source.hpp"
+#include "grafema/atlas/glyph_source.hpp"
+#include "grafema/atlas/atlas_source.hpp"
 
 namespace grafema {
 namespace {

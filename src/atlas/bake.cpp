@@ -9,7 +9,8 @@
 #include "atlas/select.hpp"
 #include "base/hash.hpp"
 #include "base/progress.hpp"
-#include "grafema/license.hpp"
+#include "grafema/font/license.hpp"
+#include "grafema/atlas/bake.hpp"
 
 namespace grafema {
 namespace {

@@ -1,7 +1,8 @@
 // SPDX-License-Identifier: MIT
 // The atlas that stands in where another one failed.
-#include "grafema/atlas.hpp"
-#include "grafema/character_sets.hpp"
+#include "grafema/atlas/atlas.hpp"
+#include "grafema/unicode/character_sets.hpp"
+#include "grafema/atlas/bake.hpp"
 
 namespace grafema {
 

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: MIT
 // The live cache: what was asked for, what is being made, where pictures stand and which page is forgotten next.
-#include "grafema/glyph_cache.hpp"
+#include "grafema/atlas/glyph_cache.hpp"
+#include "grafema/atlas/bake.hpp"
 
 #include <algorithm>
 #include <bit>
@@ -322,7 +323,7 @@ Result<void> GlyphCache::add(const std::shared_ptr<const Face>& face) {
 }
 
 Result<void> GlyphCache::add(const FontStack& stack) {
-  for (const auto& metrics : stack.faces) {
+  for (const auto& [metrics, scale] : stack) {
     if (metrics->face() == nullptr) continue;
     // The face lives as long as whoever offers it: one pointer for both.
     if (const Result<void> added = add(std::shared_ptr<const Face>(metrics, metrics->face())); !added) return added;

@@ -4,6 +4,7 @@
 #include <map>
 
 #include "atlas/select.hpp"
+#include "grafema/unicode/characters.hpp"
 
 namespace grafema::detail {
 namespace {

@@ -3,7 +3,7 @@
 #pragma once
 
 #include "atlas/skyline.hpp"
-#include "grafema/glyph_source.hpp"
+#include "grafema/atlas/glyph_source.hpp"
 
 namespace grafema::detail {
 

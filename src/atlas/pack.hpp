@@ -7,7 +7,7 @@
 #include <optional>
 #include <vector>
 
-#include "grafema/geometry.hpp"
+#include "grafema/base/geometry.hpp"
 
 namespace grafema::detail {
 

@@ -4,8 +4,9 @@
 #include <cstring>
 
 #include "atlas/select.hpp"
-#include "grafema/color_paint.hpp"
-#include "grafema/fill.hpp"
+#include "base/light.hpp"
+#include "grafema/raster/color_paint.hpp"
+#include "grafema/raster/fill.hpp"
 
 namespace grafema::detail {
 
@@ -20,7 +21,6 @@ Result<void> read_picture_outline(const Face& face, GlyphId glyph, const RowFit*
 
 namespace {
 
-unsigned max_value(const Image& page) { return bits_per_channel(page.format()) == 16 ? 65535 : 255; }
 
 }  // namespace
 
@@ -35,7 +35,7 @@ Result<void> PictureMaker::paint(const Face& face, float size, const AtlasGlyph&
   const bool many = recipe_.kind == PictureKind::distance_rgb || recipe_.kind == PictureKind::distance_rgba;
   values_.resize(many ? pixels * 4 : pixels);
   const Result<void> made = recipe_.kind == PictureKind::coverage ? rasterize_coverage(outline_, map, cell, values_, scratch_)
-                            : many ? rasterize_distance_channels(outline_, map, cell, recipe_.reach, values_, scratch_, max_value(page))
+                            : many ? rasterize_distance_channels(outline_, map, cell, recipe_.reach, values_, scratch_, detail::largest_value(page.format()))
                                    : rasterize_distance(outline_, map, cell, recipe_.reach, values_, scratch_);
   if (made) store(page, glyph.cell);
   return made;
@@ -43,7 +43,7 @@ Result<void> PictureMaker::paint(const Face& face, float size, const AtlasGlyph&
 
 void PictureMaker::store(Image& page, const PixelRect& cell) const {
   const bool wide = bits_per_channel(page.format()) == 16, distance = is_distance(recipe_.kind);
-  const unsigned max = max_value(page);
+  const unsigned max = detail::largest_value(page.format());
   const auto channels = static_cast<std::size_t>(channel_count(page.format())), step = values_.size() / (static_cast<std::size_t>(cell.width) * static_cast<std::size_t>(cell.height));
   const float* from = values_.data();
   for (int y = 0; y < cell.height; ++y) {

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Brings painted pages back and finds paint that no glyph will show.
-#include "grafema/repaint.hpp"
+#include "grafema/atlas/repaint.hpp"
 
 #include <fmt/format.h>
 

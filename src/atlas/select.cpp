@@ -6,9 +6,11 @@
 #include <cmath>
 #include <map>
 
-#include "grafema/color_paint.hpp"
-#include "grafema/font_stack.hpp"
-#include "grafema/reachable.hpp"
+#include "grafema/raster/color_paint.hpp"
+#include "grafema/font/font_stack.hpp"
+#include "grafema/font/reachable.hpp"
+#include "grafema/atlas/bake.hpp"
+#include "grafema/unicode/characters.hpp"
 
 namespace grafema::detail {
 namespace {
@@ -27,7 +29,7 @@ void choose_all(const AtlasRecipe& recipe, Chosen& chosen) {
 
 void choose_characters(const AtlasRecipe& recipe, Chosen& chosen, Notes* notes) {
   FontStack stack;
-  stack.faces.assign(recipe.faces.begin(), recipe.faces.end());
+  for (const auto& face : recipe.faces) stack.add(face);
   std::vector<std::vector<char32_t>> of_face(recipe.faces.size());
   for (const char32_t character : recipe.characters) {
     const FontStack::Found found = stack.find(character);

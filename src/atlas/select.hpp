@@ -4,8 +4,9 @@
 
 #include <vector>
 
-#include "grafema/atlas.hpp"
-#include "grafema/raster.hpp"
+#include "grafema/atlas/atlas.hpp"
+#include "grafema/raster/raster.hpp"
+#include "grafema/atlas/bake.hpp"
 
 namespace grafema::detail {
 

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Reads CSS colors and converts between sRGB and linear light.
-#include "grafema/color.hpp"
+#include "grafema/base/color.hpp"
 
 #include <fmt/format.h>
 

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Turns errors into sentences.
-#include "grafema/error.hpp"
+#include "grafema/base/error.hpp"
 
 #include <fmt/format.h>
 

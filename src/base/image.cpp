@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Makes, copies and hashes pictures.
-#include "grafema/image.hpp"
+#include "grafema/base/image.hpp"
 
 #include <bit>
 #include <cstring>

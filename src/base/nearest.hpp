@@ -6,7 +6,7 @@
 #include <span>
 #include <string_view>
 
-#include "grafema/export.hpp"
+#include "grafema/base/export.hpp"
 
 namespace grafema::detail {
 

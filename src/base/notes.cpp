@@ -1,12 +1,12 @@
 // SPDX-License-Identifier: MIT
 // Collects notes and turns them into sentences.
-#include "grafema/notes.hpp"
+#include "grafema/base/notes.hpp"
 
 #include <fmt/format.h>
 
 #include <algorithm>
 
-#include "grafema/error.hpp"
+#include "grafema/base/error.hpp"
 
 namespace grafema {
 

@@ -8,7 +8,7 @@
 #include <string>
 #include <string_view>
 
-#include "grafema/export.hpp"
+#include "grafema/base/export.hpp"
 
 namespace grafema::detail {
 

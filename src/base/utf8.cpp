@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Decodes and encodes UTF-8.
-#include "grafema/utf8.hpp"
+#include "grafema/base/utf8.hpp"
 
 namespace grafema {
 namespace {

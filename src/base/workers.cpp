@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Threads that take jobs from a queue.
-#include "grafema/workers.hpp"
+#include "grafema/base/workers.hpp"
 
 #include <algorithm>
 #include <atomic>

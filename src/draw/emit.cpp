@@ -2,29 +2,25 @@
 // Turns labels into quads: the part that runs every frame.
 #include <algorithm>
 #include <cmath>
-#include <cstring>
 
+#include "base/four.hpp"
+#include "base/light.hpp"
 #include "base/numbers.hpp"
 #include "draw/label_map.hpp"
 #include "draw/label_state.hpp"
+#include "grafema/draw/emit.hpp"
 
 namespace grafema {
 namespace {
 
-/// Four floats that are worked on at once; g++, clang and emscripten all know these.
-using Four = float __attribute__((vector_size(16)));
-
-Four four(const std::array<float, 4>& v) { return Four{v[0], v[1], v[2], v[3]}; }
-
-void store(std::array<float, 4>& to, Four v) { std::memcpy(to.data(), &v, sizeof v); }
+using detail::Four;
+using detail::to_byte;
 
 /// A label's map in registers.
 struct WideMap {
   Four across, down, origin;
-  explicit WideMap(const LabelMap& map) : across(four(map.across)), down(four(map.down)), origin(four(map.origin)) {}
+  explicit WideMap(const LabelMap& map) : across(detail::load(map.across.data())), down(detail::load(map.down.data())), origin(detail::load(map.origin.data())) {}
 };
-
-std::uint8_t to_byte(float v) { return static_cast<std::uint8_t>(std::clamp(v, 0.0F, 1.0F) * 255.0F + 0.5F); }
 
 class Emitter {
  public:
@@ -54,9 +50,9 @@ class Emitter {
 
  private:
   static void write(GlyphQuad& quad, const LocalQuad& q, const WideMap& map, Four origin, std::uint16_t layer, std::uint16_t page, std::uint8_t alpha) {
-    store(quad.origin, origin + map.across * q.x + map.down * q.y);
-    store(quad.across, map.across * q.width);
-    store(quad.down, map.down * q.height);
+    detail::store(quad.origin.data(), origin + map.across * q.x + map.down * q.y);
+    detail::store(quad.across.data(), map.across * q.width);
+    detail::store(quad.down.data(), map.down * q.height);
     quad.cell = q.cell;
     quad.box = q.box;
     quad.tint = {255, 255, 255, alpha};
@@ -97,16 +93,16 @@ void add_moving(const Label::State& label, std::size_t layer, const WideMap& map
         const float half_width = q.width / 2, half_height = q.height / 2;
         const float x = q.x + half_width + change.offset.x - c * half_width + s * half_height;
         const float y = q.y + half_height + change.offset.y - s * half_width - c * half_height;
-        store(quad.origin, origin + map.across * x + map.down * y);
-        store(quad.across, map.across * (c * q.width) + map.down * (s * q.width));
-        store(quad.down, map.across * (-s * q.height) + map.down * (c * q.height));
+        detail::store(quad.origin.data(), origin + map.across * x + map.down * y);
+        detail::store(quad.across.data(), map.across * (c * q.width) + map.down * (s * q.width));
+        detail::store(quad.down.data(), map.across * (-s * q.height) + map.down * (c * q.height));
         quad.tint = {to_byte(change.tint.red), to_byte(change.tint.green), to_byte(change.tint.blue), to_byte(change.tint.alpha * label.opacity)};
       }
     }
   }
 
   /// The next `count` quads, in the batch of their kind; fewer where memory is short.
-  std::span<GlyphQuad> reserve(PictureKind kind, std::size_t count) {
+  std::span<GlyphQuad> reserve(QuadKind kind, std::size_t count) {
     if (count == 0) return {};
     if (out_.batches_needed == 0 || last_kind_ != kind) {
       last_kind_ = kind;
@@ -122,7 +118,7 @@ void add_moving(const Label::State& label, std::size_t layer, const WideMap& map
   }
 
   QuadList& out_;
-  PictureKind last_kind_ = PictureKind::distance;
+  QuadKind last_kind_ = QuadKind::distance;
 };
 
 /// Ten thousand labels do not fit into a cache: what the next ones need is fetched while this one is written.

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Labels: what changed is noted at once and done when it is needed.
-#include "grafema/label.hpp"
+#include "grafema/draw/label.hpp"
 
 #include <fmt/format.h>
 
@@ -206,7 +206,7 @@ void Label::State::resolve_glyphs(Notes* notes) {
   std::vector<GlyphKey>& keys = context->records().keys_wanted;
   std::vector<Sprite>& sprites = context->records().sprites;
   keys.clear();
-  for (const PlacedGlyph& glyph : paragraph.glyphs) keys.push_back(key_of(fonts().faces[glyph.face]->id(), glyph, paragraph.face_size(glyph.face)));
+  for (const PlacedGlyph& glyph : paragraph.glyphs) keys.push_back(key_of(fonts()[glyph.face]->id(), glyph, paragraph.face_size(glyph.face)));
   quads.reserve(keys.size());
   infos.reserve(keys.size());
   sprites.resize(keys.size());
@@ -222,7 +222,7 @@ void Label::State::resolve_glyphs(Notes* notes) {
       if (size != sprites[i].size) notes->add({.kind = NoteKind::scaled_picture, .wanted = size, .given = sprites[i].size});
     }
   }
-  kind = variants.empty() ? PictureKind::distance : variants[0].kind;
+  kind = variants.empty() ? QuadKind::distance : variants[0].kind;
   page = infos.empty() ? std::uint16_t{0} : infos[0].page;
   alike = variants.size() <= 1 && std::all_of(infos.begin(), infos.end(), [this](const QuadInfo& info) { return info.page == page; });
 }
@@ -231,9 +231,9 @@ std::uint16_t Label::State::find_variant(const Sprite& sprite, float size) {
   const float texels_per_pixel = sprite.size / size;
   for (std::size_t i = 0; i < variants.size(); ++i) {
     const Variant& v = variants[i];
-    if (v.texels_per_pixel == texels_per_pixel && v.reach == sprite.reach && v.kind == sprite.kind) return static_cast<std::uint16_t>(i);
+    if (v.texels_per_pixel == texels_per_pixel && v.reach == sprite.reach && v.kind == quad_kind(sprite.kind)) return static_cast<std::uint16_t>(i);
   }
-  variants.push_back({paragraph.size, texels_per_pixel, sprite.reach, sprite.kind, 0});
+  variants.push_back({paragraph.size, texels_per_pixel, sprite.reach, quad_kind(sprite.kind), 0});
   return static_cast<std::uint16_t>(variants.size() - 1);
 }
 
@@ -253,7 +253,7 @@ void Label::State::add_quad(const Sprite& sprite, std::uint32_t glyph) {
               fraction(quad.y + quad.height, box.height())};
   quads.push_back(quad);
   if (std::find(pages.begin(), pages.end(), sprite.page) == pages.end()) pages.push_back(sprite.page);
-  infos.push_back({context->source().pages()[sprite.page].layer, find_variant(sprite, size), sprite.kind, glyph});
+  infos.push_back({context->source().pages()[sprite.page].layer, find_variant(sprite, size), quad_kind(sprite.kind), glyph});
 }
 
 }  // namespace grafema

@@ -2,7 +2,7 @@
 // Checking and mapping apart, so that what was checked once is not checked every frame.
 #pragma once
 
-#include "grafema/placement.hpp"
+#include "grafema/draw/placement.hpp"
 
 namespace grafema::detail {
 

@@ -4,8 +4,8 @@
 
 #include <vector>
 
-#include "grafema/label.hpp"
-#include "grafema/quads.hpp"
+#include "grafema/draw/label.hpp"
+#include "grafema/draw/quads.hpp"
 
 namespace grafema {
 
@@ -20,7 +20,7 @@ static_assert(sizeof(LocalQuad) == 32);
 /// What most labels have in common for all their quads, and so need not read for each.
 struct QuadInfo {
   std::uint16_t page, variant;
-  PictureKind kind;
+  QuadKind kind;
   std::uint32_t glyph;  ///< index into the paragraph's glyphs
 };
 
@@ -28,7 +28,7 @@ struct QuadInfo {
 struct Variant {
   float size = 0;  ///< of the label, pixels per em
   float texels_per_pixel = 1, reach = 0;
-  PictureKind kind = PictureKind::distance;
+  QuadKind kind = QuadKind::distance;
   std::uint32_t first_record = 0;
 };
 
@@ -38,7 +38,7 @@ struct Label::State {
   bool visible = true, layout_stale = true, quads_stale = true;
   bool alike = false;   ///< all quads are of `kind` and one variant, on `page`
   bool moving = false;  ///< whether there is a motion
-  PictureKind kind = PictureKind::distance;
+  QuadKind kind = QuadKind::distance;
   std::uint16_t page = 0;
   float opacity = 1;
   LookId look{}, records_look{};
@@ -75,7 +75,7 @@ struct TextContext::Records {
   struct Key {
     LookId look;
     float size, texels_per_pixel, reach;
-    PictureKind kind;
+    QuadKind kind;
     std::uint32_t first;
     std::uint32_t room;  ///< layers that fit at `first`
   };

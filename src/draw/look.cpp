@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // The formula of a layer and the room that a look takes.
-#include "grafema/look.hpp"
+#include "grafema/draw/look.hpp"
 
 #include <algorithm>
 #include <cmath>

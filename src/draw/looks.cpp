@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Keeps looks by name.
-#include "grafema/looks.hpp"
+#include "grafema/draw/looks.hpp"
 
 #include <fmt/format.h>
 

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Ready-made motions.
-#include "grafema/motion.hpp"
+#include "grafema/draw/motion.hpp"
 
 #include <fmt/format.h>
 

@@ -1,16 +1,15 @@
 // SPDX-License-Identifier: MIT
 // Paints text layer by layer from outlines.
-#include "grafema/paint.hpp"
+#include "grafema/draw/paint.hpp"
 
 #include <algorithm>
 #include <cmath>
 
-#include "grafema/raster.hpp"
+#include "base/light.hpp"
+#include "draw/layer_strengths.hpp"
 
 namespace grafema {
 namespace {
-
-bool is_plain(const Layer& layer) { return layer.grow == 0 && layer.blur == 0 && !layer.hollow; }
 
 bool is_finite(const Look& look) {
   bool good = std::isfinite(look.opacity);
@@ -29,7 +28,7 @@ class Painter {
 
   Result<void> paint_layer(const Layer& layer) {
     for (const PlacedGlyph& glyph : paragraph_.glyphs) {
-      const Face& face = *stack_.faces[glyph.face]->face();
+      const Face& face = *stack_[glyph.face]->face();
       if (!face.read_outline(glyph.glyph, outline_)) {
         if (notes_ != nullptr) notes_->add({.kind = NoteKind::damaged_glyph, .position = index_of(glyph.glyph)});
         continue;
@@ -45,33 +44,12 @@ class Painter {
     const FontRect box = bounds(outline_);
     if (box.empty()) return {};
     const PixelPoint shifted{pen.x + layer.shift.x, pen.y + layer.shift.y};
-    const float around = is_plain(layer) ? 0 : std::max(0.0F, layer.grow) + layer.blur + 1;
+    const float around = detail::is_plain(layer) ? 0 : std::max(0.0F, layer.grow) + layer.blur + 1;
     const PixelRect cell = clipped(to_pixels(box, scale).moved(shifted).grown(around));
     if (cell.empty()) return {};
-    strengths_.resize(static_cast<std::size_t>(cell.width) * static_cast<std::size_t>(cell.height));
-    if (is_plain(layer)) {
-      const Result<void> made = rasterize_coverage(outline_, glyph_transform(scale, shifted), cell, strengths_, scratch_);
-      if (!made) return made;
-    } else if (const Result<void> made = make_strengths(layer, scale, pen, shifted, cell); !made) {
-      return made;
-    }
-    blend(target_, cell, strengths_, layer.fill, box_, look_.opacity);
-    return {};
-  }
-
-  /// The layer's strengths from the distance to the shifted shape, and to the letter's own where that is left out.
-  Result<void> make_strengths(const Layer& layer, float scale, PixelPoint pen, PixelPoint shifted, const PixelRect& cell) {
-    const float reach = std::abs(layer.grow) + layer.blur + 1;
-    Result<void> made = rasterize_distance(outline_, glyph_transform(scale, shifted), cell, reach, strengths_, scratch_);
-    if (!made) return made;
-    if (layer.hollow) {
-      unshifted_.resize(strengths_.size());
-      made = rasterize_distance(outline_, glyph_transform(scale, pen), cell, 1, unshifted_, scratch_);
-      if (!made) return made;
-    }
-    for (std::size_t i = 0; i < strengths_.size(); ++i) {
-      strengths_[i] = layer_strength(layer, strengths_[i], layer.hollow ? unshifted_[i] : 0);
-    }
+    const auto strengths = strengths_.make(layer, outline_, glyph_transform(scale, pen), cell);
+    if (!strengths) return fail(strengths.error());
+    blend(target_, cell, *strengths, layer.fill, box_, look_.opacity);
     return {};
   }
 
@@ -90,8 +68,7 @@ class Painter {
   Notes* notes_;
   Rect box_;
   Contours outline_;
-  std::vector<float> strengths_, unshifted_;
-  RasterScratch scratch_;
+  detail::LayerStrengths strengths_;
 };
 
 }  // namespace
@@ -101,7 +78,7 @@ Result<void> paint(Image& target, const FontStack& stack, const Paragraph& parag
   if (!std::isfinite(origin.x) || !std::isfinite(origin.y) || !is_finite(look)) {
     return fail(make_error(ErrorKind::bad_value, "a place and a look of finite numbers"));
   }
-  for (const auto& face : stack.faces) {
+  for (const auto& face : stack) {
     if (face->face() == nullptr) return fail(make_error(ErrorKind::bad_value, "faces with outlines"));
   }
   const Look pixels = in_pixels(look, paragraph.size);
@@ -113,11 +90,11 @@ Result<void> paint(Image& target, const FontStack& stack, const Paragraph& parag
 }
 
 void fill_image(Image& target, const Color& color) {
-  const auto byte = [](float v) { return static_cast<std::uint8_t>(std::clamp(v, 0.0F, 1.0F) * 255.0F + 0.5F); };
+  using detail::to_byte;
   for (int y = 0; y < target.height(); ++y) {
     std::uint8_t* row = target.row(y);
     for (int x = 0; x < target.width(); ++x, row += 4) {
-      row[0] = byte(color.red), row[1] = byte(color.green), row[2] = byte(color.blue), row[3] = byte(color.alpha);
+      row[0] = to_byte(color.red), row[1] = to_byte(color.green), row[2] = to_byte(color.blue), row[3] = to_byte(color.alpha);
     }
   }
 }
@@ -144,7 +121,7 @@ void paint_rect(Image& target, const Rect& rect, const Color& color) {
 
 void paint_image(Image& target, const Image& source, int x, int y, int scale) {
   const bool gray = channel_count(source.format()) == 1;
-  const float max = bits_per_channel(source.format()) == 16 ? 65535.0F : 255.0F;
+  const auto max = static_cast<float>(detail::largest_value(source.format()));
   const auto s = static_cast<float>(scale);
   for (int sy = 0; sy < source.height(); ++sy) {
     for (int sx = 0; sx < source.width(); ++sx) {

@@ -1,13 +1,13 @@
 // SPDX-License-Identifier: MIT
 // Fits canvases around labels and sizes text by what is seen.
-#include "grafema/placement.hpp"
+#include "grafema/draw/placement.hpp"
 
 #include <fmt/format.h>
 
 #include <algorithm>
 #include <cmath>
 
-#include "grafema/atlas.hpp"
+#include "grafema/atlas/atlas.hpp"
 
 namespace grafema {
 

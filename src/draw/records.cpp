@@ -4,6 +4,8 @@
 #include <cmath>
 
 #include "draw/label_state.hpp"
+#include "grafema/atlas/atlas_source.hpp"
+#include "grafema/atlas/atlas.hpp"
 
 namespace grafema {
 
@@ -19,7 +21,7 @@ TextContext::~TextContext() = default;
 
 void TextContext::set_fonts(FontStack fonts) {
   fonts_ = std::move(fonts);
-  if (fonts_.faces.empty()) fonts_.faces.push_back(built_in_face());
+  if (fonts_.empty()) fonts_.add(built_in_face());
   ++revision_;
 }
 
@@ -36,9 +38,7 @@ bool TextContext::take_arrivals() {
       continue;
     }
     any = true;
-    const std::size_t place = std::min(expected_[i].place, fonts_.faces.size());
-    fonts_.faces.insert(fonts_.faces.begin() + static_cast<std::ptrdiff_t>(place), std::move(arrival.face));
-    if (fonts_.scales.size() > place) fonts_.scales.insert(fonts_.scales.begin() + static_cast<std::ptrdiff_t>(place), 1.0F);
+    fonts_.insert(expected_[i].place, std::move(arrival.face));
     ++revision_;
     if (arrival.source) set_source(std::move(arrival.source));
     expected_.erase(expected_.begin() + static_cast<std::ptrdiff_t>(i));

@@ -8,8 +8,9 @@
 
 #include "base/progress.hpp"
 #include "files/json.hpp"
-#include "grafema/files.hpp"
-#include "grafema/workers.hpp"
+#include "grafema/files/files.hpp"
+#include "grafema/base/workers.hpp"
+#include "grafema/atlas/bake.hpp"
 
 namespace grafema {
 namespace {
@@ -101,7 +102,7 @@ FileResult<void> save_atlas_header(const std::string& path, const std::string& n
   const auto refuse = [&path](const Error& error) { return tl::unexpected<FileError>({error, path}); };
   if (!is_identifier(name)) return refuse(make_error(ErrorKind::bad_value, "a C++ identifier", name));
   std::string text = fmt::format("// Made by grafema bake, key {}.\n#pragma once\n\n#include <array>\n#include <cstddef>\n#include <span>\n#include <string_view>\n\n"
-                                 "#include <grafema/files.hpp>\n\nnamespace {} {{\n\n", atlas.key, name);
+                                 "#include <grafema/files/files.hpp>\n\nnamespace {} {{\n\n", atlas.key, name);
   std::string list;
   for (std::size_t i = 0; i < atlas.pages.size(); ++i) {
     const Result<std::vector<std::byte>> png = make_png(atlas.pages[i].image);

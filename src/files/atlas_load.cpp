@@ -8,7 +8,7 @@
 #include <functional>
 
 #include "files/json.hpp"
-#include "grafema/files.hpp"
+#include "grafema/files/files.hpp"
 
 namespace grafema {
 namespace {

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Loads family files and opens the faces that they name.
-#include "grafema/family_file.hpp"
+#include "grafema/files/family_file.hpp"
 
 #include <fmt/format.h>
 
@@ -178,7 +178,7 @@ FileResult<FamilySet> load_families(const std::string& path) {
 
 FontStack make_stack(const FamilySet& set, std::string_view style_words) {
   FontStack stack;
-  for (std::size_t i = 0; i < set.fallback_count; ++i) stack.faces.push_back(set.families[i].find(style_words));
+  for (std::size_t i = 0; i < set.fallback_count; ++i) stack.add(set.families[i].find(style_words));
   if (set.match_x_height) match_x_heights(stack);
   return stack;
 }

@@ -7,7 +7,7 @@
 #include <string>
 #include <string_view>
 
-#include "grafema/error.hpp"
+#include "grafema/base/error.hpp"
 
 namespace grafema::detail {
 

@@ -7,7 +7,7 @@
 
 #include "base/nearest.hpp"
 #include "files/json.hpp"
-#include "grafema/files.hpp"
+#include "grafema/files/files.hpp"
 
 namespace grafema {
 namespace {

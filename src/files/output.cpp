@@ -11,7 +11,7 @@
 #include <unistd.h>
 #endif
 
-#include "grafema/files.hpp"
+#include "grafema/files/files.hpp"
 
 namespace grafema {
 namespace {

@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: MIT
 // Loads sheets of painted letters.
-#include "grafema/painted_letters.hpp"
+#include "grafema/files/painted_letters.hpp"
 
 #include <filesystem>
 
 #include "files/json.hpp"
-#include "grafema/character_sets.hpp"
+#include "grafema/unicode/character_sets.hpp"
 
 namespace grafema {
 namespace {

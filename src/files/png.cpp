@@ -6,7 +6,7 @@
 #include <csetjmp>
 #include <cstring>
 
-#include "grafema/files.hpp"
+#include "grafema/files/files.hpp"
 
 namespace grafema {
 namespace {

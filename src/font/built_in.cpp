@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // The face that is compiled into the library.
-#include "grafema/face.hpp"
+#include "grafema/font/face.hpp"
 
 namespace grafema {
 namespace detail {

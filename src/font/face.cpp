@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // A face: opens the tables that it needs at once, the others at first use.
-#include "grafema/face.hpp"
+#include "grafema/font/face.hpp"
 
 #include <algorithm>
 #include <array>
@@ -8,10 +8,10 @@
 #include <numeric>
 
 #include "base/hash.hpp"
-#include "font/color_tables.hpp"
+#include "font/color/color_tables.hpp"
 #include "font/face_tables.hpp"
-#include "font/names.hpp"
-#include "grafema/layout_tables.hpp"
+#include "font/characters/names.hpp"
+#include "grafema/font/layout_tables.hpp"
 
 namespace grafema {
 
@@ -102,6 +102,12 @@ FontPoint Face::vertical_origin(GlyphId glyph) const noexcept {
 }
 
 std::optional<LineMetrics> Face::vertical_line_metrics() const { return detail::read_vertical_line_metrics(tables_->directory, tables_->metric_variations); }
+
+void Face::kern(std::span<const GlyphId> glyphs, Tag script, Tag language, std::span<float> out) const noexcept {
+  for (std::size_t i = 0; i < glyphs.size(); ++i) {
+    out[i] = i + 1 < glyphs.size() ? kerning(glyphs[i], glyphs[i + 1], script, language) : 0.0F;
+  }
+}
 
 float Face::search_kerning(GlyphId left, GlyphId right, Tag script, Tag language) const noexcept {
   const detail::FaceKerning& kerning = tables_->kerning();

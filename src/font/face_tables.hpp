@@ -4,15 +4,15 @@
 
 #include <array>
 
-#include "font/axes.hpp"
-#include "font/cff.hpp"
-#include "font/cmap.hpp"
-#include "font/glyf.hpp"
-#include "font/glyph_names.hpp"
-#include "font/kern.hpp"
-#include "font/lazy.hpp"
-#include "font/metrics_tables.hpp"
-#include "font/pair_kerning.hpp"
+#include "font/variation/axes.hpp"
+#include "font/outline/cff.hpp"
+#include "font/characters/cmap.hpp"
+#include "font/outline/glyf.hpp"
+#include "font/characters/glyph_names.hpp"
+#include "font/layout/kern.hpp"
+#include "font/container/lazy.hpp"
+#include "font/metrics/metrics_tables.hpp"
+#include "font/layout/pair_kerning.hpp"
 
 namespace grafema {
 namespace detail {

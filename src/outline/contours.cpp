@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Bounds and areas of outlines.
-#include "grafema/contours.hpp"
+#include "grafema/outline/contours.hpp"
 
 #include <algorithm>
 #include <cmath>

@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "grafema/contours.hpp"
+#include "grafema/outline/contours.hpp"
 
 namespace grafema {
 namespace {

@@ -6,7 +6,7 @@
 #include <cstdint>
 #include <vector>
 
-#include "grafema/contours.hpp"
+#include "grafema/outline/contours.hpp"
 
 namespace grafema::detail {
 

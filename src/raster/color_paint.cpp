@@ -1,10 +1,11 @@
 // SPDX-License-Identifier: MIT
 // Paints color glyphs node by node onto pictures of floats.
-#include "grafema/color_paint.hpp"
+#include "grafema/raster/color_paint.hpp"
 
 #include <algorithm>
 #include <cmath>
 
+#include "base/light.hpp"
 #include "raster/embedded_picture.hpp"
 #include "raster/gradient.hpp"
 
@@ -155,7 +156,7 @@ class Painter {
 
 /// Lays the canvas over the target and rounds to 8 bits.
 void put(const Canvas& canvas, Image& target) {
-  const auto byte = [](float v) { return static_cast<std::uint8_t>(std::clamp(v, 0.0F, 1.0F) * 255.0F + 0.5F); };
+  using detail::to_byte;
   for (int y = 0; y < target.height(); ++y) {
     std::uint8_t* pixel = target.row(y);
     for (int x = 0; x < target.width(); ++x, pixel += 4) {
@@ -164,7 +165,8 @@ void put(const Canvas& canvas, Image& target) {
       const float under = static_cast<float>(pixel[3]) / 255;
       const auto part = [&](int c) { return static_cast<float>(pixel[c]) / 255 * under; };
       const Tone sum = over(t, {part(0), part(1), part(2), under});
-      pixel[0] = byte(sum.red / sum.alpha), pixel[1] = byte(sum.green / sum.alpha), pixel[2] = byte(sum.blue / sum.alpha), pixel[3] = byte(sum.alpha);
+      pixel[0] = to_byte(sum.red / sum.alpha), pixel[1] = to_byte(sum.green / sum.alpha), pixel[2] = to_byte(sum.blue / sum.alpha);
+      pixel[3] = to_byte(sum.alpha);
     }
   }
 }

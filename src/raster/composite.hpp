@@ -2,8 +2,8 @@
 // Colors laid over each other: the modes of COLR version 1 (W3C Compositing and Blending Level 1).
 #pragma once
 
-#include "grafema/color.hpp"
-#include "grafema/color_glyphs.hpp"
+#include "grafema/base/color.hpp"
+#include "grafema/font/color_glyphs.hpp"
 
 namespace grafema::detail {
 

@@ -6,6 +6,8 @@
 #include <array>
 #include <cmath>
 
+#include "base/light.hpp"
+
 namespace grafema::detail {
 namespace {
 
@@ -25,15 +27,14 @@ std::optional<std::array<std::uint32_t, 2>> picture_size(std::span<const std::by
   return out[0] > 0 && out[1] > 0 && out[0] <= kMost && out[1] <= kMost ? std::optional(out) : std::nullopt;
 }
 
-/// The average of the part of the picture that one target pixel sees, in linear light and premultiplied.
-struct Light {
-  float red = 0, green = 0, blue = 0, alpha = 0;
-};
+using detail::Light;
+using detail::to_byte;
 
-Light light_of(const Image& picture, int x, int y) {
+/// One pixel, nothing outside the picture.
+Light light_at(const Image& picture, int x, int y) {
   if (x < 0 || y < 0 || x >= picture.width() || y >= picture.height()) return {};
   const int channels = channel_count(picture.format());
-  const float max = bits_per_channel(picture.format()) == 16 ? 65535.0F : 255.0F;
+  const auto max = static_cast<float>(detail::largest_value(picture.format()));
   const auto value = [&](int c) { return static_cast<float>(picture.value(x, y, c)) / max; };
   const float alpha = channels == 4 ? value(3) : 1;
   if (channels == 1) return {to_linear(value(0)), to_linear(value(0)), to_linear(value(0)), 1};
@@ -49,10 +50,10 @@ void add_sample(const Image& picture, float x, float y, float share, Light& sum)
   const float px = x - 0.5F, py = y - 0.5F;
   const int i = static_cast<int>(std::floor(px)), j = static_cast<int>(std::floor(py));
   const float fx = px - static_cast<float>(i), fy = py - static_cast<float>(j);
-  add(sum, light_of(picture, i, j), (1 - fx) * (1 - fy) * share);
-  add(sum, light_of(picture, i + 1, j), fx * (1 - fy) * share);
-  add(sum, light_of(picture, i, j + 1), (1 - fx) * fy * share);
-  add(sum, light_of(picture, i + 1, j + 1), fx * fy * share);
+  add(sum, light_at(picture, i, j), (1 - fx) * (1 - fy) * share);
+  add(sum, light_at(picture, i + 1, j), fx * (1 - fy) * share);
+  add(sum, light_at(picture, i, j + 1), (1 - fx) * fy * share);
+  add(sum, light_at(picture, i + 1, j + 1), fx * fy * share);
 }
 
 void put(const Light& l, std::uint8_t* pixel) {
@@ -60,10 +61,9 @@ void put(const Light& l, std::uint8_t* pixel) {
   if (alpha <= 0) return;
   const std::array<float, 3> light = {l.red, l.green, l.blue};
   for (std::size_t c = 0; c < 3; ++c) {
-    const float mixed = (light[c] + to_linear(static_cast<float>(pixel[c]) / 255) * under) / alpha;
-    pixel[c] = static_cast<std::uint8_t>(std::clamp(to_srgb(std::clamp(mixed, 0.0F, 1.0F)), 0.0F, 1.0F) * 255 + 0.5F);
+    pixel[c] = to_byte(to_srgb((light[c] + detail::light_of(pixel[c]) * under) / alpha));
   }
-  pixel[3] = static_cast<std::uint8_t>(std::clamp(alpha, 0.0F, 1.0F) * 255 + 0.5F);
+  pixel[3] = to_byte(alpha);
 }
 
 }  // namespace

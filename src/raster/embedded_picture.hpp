@@ -2,7 +2,7 @@
 // Pictures that a font holds for its glyphs, scaled into place (OpenType, CBDT, sbix).
 #pragma once
 
-#include "grafema/color_paint.hpp"
+#include "grafema/raster/color_paint.hpp"
 
 namespace grafema::detail {
 

@@ -1,22 +1,22 @@
 // SPDX-License-Identifier: MIT
 // Mixes fills and blends them in linear light.
-#include "grafema/fill.hpp"
+#include "grafema/raster/fill.hpp"
 
 #include <algorithm>
 #include <array>
 #include <cassert>
 
+#include "base/light.hpp"
+
 namespace grafema {
 namespace {
 
-/// 8-bit sRGB to linear light and back by tables, so that a pixel costs no powers.
-struct TransferTables {
+/// Linear light back to 8-bit sRGB by a table, so that a pixel costs no powers.
+struct SrgbTable {
   static constexpr std::size_t kSteps = 1U << 16U;
-  std::array<float, 256> linear;
   std::array<std::uint8_t, kSteps> srgb;
 
-  TransferTables() : linear(), srgb() {
-    for (std::size_t i = 0; i < 256; ++i) linear[i] = to_linear(static_cast<float>(i) / 255.0F);
+  SrgbTable() : srgb() {
     std::size_t step = 0;
     for (std::size_t i = 0; i < 256; ++i) {  // value i holds up to half way to i + 1, measured in sRGB
       const float end = i == 255 ? 2.0F : to_linear((static_cast<float>(i) + 0.5F) / 255.0F);
@@ -28,22 +28,19 @@ struct TransferTables {
   }
 };
 
-const TransferTables& tables() {
-  static const TransferTables made;
+const SrgbTable& srgb_table() {
+  static const SrgbTable made;
   return made;
 }
 
-/// Linear light, premultiplied.
-struct Light {
-  float red = 0, green = 0, blue = 0, alpha = 0;
-};
+using detail::Light;
 
 /// Between two entries of the table a straight line is right to 1e-5.
 float quick_linear(float srgb) {
   const float at = std::clamp(srgb, 0.0F, 1.0F) * 255.0F;
   const auto i = std::min(static_cast<std::size_t>(at), std::size_t{254});
-  const TransferTables& t = tables();
-  return t.linear[i] + (t.linear[i + 1] - t.linear[i]) * (at - static_cast<float>(i));
+  const float low = detail::light_of(static_cast<std::uint8_t>(i)), high = detail::light_of(static_cast<std::uint8_t>(i + 1));
+  return low + (high - low) * (at - static_cast<float>(i));
 }
 
 Light to_light(const Color& c) {
@@ -51,15 +48,15 @@ Light to_light(const Color& c) {
 }
 
 void blend_pixel(std::uint8_t* pixel, const Light& source, float strength) {
-  const TransferTables& t = tables();
+  const SrgbTable& t = srgb_table();
   const float under = static_cast<float>(pixel[3]) / 255.0F;
   const float keep = (1 - source.alpha * strength) * under, alpha = source.alpha * strength + keep;
   if (alpha <= 0) return;
-  const auto mixed = [&](std::uint8_t old, float added) { return t.encode((added * strength + t.linear[old] * keep) / alpha); };
+  const auto mixed = [&](std::uint8_t old, float added) { return t.encode((added * strength + detail::light_of(old) * keep) / alpha); };
   pixel[0] = mixed(pixel[0], source.red);
   pixel[1] = mixed(pixel[1], source.green);
   pixel[2] = mixed(pixel[2], source.blue);
-  pixel[3] = static_cast<std::uint8_t>(std::min(alpha, 1.0F) * 255.0F + 0.5F);
+  pixel[3] = detail::to_byte(alpha);
 }
 
 float fraction(float v, float low, float high) { return high > low ? std::clamp((v - low) / (high - low), 0.0F, 1.0F) : 0.0F; }

@@ -6,7 +6,7 @@
 #include <utility>
 #include <vector>
 
-#include "grafema/raster.hpp"
+#include "grafema/raster/raster.hpp"
 #include "base/four.hpp"
 #include "outline/unite.hpp"
 #include "raster/edges.hpp"

@@ -4,8 +4,8 @@
 #include <cmath>
 #include <string>
 
-#include "grafema/raster.hpp"
-#include "grafema/sheet.hpp"
+#include "grafema/raster/raster.hpp"
+#include "grafema/sheet/sheet.hpp"
 
 namespace grafema {
 namespace {

@@ -1,9 +1,11 @@
 // SPDX-License-Identifier: MIT
 // Captions and contact sheets.
-#include "grafema/sheet.hpp"
+#include "grafema/sheet/sheet.hpp"
 
 #include <algorithm>
 #include <cmath>
+
+#include "base/light.hpp"
 
 namespace grafema {
 namespace {
@@ -11,7 +13,7 @@ namespace {
 constexpr float kCaptionSize = 12;  // Quillmere Dot stands on whole pixels at multiples of this
 
 const FontStack& caption_stack() {
-  static const FontStack stack{{built_in_face()}};
+  static const FontStack stack{built_in_face()};
   return stack;
 }
 
@@ -27,7 +29,7 @@ Paragraph lay_out_caption(std::string_view text, int scale) {
 Color average(const Image& image, int x0, int y0, int x1, int y1) {
   float sum[4] = {};
   const bool gray = channel_count(image.format()) == 1, alpha = channel_count(image.format()) == 4;
-  const float max = bits_per_channel(image.format()) == 16 ? 65535.0F : 255.0F;
+  const auto max = static_cast<float>(detail::largest_value(image.format()));
   for (int y = y0; y < y1; ++y) {
     for (int x = x0; x < x1; ++x) {
       const float a = alpha ? static_cast<float>(image.value(x, y, 3)) / max : 1.0F;
@@ -65,9 +67,9 @@ Result<Image> shrunk(const Image& image, int max_width, int max_height) {
       const int x0 = edge(x, width, image.width()), x1 = std::max(x0 + 1, edge(x + 1, width, image.width()));
       const int y0 = edge(y, height, image.height()), y1 = std::max(y0 + 1, edge(y + 1, height, image.height()));
       const Color color = average(image, x0, y0, x1, y1);
-      const auto byte = [](float v) { return static_cast<std::uint8_t>(v * 255.0F + 0.5F); };
       std::uint8_t* pixel = small->row(y) + static_cast<std::size_t>(x) * 4;
-      pixel[0] = byte(color.red), pixel[1] = byte(color.green), pixel[2] = byte(color.blue), pixel[3] = byte(color.alpha);
+      pixel[0] = detail::to_byte(color.red), pixel[1] = detail::to_byte(color.green);
+      pixel[2] = detail::to_byte(color.blue), pixel[3] = detail::to_byte(color.alpha);
     }
   }
   return small;

@@ -5,9 +5,10 @@
 #include <algorithm>
 #include <cmath>
 
-#include "grafema/atlas.hpp"
-#include "grafema/sheet.hpp"
-#include "grafema/utf8.hpp"
+#include "grafema/atlas/atlas.hpp"
+#include "grafema/sheet/sheet.hpp"
+#include "grafema/base/utf8.hpp"
+#include "grafema/unicode/characters.hpp"
 
 namespace grafema {
 namespace {

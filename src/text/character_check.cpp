@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: MIT
 // Compares what characters are mapped to with what they should look like.
-#include "grafema/character_check.hpp"
+#include "grafema/text/character_check.hpp"
+#include "grafema/unicode/characters.hpp"
 
 #include <unicode/uchar.h>
 
@@ -23,7 +24,7 @@ class Checker {
   CheckedCharacter check(char32_t character) {
     const FontStack::Found found = stack_.find(character);
     if (found.glyph == kMissingGlyph) return {character, CharacterFate::missing, 0};
-    const Face* face = stack_.faces[found.face]->face();
+    const Face* face = stack_[found.face]->face();
     if (face == nullptr || !paints(character)) return {character, CharacterFate::supplied, found.face};
     return {character, look_at(*face, character, found.glyph), found.face};
   }

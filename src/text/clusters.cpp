@@ -7,7 +7,7 @@
 
 #include <algorithm>
 
-#include "grafema/utf8.hpp"
+#include "grafema/base/utf8.hpp"
 
 namespace grafema::detail {
 

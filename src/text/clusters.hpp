@@ -6,7 +6,7 @@
 #include <string_view>
 #include <vector>
 
-#include "grafema/paragraph.hpp"
+#include "grafema/text/paragraph.hpp"
 
 struct UBreakIterator;
 

@@ -4,8 +4,9 @@
 #include <cmath>
 #include <string>
 
-#include "grafema/atlas.hpp"
-#include "grafema/paragraph.hpp"
+#include "grafema/atlas/atlas.hpp"
+#include "grafema/text/paragraph.hpp"
+#include "grafema/unicode/characters.hpp"
 #include "text/clusters.hpp"
 
 namespace grafema {
@@ -22,7 +23,7 @@ using detail::TextItem;
 constexpr float kSpacesPerTab = 4;
 
 Result<void> check(const FontStack& stack, std::string_view text, const TextStyle& style) {
-  if (stack.faces.empty() || stack.faces.size() > 0xFFFF) return fail(make_error(ErrorKind::bad_value, "1 to 65535 faces"));
+  if (stack.empty() || stack.size() > 0xFFFF) return fail(make_error(ErrorKind::bad_value, "1 to 65535 faces"));
   if (text.size() > 0x7FFFFFFF) return fail(make_error(ErrorKind::bad_value, "text of less than 2^31 bytes"));
   return check_style(style);
 }
@@ -41,12 +42,10 @@ void set_scripts(std::vector<TextItem>& items) {
   }
 }
 
-bool is_selector(char32_t c) { return (c >= 0xFE00 && c <= 0xFE0F) || (c >= 0xE0100 && c <= 0xE01EF) || (c >= 0x180B && c <= 0x180F && c != 0x180E); }
-
 /// The selector that follows the item, or 0.
 char32_t selector_after(const std::vector<TextItem>& items, const TextItem& item) {
   const std::size_t next = static_cast<std::size_t>(&item - items.data()) + 1;
-  return next < items.size() && is_selector(items[next].character) ? items[next].character : 0;
+  return next < items.size() && is_variation_selector(items[next].character) ? items[next].character : 0;
 }
 
 /// Gives every character that shows the first face that has it. A cluster's later characters stay with the face of
@@ -57,11 +56,11 @@ void choose_glyphs(const FontStack& stack, std::vector<TextItem>& items, Notes* 
     const bool control = item.character < 0x20 || (item.character >= 0x7F && item.character < 0xA0);
     const bool tab = item.character == '\t';
     item.visible = tab || (!control && !item.breaks_line);
-    if (is_selector(item.character) && item.cluster != item.start) item.visible = false;  // it did its work on the character before
+    if (is_variation_selector(item.character) && item.cluster != item.start) item.visible = false;  // it did its work on the character before
     if (!item.visible) continue;
     FontStack::Found found;
     const bool continues = item.cluster != item.start;
-    if (continues) found = {base, stack.faces[base]->find_glyph(item.character)};
+    if (continues) found = {base, stack[base]->find_glyph(item.character)};
     if (!continues || found.glyph == kMissingGlyph) found = stack.find(tab ? U' ' : item.character);
     if (found.glyph == kMissingGlyph) {
       item.visible = !is_invisible(item.character);
@@ -70,7 +69,7 @@ void choose_glyphs(const FontStack& stack, std::vector<TextItem>& items, Notes* 
       }
     }
     if (const char32_t selector = selector_after(items, item); selector != 0 && found.glyph != kMissingGlyph) {
-      found.glyph = stack.faces[found.face]->find_variant(item.character, selector);
+      found.glyph = stack[found.face]->find_variant(item.character, selector);
     }
     if (!continues) base = found.face;
     item.face = static_cast<std::uint16_t>(found.face);
@@ -100,10 +99,10 @@ class LineBuilder {
   }
 
  private:
-  float scale(std::size_t face) const { return style_.size * stack_.scale(face) / stack_.faces[face]->units_per_em(); }
+  float scale(std::size_t face) const { return style_.size * stack_[face].scale / stack_[face]->units_per_em(); }
 
   void place(const TextItem& item) {
-    const GlyphMetrics& face = *stack_.faces[item.face];
+    const GlyphMetrics& face = *stack_[item.face].metrics;
     if (previous_ != nullptr) add_between(*previous_, item);
     float units = 0;
     face.advances(std::span(&item.glyph, 1), std::span(&units, 1));
@@ -118,7 +117,7 @@ class LineBuilder {
   void add_between(const TextItem& left, const TextItem& right) {
     float extra = 0;
     if (style_.kerning && left.face == right.face) {
-      extra += stack_.faces[left.face]->kerning(left.glyph, right.glyph, right.script) * scale(left.face);
+      extra += stack_[left.face]->kerning(left.glyph, right.glyph, right.script) * scale(left.face);
     }
     if (right.cluster != left.cluster) extra += style_.tracking;
     out_.glyphs.back().advance += extra;
@@ -161,10 +160,11 @@ float indent(TextAlign align, float room) {
 }
 
 void place_lines(const FontStack& stack, const TextStyle& style, Paragraph& out) {
-  const LineMetrics m = stack.faces[0]->line_metrics();
-  const float scale = style.size / stack.faces[0]->units_per_em();
+  const LineMetrics m = stack[0]->line_metrics();
+  const float scale = style.size / stack[0]->units_per_em();
   out.size = style.size;
-  out.face_scales.assign(stack.scales.begin(), stack.scales.end());
+  out.face_scales.clear();
+  for (const StackFace& face : stack) out.face_scales.push_back(face.scale);
   out.ascent = m.ascent * scale;
   out.descent = m.descent * scale;
   out.line_height = (m.ascent + m.descent + m.line_gap) * scale;
@@ -208,7 +208,7 @@ Result<void> lay_out(const FontStack& stack, std::string_view text, const TextSt
 Rect ink_box(const FontStack& stack, const Paragraph& paragraph) {
   Rect box;
   for (const PlacedGlyph& glyph : paragraph.glyphs) {
-    const GlyphMetrics& face = *stack.faces[glyph.face];
+    const GlyphMetrics& face = *stack[glyph.face].metrics;
     const Rect own = to_pixels(face.glyph_box(glyph.glyph), paragraph.face_size(glyph.face) / face.units_per_em());
     if (!own.empty()) box = united(box, own.moved(glyph.pen));
   }

@@ -5,8 +5,9 @@
 #include <algorithm>
 #include <map>
 
-#include "grafema/make_font.hpp"
-#include "grafema/utf8.hpp"
+#include "base/light.hpp"
+#include "grafema/base/utf8.hpp"
+#include "grafema/write/make_font.hpp"
 #include "write/trace.hpp"
 
 namespace grafema {
@@ -26,7 +27,7 @@ tl::unexpected<Error> bad(const char* expected, const std::string& found) {
 
 /// Dark and opaque is ink.
 bool is_ink(const Image& sheet, int x, int y) {
-  const int max = bits_per_channel(sheet.format()) == 16 ? 65535 : 255, channels = channel_count(sheet.format());
+  const int max = static_cast<int>(detail::largest_value(sheet.format())), channels = channel_count(sheet.format());
   if (channels == 4 && sheet.value(x, y, 3) * 2 < max) return false;
   int sum = 0;
   const int colors = std::min(channels, 3);

@@ -11,8 +11,6 @@
 namespace grafema::detail {
 namespace {
 
-int rounded(float v) { return static_cast<int>(std::floor(v + 0.5F)); }
-
 /// A contour's points as the file holds them.
 struct FilePoint {
   int x, y;
@@ -30,7 +28,7 @@ Result<void> read_points(const Contours& outline, std::vector<FilePoint>& points
   std::size_t at = 0, first = 0;
   const auto add = [&](bool on_curve) {
     const FontPoint p = outline.points[at++];
-    points.push_back({rounded(p.x), rounded(p.y), on_curve});
+    points.push_back({to_units(p.x), to_units(p.y), on_curve});
   };
   for (const Verb verb : outline.verbs) {
     switch (verb) {
@@ -74,7 +72,7 @@ void write_steps(const std::vector<FilePoint>& points, bool is_x, std::vector<st
 
 void write_glyph(const std::vector<FilePoint>& points, const std::vector<std::size_t>& ends, const FontRect& box, TableWriter& out) {
   out.s16(static_cast<int>(ends.size()));
-  for (const float v : {box.x_min, box.y_min, box.x_max, box.y_max}) out.s16(rounded(v));
+  for (const float v : {box.x_min, box.y_min, box.x_max, box.y_max}) out.s16(to_units(v));
   for (const std::size_t end : ends) out.u16(static_cast<std::uint32_t>(end - 1));
   out.u16(0);  // no instructions
   std::vector<std::uint8_t> flags;
@@ -114,8 +112,8 @@ Result<std::pair<WrittenTable, WrittenTable>> write_glyphs(FontPlan& plan) {
 WrittenTable write_hmtx(const FontPlan& plan) {
   TableWriter out;
   for (std::size_t i = 0; i < plan.glyphs.size(); ++i) {
-    out.u16(static_cast<std::uint32_t>(rounded(plan.glyphs[i]->advance)));
-    out.s16(plan.boxes[i].empty() ? 0 : rounded(plan.boxes[i].x_min));
+    out.u16(static_cast<std::uint32_t>(to_units(plan.glyphs[i]->advance)));
+    out.s16(plan.boxes[i].empty() ? 0 : to_units(plan.boxes[i].x_min));
   }
   return {tag("hmtx"), std::move(out.bytes())};
 }
@@ -123,7 +121,7 @@ WrittenTable write_hmtx(const FontPlan& plan) {
 WrittenTable write_kern(const FontPlan& plan) {
   std::map<std::uint32_t, int> pairs;
   for (const DrawnPair& pair : plan.drawing->kerning) {
-    pairs[static_cast<std::uint32_t>(plan.glyph_of(pair.left)) << 16U | plan.glyph_of(pair.right)] = rounded(pair.value);
+    pairs[static_cast<std::uint32_t>(plan.glyph_of(pair.left)) << 16U | plan.glyph_of(pair.right)] = to_units(pair.value);
   }
   const auto count = static_cast<std::uint32_t>(pairs.size());
   TableWriter out;

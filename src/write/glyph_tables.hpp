@@ -2,14 +2,18 @@
 // The tables of a new font that come from its glyphs, and those that sum them up.
 #pragma once
 
+#include <cmath>
 #include <map>
 #include <utility>
 #include <vector>
 
-#include "grafema/make_font.hpp"
+#include "grafema/write/make_font.hpp"
 #include "write/table_writer.hpp"
 
 namespace grafema::detail {
+
+/// A length as the whole font units that tables hold; half a unit is rounded up.
+inline int to_units(float v) { return static_cast<int>(std::floor(v + 0.5F)); }
 
 /// A drawing in the file's terms: glyphs in order, characters ascending.
 struct FontPlan {

@@ -1,13 +1,13 @@
 // SPDX-License-Identifier: MIT
 // Writes a whole TrueType file: plans the glyphs, then the tables that describe the face.
-#include "grafema/make_font.hpp"
+#include "grafema/write/make_font.hpp"
 
 #include <fmt/format.h>
 
 #include <algorithm>
 #include <cmath>
 
-#include "grafema/utf8.hpp"
+#include "grafema/base/utf8.hpp"
 #include "write/glyph_tables.hpp"
 
 namespace grafema {
@@ -16,8 +16,6 @@ namespace {
 
 /// 2026-01-01 in seconds since 1904: fixed, so that the same drawing gives the same bytes.
 constexpr std::uint64_t kDate = 3850070400;
-
-int rounded(float v) { return static_cast<int>(std::floor(v + 0.5F)); }
 
 FontRect whole_box(const FontPlan& plan) {
   FontRect whole;
@@ -33,7 +31,7 @@ FontRect whole_box(const FontPlan& plan) {
 int widest_advance(const FontPlan& plan) {
   float widest = 0;
   for (const DrawnGlyph* glyph : plan.glyphs) widest = std::max(widest, glyph->advance);
-  return rounded(widest);
+  return to_units(widest);
 }
 
 bool is_monospaced(const FontPlan& plan) {
@@ -44,7 +42,7 @@ bool is_bold(const FontPlan& plan) { return plan.drawing->weight_class >= 700; }
 
 int height_of(const FontPlan& plan, char32_t character) {
   const std::uint16_t glyph = plan.glyph_of(character);
-  return glyph == 0 || plan.boxes[glyph].empty() ? 0 : rounded(plan.boxes[glyph].y_max);
+  return glyph == 0 || plan.boxes[glyph].empty() ? 0 : to_units(plan.boxes[glyph].y_max);
 }
 
 std::string utf16(std::string_view text) {
@@ -72,7 +70,7 @@ WrittenTable write_head(const FontPlan& plan) {
   out.u32(0), out.u32(0x5F0F3CF5);             // checksum adjustment (set when assembled), magic number
   out.u16(0x000B), out.u16(plan.drawing->units_per_em);  // baseline at 0, bearings at xMin, whole-number scaling
   out.u64(kDate), out.u64(kDate);
-  for (const float v : {box.x_min, box.y_min, box.x_max, box.y_max}) out.s16(rounded(v));
+  for (const float v : {box.x_min, box.y_min, box.x_max, box.y_max}) out.s16(to_units(v));
   out.u16(is_bold(plan) ? 1 : 0), out.u16(6);  // style, smallest readable size
   out.s16(2), out.s16(1), out.s16(0);          // direction, long offsets, glyph data format
   return {tag("head"), std::move(out.bytes())};
@@ -83,15 +81,15 @@ WrittenTable write_hhea(const FontPlan& plan) {
   const LineMetrics& m = plan.drawing->lines;
   TableWriter out;
   out.u32(0x00010000);
-  out.s16(rounded(m.ascent)), out.s16(-rounded(m.descent)), out.s16(rounded(m.line_gap));
+  out.s16(to_units(m.ascent)), out.s16(-to_units(m.descent)), out.s16(to_units(m.line_gap));
   out.u16(static_cast<std::uint32_t>(widest_advance(plan)));
   int least_left = 0, least_right = 0;
   for (std::size_t i = 0; i < plan.glyphs.size(); ++i) {
     if (plan.boxes[i].empty()) continue;
-    least_left = std::min(least_left, rounded(plan.boxes[i].x_min));
-    least_right = std::min(least_right, rounded(plan.glyphs[i]->advance - plan.boxes[i].x_max));
+    least_left = std::min(least_left, to_units(plan.boxes[i].x_min));
+    least_right = std::min(least_right, to_units(plan.glyphs[i]->advance - plan.boxes[i].x_max));
   }
-  out.s16(least_left), out.s16(least_right), out.s16(rounded(box.x_max));
+  out.s16(least_left), out.s16(least_right), out.s16(to_units(box.x_max));
   out.s16(1), out.s16(0), out.s16(0);  // upright caret
   for (int i = 0; i < 5; ++i) out.s16(0);
   out.u16(static_cast<std::uint32_t>(plan.glyphs.size()));
@@ -126,10 +124,10 @@ WrittenTable write_os2(const FontPlan& plan) {
   const auto clamp16 = [](char32_t c) { return static_cast<std::uint32_t>(std::min<char32_t>(c, 0xFFFF)); };
   out.u16(plan.characters.empty() ? 0 : clamp16(plan.characters.front().first));
   out.u16(plan.characters.empty() ? 0 : clamp16(plan.characters.back().first));
-  out.s16(rounded(d.lines.ascent)), out.s16(-rounded(d.lines.descent)), out.s16(rounded(d.lines.line_gap));
+  out.s16(to_units(d.lines.ascent)), out.s16(-to_units(d.lines.descent)), out.s16(to_units(d.lines.line_gap));
   const FontRect box = whole_box(plan);
-  out.u16(static_cast<std::uint32_t>(std::max(rounded(d.lines.ascent), rounded(box.y_max))));
-  out.u16(static_cast<std::uint32_t>(std::max(rounded(d.lines.descent), -rounded(box.y_min))));
+  out.u16(static_cast<std::uint32_t>(std::max(to_units(d.lines.ascent), to_units(box.y_max))));
+  out.u16(static_cast<std::uint32_t>(std::max(to_units(d.lines.descent), -to_units(box.y_min))));
   out.u32(latin1 ? 1 : 0), out.u32(0);  // code pages
   out.s16(height_of(plan, U'x')), out.s16(height_of(plan, U'H'));
   out.u16(0), out.u16(0x20), out.u16(2);  // default and break character, context of kerning pairs

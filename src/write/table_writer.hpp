@@ -7,7 +7,7 @@
 #include <string_view>
 #include <vector>
 
-#include "grafema/error.hpp"
+#include "grafema/base/error.hpp"
 
 namespace grafema::detail {
 

@@ -3,6 +3,7 @@
 #include <catch2/catch.hpp>
 
 #include "support/scene.hpp"
+#include "grafema/atlas/atlas_source.hpp"
 
 using namespace grafema;
 
@@ -60,6 +61,6 @@ TEST_CASE("text measured from an atlas alone is what the face measures", "[atlas
     CHECK(near.right == Approx(exact.right).margin(1));
     CHECK(near.top == Approx(exact.top).margin(1));
   }
-  CHECK(alone.faces[0]->face() == nullptr);
-  CHECK(alone.faces[0]->id() == face->id());
+  CHECK(alone[0]->face() == nullptr);
+  CHECK(alone[0]->id() == face->id());
 }

@@ -4,10 +4,13 @@
 #include <cmath>
 #include <set>
 
-#include "grafema/atlas.hpp"
-#include "grafema/character_sets.hpp"
-#include "grafema/glyph_source.hpp"
-#include "grafema/raster.hpp"
+#include "grafema/atlas/atlas.hpp"
+#include "grafema/unicode/character_sets.hpp"
+#include "grafema/atlas/glyph_source.hpp"
+#include "grafema/raster/raster.hpp"
+#include "grafema/atlas/atlas_source.hpp"
+#include "grafema/atlas/bake.hpp"
+#include "grafema/unicode/characters.hpp"
 #include "support/bytes.hpp"
 #include "support/font_builder.hpp"
 #include "support/reference.hpp"

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: MIT
 // The live cache gives right pictures, keeps its budgets, forgets what is not shown and says when answers change.
-#include "grafema/glyph_cache.hpp"
+#include "grafema/atlas/glyph_cache.hpp"
+#include "grafema/atlas/bake.hpp"
 
 #include <catch2/catch.hpp>
 #include <cstring>

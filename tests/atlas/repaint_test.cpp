@@ -1,11 +1,13 @@
 // SPDX-License-Identifier: MIT
 // Painted pages come back, paint that leaves its cell is found, and letters need no font.
-#include "grafema/repaint.hpp"
+#include "grafema/atlas/repaint.hpp"
 
 #include <catch2/catch.hpp>
 
-#include "grafema/character_sets.hpp"
-#include "grafema/glyph_source.hpp"
+#include "grafema/unicode/character_sets.hpp"
+#include "grafema/atlas/glyph_source.hpp"
+#include "grafema/atlas/atlas_source.hpp"
+#include "grafema/atlas/bake.hpp"
 #include "support/support.hpp"
 
 using namespace grafema;
@@ -121,13 +123,13 @@ TEST_CASE("painted letters are an atlas that lays out and draws", "[repaint]") {
   REQUIRE(made.has_value());
   const auto atlas = std::make_shared<const Atlas>(*std::move(made));
   const FontStack stack = atlas_stack(atlas);
-  const GlyphId a = stack.faces[0]->find_glyph(U'a'), b = stack.faces[0]->find_glyph(U'B');
+  const GlyphId a = stack[0]->find_glyph(U'a'), b = stack[0]->find_glyph(U'B');
   CHECK(a != kMissingGlyph);
-  CHECK(b == stack.faces[0]->find_glyph(U'b'));
-  CHECK(stack.faces[0]->kerning(a, b, Tag{}) == -3);
+  CHECK(b == stack[0]->find_glyph(U'b'));
+  CHECK(stack[0]->kerning(a, b, Tag{}) == -3);
   AtlasSource source(atlas);
   Sprite sprite;
-  const GlyphKey key{stack.faces[0]->id(), b};
+  const GlyphKey key{stack[0]->id(), b};
   source.resolve(std::span(&key, 1), std::span(&sprite, 1));
   CHECK(sprite.state == SpriteState::ready);
   CHECK(sprite.kind == PictureKind::color);

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Colors in CSS notation and the sRGB curve.
-#include "grafema/color.hpp"
+#include "grafema/base/color.hpp"
 
 #include <catch2/catch.hpp>
 #include <cmath>

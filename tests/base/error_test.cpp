@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Errors as sentences.
-#include "grafema/error.hpp"
+#include "grafema/base/error.hpp"
 
 #include <catch2/catch.hpp>
 #include <type_traits>

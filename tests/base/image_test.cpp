@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Pictures in memory.
-#include "grafema/image.hpp"
+#include "grafema/base/image.hpp"
 
 #include <catch2/catch.hpp>
 

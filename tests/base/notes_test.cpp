@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Bounded lists of notes.
-#include "grafema/notes.hpp"
+#include "grafema/base/notes.hpp"
 
 #include <catch2/catch.hpp>
 

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // UTF-8, right and broken.
-#include "grafema/utf8.hpp"
+#include "grafema/base/utf8.hpp"
 
 #include <catch2/catch.hpp>
 

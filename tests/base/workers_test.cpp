@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Jobs run once each, parts all and on any number of threads.
-#include "grafema/workers.hpp"
+#include "grafema/base/workers.hpp"
 
 #include <atomic>
 #include <catch2/catch.hpp>

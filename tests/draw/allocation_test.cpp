@@ -28,6 +28,7 @@ int posix_memalign(void** out, size_t to, size_t size) noexcept {
 }
 
 #include "support/scene.hpp"
+#include "grafema/draw/emit.hpp"
 
 using namespace grafema;
 

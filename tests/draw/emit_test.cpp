@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "support/scene.hpp"
+#include "grafema/draw/emit.hpp"
 
 using namespace grafema;
 
@@ -126,7 +127,7 @@ TEST_CASE("a look that needs more reach is clamped and the note says what to bak
 
 TEST_CASE("glyphs without a picture are noted", "[emit]") {
   test::Scene scene(test::color_atlas());
-  scene.context.set_fonts(FontStack{{built_in_face()}});
+  scene.context.set_fonts(FontStack{built_in_face()});
   Label label(scene.context, "ABC");
   Label* const labels[] = {&label};
   test::Quads quads;

@@ -4,6 +4,8 @@
 #include <cmath>
 
 #include "support/scene.hpp"
+#include "grafema/atlas/bake.hpp"
+#include "grafema/atlas/atlas.hpp"
 
 using namespace grafema;
 
@@ -42,7 +44,7 @@ TEST_CASE("changing one thing redoes only what depends on it", "[label]") {
   CHECK(work() == std::pair<std::size_t, std::size_t>(3, 3));
   scene.source->replace(dot_atlas());
   CHECK(work() == std::pair<std::size_t, std::size_t>(3, 4));
-  scene.context.set_fonts(FontStack{{built_in_face()}});
+  scene.context.set_fonts(FontStack{built_in_face()});
   CHECK(work() == std::pair<std::size_t, std::size_t>(4, 5));
 }
 
@@ -184,10 +186,10 @@ TEST_CASE("a font of its own stays when the context's is swapped", "[label]") {
   test::Scene scene(dot_atlas());
   Label label(scene.context, "WWWW");
   const float dot = label.box().width();
-  label.set_fonts(std::make_shared<const FontStack>(FontStack{{test::dejavu()}}));
+  label.set_fonts(std::make_shared<const FontStack>(FontStack{test::dejavu()}));
   const float sans = label.box().width();
   CHECK(sans != dot);
-  scene.context.set_fonts(FontStack{{test::dejavu("DejaVuSansMono.ttf")}});
+  scene.context.set_fonts(FontStack{test::dejavu("DejaVuSansMono.ttf")});
   CHECK(label.box().width() == sans);
 }
 

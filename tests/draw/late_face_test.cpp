@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: MIT
 // Faces that arrive late, fallback of another size, variation sequences in layout.
-#include "grafema/late_face.hpp"
+#include "grafema/draw/late_face.hpp"
 
 #include <catch2/catch.hpp>
 #include <thread>
 
-#include "grafema/label.hpp"
+#include "grafema/draw/label.hpp"
 #include "support/bytes.hpp"
 #include "support/font_builder.hpp"
 #include "support/support.hpp"
@@ -13,9 +13,9 @@
 using namespace grafema;
 
 TEST_CASE("labels draw with the fallback until the face is there, then follow", "[late_face]") {
-  TextContext context({{built_in_face()}, {}}, nullptr);
+  TextContext context({built_in_face()}, nullptr);
   Label label(context, "Ninth Lantern"), own(context, "Ninth Lantern");
-  const auto stack = std::make_shared<const FontStack>(FontStack{{built_in_face()}, {}});
+  const auto stack = std::make_shared<const FontStack>(FontStack{built_in_face()});
   own.set_fonts(stack);
   const auto late = std::make_shared<LateFace>();
   context.expect(late);
@@ -29,13 +29,15 @@ TEST_CASE("labels draw with the fallback until the face is there, then follow", 
   CHECK(own.box().width() == own_before);
   Paragraph wanted;
   ShapeCache cache;
-  REQUIRE(lay_out({{test::dejavu()}, {}}, "Ninth Lantern", label.style(), cache, wanted).has_value());
+  REQUIRE(lay_out({test::dejavu()}, "Ninth Lantern", label.style(), cache, wanted).has_value());
   CHECK(label.box().width() == wanted.advance_box.width());
-  CHECK(context.fonts().faces.size() == 2);
+  CHECK(context.fonts().size() == 2);
 }
 
 TEST_CASE("a fallback face of another size is measured and inked at that size", "[font_stack][lay_out]") {
-  const FontStack plain{{built_in_face(), test::dejavu()}, {}}, doubled{{built_in_face(), test::dejavu()}, {1, 2}};
+  const FontStack plain{built_in_face(), test::dejavu()};
+  FontStack doubled{built_in_face()};
+  doubled.add(test::dejavu(), 2);
   Paragraph a, b;
   ShapeCache cache;
   const std::string text = "\xD0\x96";  // a Cyrillic letter that only the second face has
@@ -52,7 +54,7 @@ TEST_CASE("a variation selector chooses the glyph before it and takes no room", 
   const test::Bytes variants = test::Bytes().u16(14).u32(0).u32(1).u24(0xFE00).u32(0).u32(21).add(own);
   const test::Bytes groups = test::Bytes().u16(12).u16(0).u32(28).u32(0).u32(1).u32(0x41).u32(0x5A).u32(34);
   builder.table("cmap") = test::Bytes().u16(0).u16(2).u16(0).u16(5).u32(20).u16(3).u16(10).u32(static_cast<long>(20 + variants.size())).add(variants).add(groups);
-  const FontStack stack{{builder.face()}, {}};
+  const FontStack stack{builder.face()};
   Paragraph p;
   ShapeCache cache;
   REQUIRE(lay_out(stack, "A\xEF\xB8\x80" "B", {}, cache, p).has_value());

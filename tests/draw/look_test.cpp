@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // The formula of a layer and the room of a look.
-#include "grafema/look.hpp"
+#include "grafema/draw/look.hpp"
 
 #include <catch2/catch.hpp>
 

@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: MIT
 // Text painted on pictures.
-#include "grafema/paint.hpp"
+#include "grafema/draw/paint.hpp"
 
 #include <catch2/catch.hpp>
 #include <cmath>
 
-#include "grafema/raster.hpp"
+#include "grafema/raster/raster.hpp"
 #include "support/font_builder.hpp"
 #include "support/support.hpp"
 
@@ -29,7 +29,7 @@ Paragraph lay(const FontStack& stack, std::string_view text, float size) {
 }  // namespace
 
 TEST_CASE("the pixel face at its crisp size paints whole pixels", "[paint][golden]") {
-  const FontStack stack{{built_in_face()}};
+  const FontStack stack{built_in_face()};
   Image image = canvas(24, 12);
   REQUIRE(paint(image, stack, lay(stack, "4 Ca", 12), plain_look({0, 0, 0, 1}), {0, 0}).has_value());
   const char* expected[] = {"...#.......###..........", "..##......#...#.........", ".#.#......#......###....", "#..#......#.........#...",
@@ -44,7 +44,7 @@ TEST_CASE("the pixel face at its crisp size paints whole pixels", "[paint][golde
 
 TEST_CASE("a plain fill is exact coverage in linear light", "[paint][property]") {
   const auto face = test::dejavu();
-  const FontStack stack{{face}};
+  const FontStack stack{face};
   const Paragraph p = lay(stack, "S", 40);
   Image image = canvas(48, 60, {0, 0, 0, 1});
   const PixelPoint origin{4.3F, 5.6F};
@@ -59,7 +59,7 @@ TEST_CASE("a plain fill is exact coverage in linear light", "[paint][property]")
 }
 
 TEST_CASE("an outline surrounds the fill by its width", "[paint]") {
-  const FontStack stack{{built_in_face()}};
+  const FontStack stack{built_in_face()};
   const Paragraph p = lay(stack, "l", 48);  // four pixels to a pixel of the face
   Look look;
   look.add({.grow = 3, .fill = Fill::solid({1, 0, 0, 1})});
@@ -77,7 +77,7 @@ TEST_CASE("an outline surrounds the fill by its width", "[paint]") {
 }
 
 TEST_CASE("a shadow falls where it is shifted and is softer with blur", "[paint]") {
-  const FontStack stack{{built_in_face()}};
+  const FontStack stack{built_in_face()};
   const Paragraph p = lay(stack, ".", 48);
   const auto drawn = [&](float blur) {
     Look look;
@@ -94,7 +94,7 @@ TEST_CASE("a shadow falls where it is shifted and is softer with blur", "[paint]
 }
 
 TEST_CASE("the fill's corners are those of the label's box", "[paint]") {
-  const FontStack stack{{built_in_face()}};
+  const FontStack stack{built_in_face()};
   const Paragraph p = lay(stack, "||||", 96);
   Look look;
   look.add({.fill = {{*read_color("red"), *read_color("lime"), *read_color("blue"), *read_color("white")}}});
@@ -110,7 +110,7 @@ TEST_CASE("the fill's corners are those of the label's box", "[paint]") {
 }
 
 TEST_CASE("text far outside, or cut by the edge, is safe", "[paint]") {
-  const FontStack stack{{test::dejavu()}};
+  const FontStack stack{test::dejavu()};
   const Paragraph p = lay(stack, "Saltglass Quay", 200);
   Image image = canvas(20, 20);
   Look look;
@@ -119,7 +119,7 @@ TEST_CASE("text far outside, or cut by the edge, is safe", "[paint]") {
 }
 
 TEST_CASE("numbers that are not finite and pictures of other kinds are refused", "[paint]") {
-  const FontStack stack{{built_in_face()}};
+  const FontStack stack{built_in_face()};
   const Paragraph p = lay(stack, "a", 12);
   Image image = canvas(8, 8), gray = *Image::make(8, 8, PixelFormat::r8);
   Look look;
@@ -133,7 +133,7 @@ TEST_CASE("a glyph that can't be read is noted, the others are painted", "[paint
   test::FontBuilder builder;
   const auto whole = built_in_face();
   builder.put16("loca", index_of(whole->find_glyph(U'A')) * 4, 0x7FFF);
-  const FontStack stack{{builder.face()}};
+  const FontStack stack{builder.face()};
   Image image = canvas(40, 12);
   Notes notes;
   REQUIRE(paint(image, stack, lay(stack, "AH", 12), plain_look({0, 0, 0, 1}), {0, 0}, &notes).has_value());

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Anchors, canvases and sizes by what is seen.
-#include "grafema/placement.hpp"
+#include "grafema/draw/placement.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -15,7 +15,7 @@ TEST_CASE("the anchor of the box stands at the point", "[placement]") {
 }
 
 TEST_CASE("a fitted canvas has half the size around the box, more where paint needs it", "[placement]") {
-  const FontStack stack{{test::dejavu()}};
+  const FontStack stack{test::dejavu()};
   ShapeCache cache;
   Paragraph p;
   REQUIRE(lay_out(stack, "Tram", {.size = 30}, cache, p).has_value());

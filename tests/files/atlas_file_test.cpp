@@ -5,9 +5,10 @@
 #include <catch2/catch.hpp>
 #include <nlohmann/json.hpp>
 
-#include "grafema/character_sets.hpp"
-#include "grafema/files.hpp"
-#include "grafema/workers.hpp"
+#include "grafema/unicode/character_sets.hpp"
+#include "grafema/files/files.hpp"
+#include "grafema/base/workers.hpp"
+#include "grafema/atlas/bake.hpp"
 #include "support/support.hpp"
 
 using namespace grafema;

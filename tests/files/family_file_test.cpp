@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Family files: styles, fallback, what is wrong named, credits.
-#include "grafema/family_file.hpp"
+#include "grafema/files/family_file.hpp"
 
 #include <catch2/catch.hpp>
 #include <fmt/format.h>
@@ -32,21 +32,21 @@ TEST_CASE("a family file gives each style its own face, bold the real bold", "[f
   CHECK(set->families[0].name() == "Night Signs");
   CHECK(set->files == std::vector<std::string>{"DejaVuSans.ttf", "DejaVuSans-Bold.ttf"});
   const FontStack regular = make_stack(*set), bold = make_stack(*set, "bold");
-  REQUIRE(bold.faces.size() == 2);
-  CHECK(bold.faces[0]->face()->names().style == "Bold");
-  CHECK(regular.faces[0]->face()->facts().weight_class == 400);
-  CHECK(bold.faces[1]->face()->names().family == "Quillmere Dot");
+  REQUIRE(bold.size() == 2);
+  CHECK(bold[0]->face()->names().style == "Bold");
+  CHECK(regular[0]->face()->facts().weight_class == 400);
+  CHECK(bold[1]->face()->names().family == "Quillmere Dot");
 }
 
 TEST_CASE("the fallback tells the order, and heights are matched where that is asked", "[family_file]") {
   const auto set = read(kTwo, R"(, "fallback": ["Ticket", "Night Signs"], "match_x_height": true)");
   REQUIRE(set.has_value());
   const FontStack stack = make_stack(*set);
-  CHECK(stack.faces[0]->face()->names().family == "Quillmere Dot");
-  CHECK(stack.scale(1) != 1);
+  CHECK(stack[0]->face()->names().family == "Quillmere Dot");
+  CHECK(stack[1].scale != 1);
   const auto one = read(kTwo, R"(, "fallback": ["Ticket"])");
   REQUIRE(one.has_value());
-  CHECK(make_stack(*one).faces.size() == 1);
+  CHECK(make_stack(*one).size() == 1);
 }
 
 TEST_CASE("what is wrong in a family file is named", "[family_file]") {
@@ -79,7 +79,7 @@ TEST_CASE("fonts are found beside the family file", "[family_file]") {
   std::ofstream(folder.path("fonts.json")) << R"({"format": "grafema-family", "version": 1, "families": {"Night": {"styles": {"Regular": {"file": "night/signs.ttf"}}}}})";
   const auto set = load_families(folder.path("fonts.json"));
   REQUIRE(set.has_value());
-  CHECK(make_stack(*set).faces[0]->find_glyph(U'A') != kMissingGlyph);
+  CHECK(make_stack(*set)[0]->find_glyph(U'A') != kMissingGlyph);
   std::filesystem::remove(folder.path("night/signs.ttf"));
   CHECK(load_families(folder.path("fonts.json")).error().path == folder.path("night/signs.ttf"));
 }

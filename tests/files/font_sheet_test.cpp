@@ -2,7 +2,7 @@
 // Descriptions of sheets.
 #include <catch2/catch.hpp>
 
-#include "grafema/files.hpp"
+#include "grafema/files/files.hpp"
 #include "support/support.hpp"
 
 using namespace grafema;

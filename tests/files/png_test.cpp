@@ -3,7 +3,7 @@
 #include <catch2/catch.hpp>
 #include <cstring>
 
-#include "grafema/files.hpp"
+#include "grafema/files/files.hpp"
 #include "support/support.hpp"
 
 using namespace grafema;

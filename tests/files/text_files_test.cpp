@@ -2,8 +2,8 @@
 // The characters of a game's files.
 #include <catch2/catch.hpp>
 
-#include "grafema/character_sets.hpp"
-#include "grafema/files.hpp"
+#include "grafema/unicode/character_sets.hpp"
+#include "grafema/files/files.hpp"
 #include "support/support.hpp"
 
 using namespace grafema;

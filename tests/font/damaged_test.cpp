@@ -2,8 +2,8 @@
 // Fonts cut short, changed at random, or absurd by construction: an error or a smaller face.
 #include <catch2/catch.hpp>
 
-#include "grafema/make_font.hpp"
-#include "grafema/raster.hpp"
+#include "grafema/write/make_font.hpp"
+#include "grafema/raster/raster.hpp"
 #include "support/font_builder.hpp"
 #include "support/support.hpp"
 

@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: MIT
 // Whole faces: facts, metrics, collections, ids.
-#include "grafema/face.hpp"
+#include "grafema/font/face.hpp"
 
 #include <catch2/catch.hpp>
 #include <thread>
 
-#include "grafema/font_stack.hpp"
+#include "grafema/font/font_stack.hpp"
 #include "support/font_builder.hpp"
 #include "support/support.hpp"
 
@@ -21,7 +21,7 @@ TEST_CASE("the built-in face is a pixel face of twelve rows", "[face]") {
   CHECK(facts.embedding == Embedding::installable);
   CHECK(face->line_metrics() == LineMetrics{9 * 128, 3 * 128, 0});
   for (const char* stop : {"Foxglove Cross", "Tinker\xE2\x80\x99s Weir", "Hemp & Pitch Yard", "\xC3\x96rnhild Steps", "Caf\xC3\xA9 Orv\xC3\xA9lie"}) {
-    FontStack stack{{face}};
+    FontStack stack{face};
     for (const char* c = stop; *c != '\0'; ++c) {
       if (static_cast<unsigned char>(*c) < 0x80) CHECK(stack.find(static_cast<char32_t>(*c)).glyph != kMissingGlyph);
     }
@@ -115,9 +115,4 @@ TEST_CASE("a face is used from many threads at once", "[face]") {
   }
   for (std::thread& thread : threads) thread.join();
   CHECK(right == 4);
-}
-
-TEST_CASE("characters that show nothing are known", "[font_stack]") {
-  for (const char32_t c : {0x00U, 0x1FU, 0x7FU, 0xADU, 0x200DU, 0xFE0FU, 0xFEFFU, 0xE0001U}) CHECK(is_invisible(c));
-  for (const char32_t c : {0x20U, 0x41U, 0xA0U, 0x2603U, 0x2028U, 0xFFFDU, 0x10FFFFU}) CHECK_FALSE(is_invisible(c));
 }

@@ -50,8 +50,8 @@ void free(void* p) noexcept {
 #include <filesystem>
 #include <random>
 
-#include "grafema/license.hpp"
-#include "grafema/reachable.hpp"
+#include "grafema/font/license.hpp"
+#include "grafema/font/reachable.hpp"
 #include "support/support.hpp"
 
 using namespace grafema;

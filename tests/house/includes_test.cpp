@@ -1,105 +1,138 @@
 // SPDX-License-Identifier: MIT
-// Every include of src/ points at the own module or one named before it.
+// The folders are the architecture: every include points at its own module or one named before it.
+#include <algorithm>
 #include <catch2/catch.hpp>
 #include <filesystem>
 #include <fstream>
-#include <map>
 #include <regex>
+#include <string>
 #include <vector>
 
 namespace {
 
 namespace fs = std::filesystem;
 
-/// The modules in the order of the design, each with its public headers.
-const std::vector<std::pair<std::string, std::vector<std::string>>> kModules = {
-    {"base", {"color", "error", "export", "geometry", "image", "notes", "utf8", "workers"}},
-    {"outline", {"contours"}},
-    {"font", {"character_sets", "color_glyphs", "face", "family", "font_data", "font_stack", "glyph_metrics", "layout_rules", "layout_tables", "license", "reachable", "variations"}},
-    {"raster", {"color_paint", "fill", "raster"}},
-    {"atlas", {"atlas", "glyph_cache", "glyph_source", "repaint"}},
-    {"text", {"character_check", "paragraph", "text_style", "unicode_blocks"}},
-    {"draw", {"label", "late_face", "look", "look_painter", "looks", "motion", "paint", "placement", "quads", "text_context", "view"}},
-    {"render", {"blending", "opengl_offscreen", "opengl_renderer", "software_renderer"}},
-    {"write", {"make_font"}},
-    {"files", {"family_file", "files", "missing_report", "painted_letters"}},
-    {"sheet", {"sheet"}},
+/// The modules in the order of the design; the parts of `font` too, the face itself before what gathers faces.
+const std::vector<std::string> kModules = {"base",  "unicode", "outline", "font",  "raster", "atlas",
+                                           "text",  "draw",    "render",  "write", "files",  "sheet"};
+const std::vector<std::string> kFontParts = {"container", "characters", "variation", "metrics", "outline",
+                                             "layout",    "color",      "face",      "family"};
+
+int rank(const std::vector<std::string>& names, const std::string& name) {
+  const auto at = std::find(names.begin(), names.end(), name);
+  return at == names.end() ? -1 : static_cast<int>(at - names.begin());
+}
+
+std::vector<std::string> parts_of(const std::string& path) {
+  std::vector<std::string> parts;
+  for (const fs::path& part : fs::path(path)) parts.push_back(part.string());
+  return parts;
+}
+
+/// The module that an include leads to: `grafema/font/face.hpp` and `font/face_tables.hpp` both to `font`.
+std::string module_of(const std::string& include) {
+  const std::vector<std::string> parts = parts_of(include);
+  const std::size_t at = parts[0] == "grafema" ? 1 : 0;
+  return at + 1 < parts.size() ? parts[at] : "";
+}
+
+/// The part of `font` that a path below src/ stands in.
+std::string font_part_of(const std::string& path) {
+  const std::vector<std::string> parts = parts_of(path);
+  return parts.size() > 2 ? parts[1] : "face";
+}
+
+struct Include {
+  fs::path file;
+  std::string path;
 };
 
-int rank(const std::string& module) {
-  for (std::size_t i = 0; i < kModules.size(); ++i) {
-    if (kModules[i].first == module) return static_cast<int>(i);
-  }
-  return -1;
-}
-
-std::map<std::string, int> header_ranks() {
-  std::map<std::string, int> ranks;
-  for (std::size_t i = 0; i < kModules.size(); ++i) {
-    for (const std::string& header : kModules[i].second) ranks["grafema/" + header + ".hpp"] = static_cast<int>(i);
-  }
-  return ranks;
-}
-
-/// Where an include leads: the rank of its module, -1 where it is not ours.
-int target_of(const std::string& include) {
-  static const std::map<std::string, int> ranks = header_ranks();
-  if (const auto at = ranks.find(include); at != ranks.end()) return at->second;
-  return rank(include.substr(0, include.find('/')));
-}
-
-/// `own` may always be included, else what stands at `limit` or before.
-void check_file(const fs::path& file, int own, int limit) {
-  static const std::regex pattern("^#include \"([^\"]+)\"");
-  std::ifstream in(file);
-  for (std::string line; std::getline(in, line);) {
-    std::smatch match;
-    if (!std::regex_search(line, match, pattern)) continue;
-    const int target = target_of(match[1]);
-    INFO(file << " includes " << match[1]);
-    CHECK(target >= 0);
-    CHECK((target == own || target <= limit));
-  }
-}
-
-}  // namespace
-
-TEST_CASE("includes of src/ follow the table of modules", "[house]") {
-  const fs::path root = GRAFEMA_SOURCE_DIR "/src";
-  std::size_t files = 0;
+/// All includes in quotation marks below a folder.
+std::vector<Include> includes_below(const fs::path& root) {
+  static const std::regex pattern("^ *#include \"([^\"]+)\"");
+  std::vector<Include> out;
   for (const auto& entry : fs::recursive_directory_iterator(root)) {
-    if (!entry.is_regular_file()) continue;
-    const std::string module = fs::relative(entry.path(), root).begin()->string();
-    INFO(entry.path());
-    REQUIRE(rank(module) >= 0);
-    // New fonts are made from drawings alone: `write` reaches up to `raster` and no further.
-    check_file(entry.path(), rank(module), rank(module == "write" ? "raster" : module));
-    ++files;
-  }
-  CHECK(files > 50);
-}
-
-TEST_CASE("public headers belong to a module and include none that comes later", "[house]") {
-  const auto ranks = header_ranks();
-  for (const auto& entry : fs::directory_iterator(GRAFEMA_SOURCE_DIR "/include/grafema")) {
-    const std::string name = "grafema/" + entry.path().filename().string();
-    INFO(name);
-    REQUIRE(ranks.count(name) == 1);
-    check_file(entry.path(), ranks.at(name), ranks.at(name));
-  }
-}
-
-TEST_CASE("files, PNG and JSON are touched by the files module alone, Unicode services by text", "[house]") {
-  static const std::regex pattern("^#include [<\"](png\\.h|nlohmann/|pugixml|unicode/|CLI/)");
-  for (const auto& entry : fs::recursive_directory_iterator(GRAFEMA_SOURCE_DIR "/src")) {
     if (!entry.is_regular_file()) continue;
     std::ifstream in(entry.path());
     for (std::string line; std::getline(in, line);) {
       std::smatch match;
+      if (std::regex_search(line, match, pattern)) out.push_back({entry.path(), match[1]});
+    }
+  }
+  return out;
+}
+
+/// What the whole tree below `root` breaks of the rule, one sentence each.
+std::vector<std::string> upward_includes(const fs::path& root) {
+  std::vector<std::string> wrong;
+  for (const Include& include : includes_below(root)) {
+    const std::string own = fs::relative(include.file, root).begin()->string();
+    if (own == "grafema.hpp") continue;
+    // New fonts are made from drawings alone: `write` reaches up to `raster` and no further.
+    const int from = rank(kModules, own == "write" ? "raster" : own), to = rank(kModules, module_of(include.path));
+    const bool inside = module_of(include.path) == own;
+    if (from < 0 || to < 0 || (!inside && to > from)) wrong.push_back(include.file.string() + " includes " + include.path);
+  }
+  return wrong;
+}
+
+}  // namespace
+
+TEST_CASE("sources include their own module or one before it", "[house]") {
+  CHECK(upward_includes(GRAFEMA_SOURCE_DIR "/src") == std::vector<std::string>{});
+  CHECK(includes_below(GRAFEMA_SOURCE_DIR "/src").size() > 300);
+}
+
+TEST_CASE("public headers stand in a module's folder and include none that comes later", "[house]") {
+  const fs::path root = GRAFEMA_SOURCE_DIR "/include/grafema";
+  CHECK(upward_includes(root) == std::vector<std::string>{});
+  for (const auto& entry : fs::directory_iterator(root)) {
+    INFO(entry.path());
+    const std::string name = entry.path().filename().string();
+    CHECK((entry.is_directory() ? rank(kModules, name) >= 0 : name == "grafema.hpp"));
+  }
+}
+
+TEST_CASE("parts of the font module build on each other in one order", "[house]") {
+  const fs::path root = GRAFEMA_SOURCE_DIR "/src";
+  for (const Include& include : includes_below(root / "font")) {
+    if (!include.path.starts_with("font/")) continue;
+    const std::string from = font_part_of(fs::relative(include.file, root).string()), to = font_part_of(include.path);
+    INFO(include.file << " includes " << include.path);
+    CHECK(rank(kFontParts, from) >= 0);
+    CHECK(rank(kFontParts, to) >= 0);
+    CHECK(rank(kFontParts, to) <= rank(kFontParts, from));
+  }
+}
+
+TEST_CASE("drawing does not know how atlases are baked, renderers do not know labels", "[house]") {
+  const fs::path root = GRAFEMA_SOURCE_DIR;
+  const auto includes = [&](const char* folder, const char* header) {
+    const std::vector<Include> all = includes_below(root / folder);
+    return std::any_of(all.begin(), all.end(), [&](const Include& i) { return i.path == header; });
+  };
+  CHECK_FALSE(includes("include/grafema/render", "grafema/draw/label.hpp"));
+  CHECK_FALSE(includes("src/render", "grafema/draw/label.hpp"));
+  CHECK_FALSE(includes("src/render", "grafema/atlas/bake.hpp"));
+  for (const Include& include : includes_below(root / "include/grafema/atlas")) {
+    if (include.file.filename() != "glyph_source.hpp") continue;
+    INFO(include.path);
+    CHECK(include.path != "grafema/atlas/bake.hpp");
+    CHECK(include.path != "grafema/font/face.hpp");
+  }
+}
+
+TEST_CASE("each library is used by the modules that it is there for", "[house]") {
+  static const std::regex pattern("^#include [<\"](png\\.h|nlohmann/|pugixml|unicode/[a-z]+\\.h>|CLI/)");
+  for (const auto& entry : fs::recursive_directory_iterator(GRAFEMA_SOURCE_DIR "/src")) {
+    if (!entry.is_regular_file()) continue;
+    const std::string module = fs::relative(entry.path(), GRAFEMA_SOURCE_DIR "/src").begin()->string();
+    std::ifstream in(entry.path());
+    for (std::string line; std::getline(in, line);) {
+      std::smatch match;
       if (!std::regex_search(line, match, pattern)) continue;
-      const std::string module = entry.path().parent_path().filename().string();
       INFO(entry.path() << ": " << line);
-      CHECK(module == (match[1] == "unicode/" ? "text" : "files"));
+      CHECK(module == (match[1].str().starts_with("unicode/") ? "text" : "files"));
     }
   }
 }

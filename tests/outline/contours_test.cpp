@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Bounds of curves and their flattening.
-#include "grafema/contours.hpp"
+#include "grafema/outline/contours.hpp"
 
 #include <catch2/catch.hpp>
 #include <cmath>

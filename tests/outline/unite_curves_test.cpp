@@ -4,7 +4,7 @@
 #include <cmath>
 #include <numeric>
 
-#include "grafema/raster.hpp"
+#include "grafema/raster/raster.hpp"
 #include "outline/unite.hpp"
 #include "support/reference.hpp"
 #include "support/support.hpp"

@@ -1,11 +1,12 @@
 // SPDX-License-Identifier: MIT
 // The smallest program that a user builds against an installed Grafema: with an atlas and a face made part of it.
 #include <dot.hpp>
-#include <grafema/glyph_source.hpp>
+#include <grafema/atlas/glyph_source.hpp>
+#include "grafema/atlas/atlas_source.hpp"
 #include <signs.hpp>
 
 int main() {
-  const grafema::FontStack stack{{grafema::built_in_face()}};
+  const grafema::FontStack stack{grafema::built_in_face()};
   grafema::ShapeCache cache;
   grafema::Paragraph words;
   if (!grafema::lay_out(stack, "Ninth Lantern", {.size = 24}, cache, words) || words.glyphs.size() != 13) return 1;

@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: MIT
 // Color glyphs are painted as the specification says.
-#include "grafema/color_paint.hpp"
+#include "grafema/raster/color_paint.hpp"
 
 #include <catch2/catch.hpp>
 #include <cmath>
 
-#include "grafema/files.hpp"
+#include "grafema/files/files.hpp"
 #include "raster/composite.hpp"
 #include "raster/gradient.hpp"
 

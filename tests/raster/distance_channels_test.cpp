@@ -3,7 +3,7 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
-#include "grafema/raster.hpp"
+#include "grafema/raster/raster.hpp"
 #include "support/magnified.hpp"
 #include "support/support.hpp"
 

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Fills and blending in linear light.
-#include "grafema/fill.hpp"
+#include "grafema/raster/fill.hpp"
 
 #include <catch2/catch.hpp>
 #include <cmath>

@@ -2,7 +2,7 @@
 // Software and OpenGL paint the same picture.
 #include <catch2/catch.hpp>
 
-#include "grafema/paint.hpp"
+#include "grafema/draw/paint.hpp"
 #include "support/scene.hpp"
 
 using namespace grafema;
@@ -117,7 +117,7 @@ TEST_CASE("drawn from a distance page at its own size, text is that of exact cov
   const Image drawn = test::in_software(scene.context, labels, {.width = 160, .height = 80}, Blending::linear, {1, 1, 1, 1});
   Image exact = *Image::make(160, 80, PixelFormat::rgba8);
   fill_image(exact, {1, 1, 1, 1});
-  const FontStack stack{{face}};
+  const FontStack stack{face};
   ShapeCache cache;
   Paragraph p;
   REQUIRE(lay_out(stack, "Quay", {.size = 48}, cache, p).has_value());

@@ -1,12 +1,12 @@
 // SPDX-License-Identifier: MIT
 // The reference renderer: clean when small, sharp when large, safe at the edges.
-#include "grafema/software_renderer.hpp"
+#include "grafema/render/software_renderer.hpp"
 
 #include <catch2/catch.hpp>
 #include <cmath>
 
-#include "grafema/glyph_cache.hpp"
-#include "grafema/paint.hpp"
+#include "grafema/atlas/glyph_cache.hpp"
+#include "grafema/draw/paint.hpp"
 #include "support/bytes.hpp"
 #include "support/font_builder.hpp"
 #include "support/scene.hpp"
@@ -38,7 +38,7 @@ TEST_CASE("from one distance page the light of a word grows with the square of i
   const Image image = test::in_software(scene.context, labels, view, Blending::linear, {0, 0, 0, 1});
   Image exact = *Image::make(280, 90, PixelFormat::rgba8);
   fill_image(exact, {0, 0, 0, 1});
-  const FontStack stack{{test::dejavu()}};
+  const FontStack stack{test::dejavu()};
   ShapeCache cache;
   Paragraph p;
   REQUIRE(lay_out(stack, "Lantern", {.size = 48}, cache, p).has_value());
@@ -148,7 +148,7 @@ TEST_CASE("labels from a live cache are those from a baked atlas", "[software][c
   REQUIRE(made.has_value());
   const std::shared_ptr<GlyphCache> cache = *std::move(made);
   REQUIRE(cache->add(face).has_value());
-  TextContext context(FontStack{{face}}, cache);
+  TextContext context(FontStack{face}, cache);
   test::Scene baked(test::atlas_of(face, PictureKind::distance_rgba, 32));
   Look look;
   look.add({.shift = {2, 2}, .grow = 1, .blur = 2, .fill = Fill::solid({0, 0, 0, 1})});

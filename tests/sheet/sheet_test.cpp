@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Captions, specimens, guides and contact sheets.
-#include "grafema/sheet.hpp"
+#include "grafema/sheet/sheet.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -30,7 +30,7 @@ TEST_CASE("a specimen has a column for each face and room for every size", "[she
 }
 
 TEST_CASE("guides show boxes around the text without covering it", "[sheet]") {
-  const FontStack stack{{built_in_face()}};
+  const FontStack stack{built_in_face()};
   ShapeCache cache;
   Paragraph p;
   REQUIRE(lay_out(stack, "Quay", {.size = 48}, cache, p).has_value());

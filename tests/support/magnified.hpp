@@ -2,7 +2,7 @@
 // How much of a shape is on the wrong side when its distance pictures are magnified.
 #pragma once
 
-#include "grafema/raster.hpp"
+#include "grafema/raster/raster.hpp"
 
 namespace grafema::test {
 

@@ -4,7 +4,7 @@
 
 #include <vector>
 
-#include "grafema/contours.hpp"
+#include "grafema/outline/contours.hpp"
 
 namespace grafema::test {
 

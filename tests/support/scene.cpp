@@ -4,8 +4,10 @@
 
 #include <cmath>
 
-#include "grafema/character_sets.hpp"
-#include "grafema/paint.hpp"
+#include "grafema/unicode/character_sets.hpp"
+#include "grafema/draw/paint.hpp"
+#include "grafema/atlas/bake.hpp"
+#include "grafema/draw/emit.hpp"
 
 namespace grafema::test {
 

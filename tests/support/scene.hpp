@@ -2,9 +2,11 @@
 // Labels over a small atlas, and lists that grow to what they need.
 #pragma once
 
-#include "grafema/opengl_offscreen.hpp"
-#include "grafema/opengl_renderer.hpp"
-#include "grafema/software_renderer.hpp"
+#include "grafema/render/opengl_offscreen.hpp"
+#include "grafema/render/opengl_renderer.hpp"
+#include "grafema/render/software_renderer.hpp"
+#include "grafema/atlas/atlas_source.hpp"
+#include "grafema/draw/emit.hpp"
 #include "support/support.hpp"
 
 namespace grafema::test {

@@ -8,8 +8,8 @@
 #include <random>
 #include <string>
 
-#include "grafema/face.hpp"
-#include "grafema/files.hpp"
+#include "grafema/font/face.hpp"
+#include "grafema/files/files.hpp"
 
 namespace grafema::test {
 

@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: MIT
 // Characters that faces lack, or only seem to have.
-#include "grafema/character_check.hpp"
+#include "grafema/text/character_check.hpp"
 
 #include <catch2/catch.hpp>
 
-#include "grafema/make_font.hpp"
+#include "grafema/write/make_font.hpp"
 #include "support/support.hpp"
 
 using namespace grafema;
@@ -37,7 +37,7 @@ std::shared_ptr<const Face> odd_face() {
 }  // namespace
 
 TEST_CASE("each character's fate is told", "[character_check]") {
-  const FontStack stack{{odd_face(), test::dejavu()}, {}};
+  const FontStack stack{odd_face(), test::dejavu()};
   const std::vector<CheckedCharacter> checked = check_characters(stack, std::u32string_view(U"a bcdDx\u200D\U0001F68A"));
   const std::vector<CheckedCharacter> wanted = {{U'a', CharacterFate::supplied, 0}, {U' ', CharacterFate::supplied, 0}, {U'b', CharacterFate::empty, 0},
                                                 {U'c', CharacterFate::missing_shape, 0}, {U'd', CharacterFate::capital_shape, 0}, {U'D', CharacterFate::supplied, 0},
@@ -46,7 +46,7 @@ TEST_CASE("each character's fate is told", "[character_check]") {
 }
 
 TEST_CASE("characters that show nothing are not missed", "[character_check]") {
-  CHECK(check_characters({{odd_face()}, {}}, std::u32string_view(U"\u200D\uFE0F")).empty());
+  CHECK(check_characters({odd_face()}, std::u32string_view(U"\u200D\uFE0F")).empty());
 }
 
 TEST_CASE("a real face has what it maps", "[character_check][property]") {
@@ -55,7 +55,7 @@ TEST_CASE("a real face has what it maps", "[character_check][property]") {
   for (char32_t c = 0x20; c < 0x17F; ++c) {
     if (face->find_glyph(c) != kMissingGlyph) latin.push_back(c);
   }
-  for (const CheckedCharacter& c : check_characters({{face}, {}}, latin)) {
+  for (const CheckedCharacter& c : check_characters({face}, latin)) {
     INFO(static_cast<unsigned>(c.character));
     CHECK(c.fate == CharacterFate::supplied);
   }

@@ -5,7 +5,7 @@
 #include <unicode/ubrk.h>
 #include <unicode/utext.h>
 
-#include "grafema/paragraph.hpp"
+#include "grafema/text/paragraph.hpp"
 #include "support/support.hpp"
 
 using namespace grafema;
@@ -25,7 +25,7 @@ Laid lay(const FontStack& stack, std::string_view text, const TextStyle& style =
 }
 
 const FontStack& sans() {
-  static const FontStack stack{{test::dejavu()}};
+  static const FontStack stack{test::dejavu()};
   return stack;
 }
 
@@ -117,7 +117,7 @@ TEST_CASE("missing characters show the first face's shape and are noted once", "
 TEST_CASE("bytes that are not UTF-8 stand as U+FFFD and are noted", "[lay_out]") {
   const Laid laid = lay(sans(), "a\xFF" "b");
   CHECK(laid.p.glyphs.size() == 3);
-  CHECK(laid.p.glyphs[1].glyph == sans().faces[0]->find_glyph(0xFFFD));
+  CHECK(laid.p.glyphs[1].glyph == sans()[0]->find_glyph(0xFFFD));
   CHECK(laid.notes.all()[0].position == 1);
 }
 

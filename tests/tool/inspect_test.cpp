@@ -101,3 +101,19 @@ TEST_CASE("web fonts say what they are packed in", "[inspect]") {
   CHECK(document["faces"][0]["color"].empty());
   CHECK(document["faces"][0]["terms"]["ship_file"].is_string());
 }
+
+TEST_CASE("the document holds every field that the interface page names", "[tool][inspect]") {
+  const auto document = test::json_of("inspect --json");
+  CHECK(document["container"] == "sfnt");
+  const auto& face = document["faces"][0];
+  for (const char* field :
+       {"index", "family", "style", "full_name", "version", "outlines", "glyph_count", "units_per_em", "ascent", "descent",
+        "line_gap", "cap_height", "x_height", "weight_class", "width_class", "italic", "monospaced", "crisp_sizes", "scripts",
+        "features", "kerning", "embedding", "bitmap_only", "subsetting", "copyright", "license", "license_url",
+        "codepoint_count", "blocks", "axes", "instances", "color", "license_files"}) {
+    INFO(field);
+    CHECK(face.contains(field));
+  }
+  CHECK(face["crisp_sizes"][0] == 12.0);
+  CHECK(face["kerning"] == "kern");
+}

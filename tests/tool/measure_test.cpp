@@ -56,3 +56,21 @@ TEST_CASE("the report in words names its boxes", "[tool][measure]") {
   CHECK(ran.exit == 0);
   CHECK_THAT(ran.out, Catch::Contains("box     48 x 24 px") && Catch::Contains("bytes 0-4"));
 }
+
+TEST_CASE("the document holds the paragraph that the library lays out", "[tool][measure]") {
+  const test::Folder folder;
+  const std::string text = "Ty\n\xE4\xB8\x80";
+  REQUIRE(save_text(folder.path("t.txt"), text).has_value());
+  const auto document = json_of("measure --json --size 24 " + test::dejavu_path() + " --text-from " + folder.path("t.txt"));
+  const FontStack stack{test::dejavu()};
+  ShapeCache cache;
+  Paragraph p;
+  REQUIRE(lay_out(stack, text, {.size = 24}, cache, p).has_value());
+  CHECK(document["width"].get<float>() == p.advance_box.width());
+  CHECK(document["lines"].size() == 2);
+  CHECK(document["lines"][1]["start"] == 3);
+  CHECK(document["glyphs"].size() == p.glyphs.size());
+  CHECK(document["glyphs"][1]["x"].get<float>() == p.glyphs[1].pen.x);
+  CHECK(document["missing"] == nlohmann::json::array({"U+4E00"}));
+  CHECK(document["ink"]["right"].get<float>() == ink_box(stack, p).right);
+}

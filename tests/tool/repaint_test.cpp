@@ -2,7 +2,7 @@
 // grafema repaint from the outside.
 #include <catch2/catch.hpp>
 
-#include "grafema/paint.hpp"
+#include "grafema/draw/paint.hpp"
 #include "tool/tool.hpp"
 
 using namespace grafema;

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Fonts written and read back.
-#include "grafema/make_font.hpp"
+#include "grafema/write/make_font.hpp"
 
 #include <catch2/catch.hpp>
 #include <cmath>

@@ -3,8 +3,8 @@
 #include <catch2/catch.hpp>
 #include <set>
 
-#include "grafema/files.hpp"
-#include "grafema/raster.hpp"
+#include "grafema/files/files.hpp"
+#include "grafema/raster/raster.hpp"
 #include "support/support.hpp"
 #include "write/trace.hpp"
 

@@ -8,7 +8,7 @@
 #include <string>
 #include <vector>
 
-#include "grafema/face.hpp"
+#include "grafema/font/face.hpp"
 
 namespace {
 

@@ -7,8 +7,9 @@
 #include <filesystem>
 
 #include "font_sources.hpp"
-#include "grafema/look_painter.hpp"
-#include "grafema/reachable.hpp"
+#include "grafema/draw/look_painter.hpp"
+#include "grafema/font/reachable.hpp"
+#include "grafema/atlas/bake.hpp"
 #include "options.hpp"
 #include "progress.hpp"
 

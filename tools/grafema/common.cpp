@@ -9,8 +9,8 @@
 #include <map>
 
 #include "font_sources.hpp"
-#include "grafema/family_file.hpp"
-#include "grafema/utf8.hpp"
+#include "grafema/files/family_file.hpp"
+#include "grafema/base/utf8.hpp"
 
 namespace grafema::tool {
 namespace {
@@ -93,7 +93,7 @@ LoadedFonts load_fonts(const std::vector<std::string>& paths, std::size_t index,
       const std::size_t hash = path.find('#');
       const FamilySet set = value_or_give_up(load_families(path.substr(0, hash)));
       const FontStack stack = make_stack(set, hash == std::string::npos ? "Regular" : path.substr(hash + 1));
-      for (const auto& metrics : stack.faces) out.faces.push_back({metrics->face()->shared_from_this(), path});
+      for (const auto& metrics : stack) out.faces.push_back({metrics->face()->shared_from_this(), path});
       out.match_x_height = out.match_x_height || set.match_x_height;
       continue;
     }
@@ -109,7 +109,7 @@ LoadedFonts load_fonts(const std::vector<std::string>& paths, std::size_t index,
 
 FontStack stack_of(const LoadedFonts& fonts) {
   FontStack stack;
-  for (const LoadedFace& loaded : fonts.faces) stack.faces.push_back(loaded.face);
+  for (const LoadedFace& loaded : fonts.faces) stack.add(loaded.face);
   if (fonts.match_x_height) match_x_heights(stack);
   return stack;
 }

@@ -8,8 +8,8 @@
 #include <string>
 #include <vector>
 
-#include "grafema/color.hpp"
-#include "grafema/files.hpp"
+#include "grafema/base/color.hpp"
+#include "grafema/files/files.hpp"
 
 namespace grafema::tool {
 

@@ -7,8 +7,9 @@
 
 #include "common.hpp"
 #include "demo_scenes.hpp"
-#include "grafema/character_sets.hpp"
-#include "grafema/sheet.hpp"
+#include "grafema/unicode/character_sets.hpp"
+#include "grafema/sheet/sheet.hpp"
+#include "grafema/atlas/bake.hpp"
 
 namespace grafema::tool {
 namespace {

@@ -7,14 +7,17 @@
 #include <algorithm>
 
 #include "common.hpp"
-#include "grafema/character_sets.hpp"
-#include "grafema/placement.hpp"
-#include "grafema/repaint.hpp"
-#include "grafema/sheet.hpp"
-#include "grafema/software_renderer.hpp"
+#include "grafema/unicode/character_sets.hpp"
+#include "grafema/draw/placement.hpp"
+#include "grafema/atlas/repaint.hpp"
+#include "grafema/sheet/sheet.hpp"
+#include "grafema/render/software_renderer.hpp"
 #ifdef GRAFEMA_HAS_OPENGL
-#include "grafema/opengl_offscreen.hpp"
-#include "grafema/opengl_renderer.hpp"
+#include "grafema/render/opengl_offscreen.hpp"
+#include "grafema/render/opengl_renderer.hpp"
+#include "grafema/atlas/atlas_source.hpp"
+#include "grafema/atlas/bake.hpp"
+#include "grafema/draw/emit.hpp"
 #include "night_labels.hpp"
 
 namespace grafema::detail {
@@ -41,7 +44,7 @@ class Scene {
 
   /// Puts the point `anchor` of the text's box at `at`; gives the box.
   Rect put(const std::shared_ptr<const Face>& face, std::string_view text, float size, const Look& look, const Placement& placement) {
-    const FontStack stack{{face, built_in_face()}};
+    const FontStack stack{face, built_in_face()};
     Paragraph paragraph;
     value_or_give_up(lay_out(stack, text, {.size = size}, cache_, paragraph));
     const PixelPoint origin = label_origin(paragraph.advance_box, placement);

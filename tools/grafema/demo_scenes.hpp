@@ -6,8 +6,8 @@
 #include <optional>
 #include <string>
 
-#include "grafema/atlas.hpp"
-#include "grafema/paint.hpp"
+#include "grafema/atlas/atlas.hpp"
+#include "grafema/draw/paint.hpp"
 
 namespace grafema::tool {
 

@@ -2,8 +2,10 @@
 // grafema draw: a picture of a text as a game would show it.
 #include <fmt/format.h>
 
-#include "grafema/sheet.hpp"
-#include "grafema/software_renderer.hpp"
+#include "grafema/sheet/sheet.hpp"
+#include "grafema/render/software_renderer.hpp"
+#include "grafema/atlas/atlas_source.hpp"
+#include "grafema/draw/emit.hpp"
 #include "placement_options.hpp"
 
 namespace grafema::tool {

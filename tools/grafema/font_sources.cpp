@@ -10,7 +10,7 @@
 #include <memory>
 
 #include "common.hpp"
-#include "grafema/utf8.hpp"
+#include "grafema/base/utf8.hpp"
 
 namespace grafema::tool {
 namespace {

@@ -5,7 +5,7 @@
 #include <string>
 #include <vector>
 
-#include "grafema/family_file.hpp"
+#include "grafema/files/family_file.hpp"
 
 namespace grafema::tool {
 

@@ -7,6 +7,7 @@
 
 #include "font_sources.hpp"
 #include "inspect_report.hpp"
+#include "json_reports.hpp"
 
 namespace grafema::tool {
 namespace {

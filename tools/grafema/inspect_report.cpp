@@ -8,7 +8,8 @@
 #include <map>
 #include <sstream>
 
-#include "grafema/unicode_blocks.hpp"
+#include "grafema/unicode/blocks.hpp"
+#include "grafema/font/block_coverage.hpp"
 
 namespace grafema::tool {
 namespace {
@@ -101,12 +102,12 @@ std::string color_words(const Face& face) {
 
 void print_coverage(const Face& face) {
   fmt::print("\n  {} characters\n", face.characters().size());
-  for (const BlockCoverage& block : block_coverage(face)) {
+  for (const auto& [block, covered] : block_coverage(face)) {
     constexpr std::size_t kBarWidth = 20;
-    const std::size_t full = block.assigned == 0 ? 0 : std::max<std::size_t>(1, block.covered * kBarWidth / block.assigned);
+    const std::size_t full = block.assigned == 0 ? 0 : std::max<std::size_t>(1, covered * kBarWidth / block.assigned);
     std::string bar(std::min(full, kBarWidth), '#');
     bar.resize(kBarWidth, '.');
-    fmt::print("    {:<44} {} {:>5} of {}\n", block.name, bar, block.covered, block.assigned);
+    fmt::print("    {:<44} {} {:>5} of {}\n", block.name, bar, covered, block.assigned);
   }
 }
 

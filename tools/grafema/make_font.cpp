@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // grafema make-font: a font from a sheet of drawn characters.
-#include "grafema/make_font.hpp"
+#include "grafema/write/make_font.hpp"
 
 #include <fmt/format.h>
 

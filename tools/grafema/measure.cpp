@@ -2,6 +2,7 @@
 // grafema measure: boxes, lines and glyph positions of a text.
 #include <fmt/format.h>
 
+#include "json_reports.hpp"
 #include "options.hpp"
 
 namespace grafema::tool {

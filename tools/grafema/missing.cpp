@@ -5,10 +5,10 @@
 #include <algorithm>
 #include <map>
 
-#include "grafema/character_check.hpp"
-#include "grafema/character_sets.hpp"
-#include "grafema/missing_report.hpp"
-#include "grafema/utf8.hpp"
+#include "grafema/text/character_check.hpp"
+#include "grafema/unicode/character_sets.hpp"
+#include "json_reports.hpp"
+#include "grafema/base/utf8.hpp"
 #include "options.hpp"
 
 namespace grafema::tool {

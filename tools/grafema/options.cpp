@@ -8,7 +8,8 @@
 #include <CLI/Formatter.hpp>
 #include <algorithm>
 
-#include "grafema/character_sets.hpp"
+#include "grafema/unicode/character_sets.hpp"
+#include "grafema/atlas/atlas_source.hpp"
 
 namespace grafema::tool {
 
@@ -119,7 +120,7 @@ LaidOut lay_out(const LayoutOptions& options) {
   out.text = options.text_from.empty() ? options.text : value_or_give_up(load_text(options.text_from));
   check_text(out.text, options.text_from.empty() ? "--text" : options.text_from);
   TextStyle& style = out.style;
-  style.size = read_size(options, *out.stack.faces[0]);
+  style.size = read_size(options, *out.stack[0].metrics);
   style.align = to_align(options.align);
   style.line_spacing = to_number(options.line_spacing, "--line-spacing", 0, 100);
   style.tracking = to_number(options.tracking, "--tracking", -1000, 1000);

@@ -9,8 +9,8 @@
 #include <vector>
 
 #include "common.hpp"
-#include "grafema/glyph_source.hpp"
-#include "grafema/placement.hpp"
+#include "grafema/atlas/glyph_source.hpp"
+#include "grafema/draw/placement.hpp"
 
 namespace grafema::tool {
 

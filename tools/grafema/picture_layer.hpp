@@ -2,7 +2,7 @@
 // A picture drawn over the whole framebuffer: backdrops below and guides above the text.
 #pragma once
 
-#include "grafema/image.hpp"
+#include "grafema/base/image.hpp"
 
 namespace grafema::tool {
 

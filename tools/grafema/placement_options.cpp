@@ -7,8 +7,9 @@
 #include <algorithm>
 #include <cmath>
 
-#include "grafema/character_sets.hpp"
-#include "grafema/paint.hpp"
+#include "grafema/unicode/character_sets.hpp"
+#include "grafema/draw/paint.hpp"
+#include "grafema/atlas/bake.hpp"
 
 namespace grafema::tool {
 
@@ -114,7 +115,7 @@ std::shared_ptr<const Atlas> atlas_for(const Picture& picture) {
   if (picture.laid.atlas) return picture.laid.atlas;
   constexpr float kLeast = 24, kMost = 128;
   AtlasRecipe recipe;
-  for (const auto& face : picture.laid.stack.faces) recipe.faces.push_back(std::shared_ptr<const Face>(face, face->face()));
+  for (const auto& [metrics, scale] : picture.laid.stack) recipe.faces.push_back(std::shared_ptr<const Face>(metrics, metrics->face()));
   add_characters(picture.laid.text, recipe.characters);
   std::erase_if(recipe.characters, [](char32_t c) { return c < 0x20; });
   recipe.size = std::clamp(picture.laid.style.size, kLeast, kMost);

@@ -2,7 +2,7 @@
 // Where the label of `draw` and `view` stands, and the picture around it.
 #pragma once
 
-#include "grafema/motion.hpp"
+#include "grafema/draw/motion.hpp"
 #include "options.hpp"
 
 namespace grafema::tool {

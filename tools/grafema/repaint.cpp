@@ -5,8 +5,8 @@
 #include <algorithm>
 
 #include "common.hpp"
-#include "grafema/painted_letters.hpp"
-#include "grafema/utf8.hpp"
+#include "grafema/files/painted_letters.hpp"
+#include "grafema/base/utf8.hpp"
 
 namespace grafema::tool {
 namespace {

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // grafema specimen: a picture to choose a face by.
-#include "grafema/sheet.hpp"
+#include "grafema/sheet/sheet.hpp"
 #include "options.hpp"
 
 namespace grafema::tool {

@@ -5,8 +5,8 @@
 #include <epoxy/gl.h>
 #include <fmt/format.h>
 
-#include "grafema/opengl_offscreen.hpp"
-#include "grafema/software_renderer.hpp"
+#include "grafema/render/opengl_offscreen.hpp"
+#include "grafema/render/software_renderer.hpp"
 #include "viewer.hpp"
 
 namespace grafema::tool {

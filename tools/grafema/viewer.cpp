@@ -10,9 +10,12 @@
 #include <system_error>
 
 #include "font_sources.hpp"
-#include "grafema/character_sets.hpp"
-#include "grafema/paint.hpp"
-#include "grafema/sheet.hpp"
+#include "grafema/unicode/character_sets.hpp"
+#include "grafema/draw/paint.hpp"
+#include "grafema/sheet/sheet.hpp"
+#include "grafema/atlas/atlas_source.hpp"
+#include "grafema/atlas/bake.hpp"
+#include "grafema/draw/emit.hpp"
 
 namespace grafema::tool {
 namespace {
@@ -42,7 +45,7 @@ std::string quoted(const std::string& text) {
 
 Viewer::Viewer(ViewOptions options) : options_(std::move(options)), renderer_(value_or_give_up(OpenGLRenderer::make())), caption_renderer_(value_or_give_up(OpenGLRenderer::make())) {
   caption_source_ = std::make_shared<AtlasSource>(bake_captions());
-  caption_context_ = std::make_unique<TextContext>(FontStack{{built_in_face()}}, caption_source_);
+  caption_context_ = std::make_unique<TextContext>(FontStack{built_in_face()}, caption_source_);
   build();
 }
 

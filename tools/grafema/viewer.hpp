@@ -5,7 +5,9 @@
 #include <filesystem>
 #include <memory>
 
-#include "grafema/opengl_renderer.hpp"
+#include "grafema/render/opengl_renderer.hpp"
+#include "grafema/atlas/atlas_source.hpp"
+#include "grafema/draw/emit.hpp"
 #include "picture_layer.hpp"
 #include "placement_options.hpp"
 

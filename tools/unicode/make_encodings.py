@@ -1,6 +1,6 @@
 #!/usr/bin/env python3
 # SPDX-License-Identifier: MIT
-# Prints src/font/text_encodings.inc: the upper halves of the one-byte character sets that names of old fonts use.
+# Prints src/font/characters/text_encodings.inc: the upper halves of the one-byte character sets that names of old fonts use.
 SETS = [("roman", "mac_roman"), ("central_european", "mac_latin2"), ("cyrillic", "mac_cyrillic"), ("greek", "mac_greek"),
         ("turkish", "mac_turkish"), ("croatian", "mac_croatian"), ("icelandic", "mac_iceland"), ("romanian", "mac_romanian"),
         ("arabic", "mac_arabic"), ("thai", "tis_620")]

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // An OpenGL context through EGL without a surface.
-#include "grafema/opengl_offscreen.hpp"
+#include "grafema/render/opengl_offscreen.hpp"
 
 #include <epoxy/egl.h>
 #include <epoxy/gl.h>

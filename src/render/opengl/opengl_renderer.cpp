@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Programs, textures and draw calls.
-#include "grafema/opengl_renderer.hpp"
+#include "grafema/render/opengl_renderer.hpp"
 
 #include <epoxy/gl.h>
 #include <fmt/format.h>
@@ -68,7 +68,7 @@ struct OpenGLRenderer::State {
   GLuint program = 0, vertices = 0, stream = 0, records = 0;
   GLint kind_at = -1, gamma_at = -1;
   int record_rows = 0;
-  PageArray arrays[kPictureKinds];
+  PageArray arrays[kQuadKinds];
   OpenGLWork work;
   std::vector<float> record_texels, wide_texels;
 
@@ -203,9 +203,9 @@ Result<void> OpenGLRenderer::sync(GlyphSource& source) {
   GLint most_side = 0, most_layers = 0;
   glGetIntegerv(GL_MAX_TEXTURE_SIZE, &most_side);
   glGetIntegerv(GL_MAX_ARRAY_TEXTURE_LAYERS, &most_layers);
-  PageArray wanted[kPictureKinds];
+  PageArray wanted[kQuadKinds];
   for (const PageInfo& page : source.pages()) {
-    PageArray& array = wanted[static_cast<std::size_t>(page.kind)];
+    PageArray& array = wanted[static_cast<std::size_t>(quad_kind(page.kind))];
     array.width = page.width, array.height = page.height, array.format = page.format, ++array.layers;
     if (page.width > most_side || page.height > most_side || array.layers > most_layers) {
       return fail(make_error(ErrorKind::does_not_fit, "pages that the device can hold; bake with a smaller --page",
@@ -213,7 +213,7 @@ Result<void> OpenGLRenderer::sync(GlyphSource& source) {
     }
   }
   glActiveTexture(GL_TEXTURE0);
-  for (std::size_t kind = 0; kind < kPictureKinds; ++kind) {
+  for (std::size_t kind = 0; kind < kQuadKinds; ++kind) {
     PageArray& have = state_->arrays[kind];
     const PageArray& want = wanted[kind];
     const bool same = have.width == want.width && have.height == want.height && have.layers == want.layers && have.format == want.format;
@@ -228,7 +228,7 @@ Result<void> OpenGLRenderer::sync(GlyphSource& source) {
   while (const std::size_t count = source.take_changes(changes)) {
     for (const PageChange& change : std::span(changes).first(count)) {
       const PageInfo& page = source.pages()[change.page];
-      state_->send(source.pixels(change.page), state_->arrays[static_cast<std::size_t>(page.kind)], page.layer, change.rect);
+      state_->send(source.pixels(change.page), state_->arrays[static_cast<std::size_t>(quad_kind(page.kind))], page.layer, change.rect);
     }
   }
   unpack_rows(0, 0, 0);

@@ -33,7 +33,7 @@ void main() {
 constexpr const char* kFragmentShader = R"(
 uniform highp sampler2DArray pages;
 uniform highp sampler2D records;  // six texels a record, 32 records a row
-uniform int kind;                 // as PictureKind: 0 coverage, 1 distance, 2 three channels, 3 those and the distance, 4 color
+uniform int kind;                 // as QuadKind: 0 coverage, 1 distance, 2 three channels, 3 those and the distance, 4 color
 uniform int gamma_target;
 
 in vec2 texel;

@@ -6,13 +6,10 @@
 #include <cmath>
 #include <cstring>
 
+#include "base/light.hpp"
+
 namespace grafema::detail {
 namespace {
-
-/// Linear light, premultiplied.
-struct Light {
-  float red = 0, green = 0, blue = 0, alpha = 0;
-};
 
 /// One channel of one texel as 0..1; nothing outside the cell.
 float tap(const GlyphQuad& quad, const ImageView& page, int x, int y, std::size_t channel = 0) {
@@ -30,8 +27,7 @@ Light color_tap(const GlyphQuad& quad, const ImageView& page, int x, int y) {
   if (x < left || y < top || x >= left + quad.cell[2] || y >= top + quad.cell[3]) return {};
   const std::uint8_t* p = page.row(y) + static_cast<std::size_t>(x) * 4;
   const float alpha = static_cast<float>(p[3]) / 255.0F;
-  const auto light = [alpha](std::uint8_t v) { return to_linear(static_cast<float>(v) / 255.0F) * alpha; };
-  return {light(p[0]), light(p[1]), light(p[2]), alpha};
+  return {light_of(p[0]) * alpha, light_of(p[1]) * alpha, light_of(p[2]) * alpha, alpha};
 }
 
 /// The four texels around a point and how far between them it lies.
@@ -54,17 +50,17 @@ float sample(const GlyphQuad& quad, const ImageView& page, Texel at, std::size_t
 }
 
 /// The distance to the edge of the letter itself: the median where there are three channels.
-float edge_sample(const GlyphQuad& quad, const ImageView& page, PictureKind kind, Texel at) {
+float edge_sample(const GlyphQuad& quad, const ImageView& page, QuadKind kind, Texel at) {
   const float r = sample(quad, page, at);
-  if (kind == PictureKind::distance) return r;
+  if (kind == QuadKind::distance) return r;
   const float g = sample(quad, page, at, 1), b = sample(quad, page, at, 2);
   return std::max(std::min(r, g), std::min(std::max(r, g), b));
 }
 
 /// The distance that a layer takes: its edge where it is the plain letter, the true distance for effects where there is one.
-float layer_sample(const GlyphQuad& quad, const ImageView& page, PictureKind kind, const LayerRecord& layer, Texel at) {
+float layer_sample(const GlyphQuad& quad, const ImageView& page, QuadKind kind, const LayerRecord& layer, Texel at) {
   const bool plain = layer.grow == 0 && layer.blur == 0;
-  return kind == PictureKind::distance_rgba && !plain ? sample(quad, page, at, 3) : edge_sample(quad, page, kind, at);
+  return kind == QuadKind::channels_with_distance && !plain ? sample(quad, page, at, 3) : edge_sample(quad, page, kind, at);
 }
 
 Light mix(const Light& a, const Light& b, float t) {
@@ -103,7 +99,7 @@ Shade fill_at(const LayerRecord& layer, const GlyphQuad& quad, float across, flo
 
 }  // namespace
 
-Shade shade(const GlyphQuad& quad, const LayerRecord& layer, PictureKind kind, const ImageView& page, Texel at, Texel dx, Texel dy,
+Shade shade(const GlyphQuad& quad, const LayerRecord& layer, QuadKind kind, const ImageView& page, Texel at, Texel dx, Texel dy,
             float across, float down) {
   const float footprint = std::max(std::sqrt(0.5F * (dx.x * dx.x + dx.y * dx.y + dy.x * dy.x + dy.y * dy.y)), 1e-6F);
   const int n = samples_for(footprint);
@@ -114,11 +110,11 @@ Shade shade(const GlyphQuad& quad, const LayerRecord& layer, PictureKind kind, c
     for (int i = 0; i < n; ++i) {
       const float a = (static_cast<float>(i) + 0.5F) / static_cast<float>(n) - 0.5F, b = (static_cast<float>(j) + 0.5F) / static_cast<float>(n) - 0.5F;
       const Texel p{at.x + a * dx.x + b * dy.x, at.y + a * dx.y + b * dy.y};
-      if (is_distance(kind)) {
+      if (kind != QuadKind::coverage && kind != QuadKind::color) {
         const float distance = (layer_sample(quad, page, kind, layer, p) - 0.5F) * 2 * layer.reach;
         const float own = layer.hollow > 0 ? (edge_sample(quad, page, kind, {p.x + layer.shift_x, p.y + layer.shift_y}) - 0.5F) * 2 * layer.reach : 0;
         strength += strength_at(layer, distance, own, pixel) * share;
-      } else if (kind == PictureKind::coverage) {
+      } else if (kind == QuadKind::coverage) {
         strength += sample(quad, page, p) * share;
       } else {
         color = mix(color, color_sample(quad, page, p), 1.0F / static_cast<float>(j * n + i + 1));
@@ -128,8 +124,8 @@ Shade shade(const GlyphQuad& quad, const LayerRecord& layer, PictureKind kind, c
   }
   Shade out = fill_at(layer, quad, across, down);
   out.strength = strength;
-  if (kind != PictureKind::color || layer.front <= 0) return out;
-  const auto tint = [&quad](std::size_t c) { return to_linear(static_cast<float>(quad.tint[c]) / 255.0F); };
+  if (kind != QuadKind::color || layer.front <= 0) return out;
+  const auto tint = [&quad](std::size_t c) { return light_of(quad.tint[c]); };
   return {color.red * tint(0), color.green * tint(1), color.blue * tint(2), out.alpha, color.alpha, true};
 }
 

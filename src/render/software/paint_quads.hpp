@@ -2,7 +2,7 @@
 // Finding a quad's pixels and shading them; the shader of the OpenGL renderer does the same, line by line.
 #pragma once
 
-#include "grafema/software_renderer.hpp"
+#include "grafema/render/software_renderer.hpp"
 
 namespace grafema::detail {
 
@@ -21,7 +21,7 @@ struct Texel {
 
 /// Shades one pixel: `at` is its middle in the page, `dx` and `dy` how that changes to the next pixel; `across` and
 /// `down` are fractions of the label's box.
-Shade shade(const GlyphQuad& quad, const LayerRecord& layer, PictureKind kind, const ImageView& page, Texel at, Texel dx, Texel dy,
+Shade shade(const GlyphQuad& quad, const LayerRecord& layer, QuadKind kind, const ImageView& page, Texel at, Texel dx, Texel dy,
             float across, float down);
 
 }  // namespace grafema::detail

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Finds the pixels of each quad by the inverse of its map, shades and blends them.
-#include "grafema/software_renderer.hpp"
+#include "grafema/render/software_renderer.hpp"
 
 #include <Eigen/Core>
 #include <Eigen/LU>
@@ -8,6 +8,8 @@
 #include <array>
 #include <cmath>
 
+#include "base/light.hpp"
+#include "grafema/base/color.hpp"
 #include "render/software/paint_quads.hpp"
 
 namespace grafema {
@@ -16,24 +18,15 @@ namespace {
 using Eigen::Matrix3d;
 using Eigen::Vector3d;
 
-/// 8-bit sRGB to light by a table; light to sRGB by arithmetic, since a renderer rounds only once.
-const std::array<float, 256>& light_table() {
-  static const std::array<float, 256> table = [] {
-    std::array<float, 256> made = {};
-    for (std::size_t i = 0; i < 256; ++i) made[i] = to_linear(static_cast<float>(i) / 255.0F);
-    return made;
-  }();
-  return table;
-}
-
-std::uint8_t to_byte(float v) { return static_cast<std::uint8_t>(std::clamp(v, 0.0F, 1.0F) * 255.0F + 0.5F); }
+using detail::light_of;
+using detail::to_byte;
 
 void blend_linear(std::uint8_t* pixel, const detail::Shade& s) {
   const float cover = s.alpha * s.strength;
   const std::array<float, 3> srgb = {s.red, s.green, s.blue};
   for (std::size_t c = 0; c < 3; ++c) {
     const float light = s.is_light ? srgb[c] * s.alpha : to_linear(srgb[c]) * cover;
-    pixel[c] = to_byte(to_srgb(light + light_table()[pixel[c]] * (1 - cover)));
+    pixel[c] = to_byte(to_srgb(light + light_of(pixel[c]) * (1 - cover)));
   }
   pixel[3] = to_byte(cover + static_cast<float>(pixel[3]) / 255.0F * (1 - cover));
 }
@@ -127,7 +120,7 @@ float box_fraction(std::int16_t low, std::int16_t high, double t) {
   return static_cast<float>((low + (high - low) * t) / 4096.0);
 }
 
-void draw_quad(const GlyphQuad& quad, const LayerRecord& layer, PictureKind kind, const ImageView& page, const View& view, Blending blending, Image& target) {
+void draw_quad(const GlyphQuad& quad, const LayerRecord& layer, QuadKind kind, const ImageView& page, const View& view, Blending blending, Image& target) {
   const Seen seen(quad, view);
   if (!seen.valid()) return;
   const PixelRect area = seen.bounds(target);
@@ -152,10 +145,10 @@ void draw_quad(const GlyphQuad& quad, const LayerRecord& layer, PictureKind kind
 }
 
 /// The page that is layer `layer` of its kind's texture array.
-std::optional<std::uint16_t> find_page(const GlyphSource& source, PictureKind kind, std::uint16_t layer) {
+std::optional<std::uint16_t> find_page(const GlyphSource& source, QuadKind kind, std::uint16_t layer) {
   const auto pages = source.pages();
   for (std::size_t i = 0; i < pages.size(); ++i) {
-    if (pages[i].kind == kind && pages[i].layer == layer) return static_cast<std::uint16_t>(i);
+    if (quad_kind(pages[i].kind) == kind && pages[i].layer == layer) return static_cast<std::uint16_t>(i);
   }
   return std::nullopt;
 }
@@ -185,7 +178,7 @@ void scale_colors(Image& target, Blending blending, Factor factor) {
       if (pixel[3] == 255) continue;
       const float by = factor(static_cast<float>(pixel[3]) / 255.0F);
       for (int c = 0; c < 3; ++c) {
-        pixel[c] = blending == Blending::linear ? to_byte(to_srgb(light_table()[pixel[c]] * by)) : to_byte(static_cast<float>(pixel[c]) / 255.0F * by);
+        pixel[c] = blending == Blending::linear ? to_byte(to_srgb(light_of(pixel[c]) * by)) : to_byte(static_cast<float>(pixel[c]) / 255.0F * by);
       }
     }
   }

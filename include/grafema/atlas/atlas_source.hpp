@@ -1,0 +1,51 @@
+// SPDX-License-Identifier: MIT
+// A baked atlas as a source of pictures, and its faces as layout sees them.
+#pragma once
+
+#include <memory>
+#include <span>
+#include <vector>
+
+#include "grafema/atlas/atlas.hpp"
+#include "grafema/atlas/glyph_source.hpp"
+#include "grafema/font/font_stack.hpp"
+
+namespace grafema {
+
+/// A baked atlas as a source: nothing changes but by `replace`.
+class GRAFEMA_API AtlasSource final : public GlyphSource {
+ public:
+  explicit AtlasSource(std::shared_ptr<const Atlas> atlas);
+  ~AtlasSource() override;
+
+  /// Shows another atlas from now on: the epoch moves, all pages are new.
+  void replace(std::shared_ptr<const Atlas> atlas);
+  const Atlas& atlas() const { return *atlas_; }
+
+  std::uint64_t epoch() const noexcept override { return epoch_; }
+  void resolve(std::span<const GlyphKey> keys, std::span<Sprite> out) override;
+  void keep(std::span<const std::uint16_t>) noexcept override {}
+  std::span<const PageInfo> pages() const noexcept override { return pages_; }
+  ImageView pixels(std::uint16_t page) const override;
+  std::size_t take_changes(std::span<PageChange> out) noexcept override;
+  void touch_all() noexcept override;
+
+ private:
+  struct Entry {
+    GlyphKey key;
+    Sprite sprite;
+  };
+  const Sprite* find(const GlyphKey& key) const;
+  const Sprite* find(const GlyphKey& key, std::uint8_t phase) const;
+
+  std::shared_ptr<const Atlas> atlas_;
+  std::uint64_t epoch_ = 0;
+  std::vector<Entry> entries_;  // a power of two of slots, by hash, open addressing
+  std::vector<PageInfo> pages_;
+  std::size_t changes_given_ = 0;  // pages below this one were handed out
+};
+
+/// The faces of an atlas as layout sees them, first strike first: text can be measured and drawn without the font file.
+GRAFEMA_API FontStack atlas_stack(const std::shared_ptr<const Atlas>& atlas);
+
+}  // namespace grafema

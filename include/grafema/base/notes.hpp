@@ -1,0 +1,59 @@
+// SPDX-License-Identifier: MIT
+// What is not an error but should not go unsaid: missing characters, clamped reach, damage in one glyph.
+#pragma once
+
+#include <cstddef>
+#include <cstdint>
+#include <span>
+#include <string>
+#include <vector>
+
+#include "grafema/base/export.hpp"
+
+namespace grafema {
+
+enum class NoteKind : std::uint8_t {
+  missing_character,  ///< no face has `character`; the missing-glyph shape stands in; `position` is its first byte
+  replaced_byte,      ///< a byte that is not UTF-8 became U+FFFD; `position` is its offset
+  damaged_glyph,      ///< glyph `position` of a face could not be read and is drawn as nothing
+  damaged_table,      ///< an optional table was passed over; `character` holds its tag
+  built_in_face,      ///< a face could not be opened; Quillmere Dot stands in
+  built_in_atlas,     ///< an atlas could not be loaded or baked; one of Quillmere Dot stands in
+  missing_picture,    ///< glyph `position` has no picture in the glyph source and is not drawn
+  clamped_axis,       ///< axis `character` (a tag) does not reach `wanted` and stands at `given`
+  unknown_axis,       ///< the face has no axis `character` (a tag)
+  clamped_reach,      ///< a look needs `wanted` pixels of reach, the picture has `given`
+  scaled_picture,     ///< a coverage picture made for `given` pixels per em is drawn at `wanted`: it gets soft or uneven
+};
+
+struct Note {
+  NoteKind kind{};
+  std::uint32_t character = 0;
+  std::uint64_t position = 0;
+  float wanted = 0, given = 0;
+
+  bool operator==(const Note&) const = default;
+};
+
+/// One sentence for whoever shows it.
+GRAFEMA_API std::string describe(const Note& note);
+
+/// A bounded list that a caller hands to calls that work on text or glyphs.
+/// Equal notes are kept once; a missing character is kept once whatever its position.
+class GRAFEMA_API Notes {
+ public:
+  /// Keeps up to `capacity` notes; what comes after is only counted. Memory for all of them is taken here.
+  explicit Notes(std::size_t capacity = 256);
+
+  void add(const Note& note);
+  void clear();
+  std::span<const Note> all() const { return notes_; }
+  bool empty() const { return notes_.empty(); }
+  std::size_t dropped() const { return dropped_; }  ///< how many found no room
+
+ private:
+  std::vector<Note> notes_;
+  std::size_t dropped_ = 0;
+};
+
+}  // namespace grafema

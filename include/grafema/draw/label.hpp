@@ -1,0 +1,85 @@
+// SPDX-License-Identifier: MIT
+// A text that is shown: words, size, look, place, visibility; changing one thing redoes only what depends on it.
+#pragma once
+
+#include <memory>
+#include <string>
+#include <string_view>
+
+#include "grafema/draw/motion.hpp"
+#include "grafema/draw/placement.hpp"
+#include "grafema/draw/text_context.hpp"
+
+namespace grafema {
+
+/// How `Label::set_number` writes a number.
+struct NumberFormat {
+  int digits = 1;        ///< at least so many before the point, zeros in front; 1..18
+  int decimals = 0;      ///< just so many behind the point; 0..9
+  char point = '.';
+  char group = '\0';     ///< between groups of three digits; 0: none
+  bool plus = false;     ///< a plus sign before numbers above zero
+};
+
+/// How often a label did what; for tests and tuning.
+struct LabelWork {
+  std::size_t layouts = 0;   ///< text was laid out
+  std::size_t resolves = 0;  ///< pictures were asked for
+};
+
+/// Belongs to the thread of its context. Nothing is allocated once it has held text as long as the present one.
+class GRAFEMA_API Label {
+ public:
+  explicit Label(TextContext& context, std::string_view text = {});
+  ~Label();
+  Label(Label&&) noexcept;
+  Label& operator=(Label&&) noexcept;
+
+  /// UTF-8 of any length. The same text again costs a comparison.
+  void set_text(std::string_view text);
+  /// Shows the number rounded half away from zero. What is not finite shows as "-"; above 10^18 in size it is cut there.
+  void set_number(double value, const NumberFormat& format = {});
+  std::string_view text() const&;
+  std::string_view text() const&& = delete;
+
+  /// Fails with `bad_value` where `lay_out` would; the label is then unchanged.
+  Result<void> set_style(const TextStyle& style);
+  Result<void> set_size(float pixels_per_em);
+  const TextStyle& style() const;
+  /// Fonts of its own; the context's where there are none.
+  void set_fonts(std::shared_ptr<const FontStack> fonts);
+
+  void set_look(LookId look);
+  LookId look() const;
+  /// Fails with `bad_value` where a number is not finite; the label is then unchanged.
+  Result<void> set_placement(const Placement& placement);
+  /// Moves only where it stands, `Placement::at`: the quick way for labels that move every frame.
+  Result<void> move_to(PixelPoint at);
+  const Placement& placement() const;
+  void set_visible(bool visible);
+  bool visible() const;
+  void set_opacity(float opacity);  ///< 0..1, clamped; not a number is 0
+  float opacity() const;
+  /// Changes its glyphs letter by letter at `seconds`; an empty motion leaves them still.
+  void set_motion(Motion motion);
+  void set_time(double seconds);
+
+  /// The laid-out text; lays it out where something changed since.
+  const Paragraph& paragraph(Notes* notes = nullptr);
+  /// The box before it is placed: pixels of the layout, origin at the top left.
+  Rect box();
+  /// The smallest upright box, in device pixels, around the placed one. Empty where it is not in front of the camera.
+  Rect device_box(const View& view);
+  /// Whether the placed box holds a device pixel; never where the label is not visible.
+  bool hit(PixelPoint device, const View& view);
+
+  const LabelWork& work() const;
+
+  struct State;
+  State& state() { return *state_; }
+
+ private:
+  std::unique_ptr<State> state_;
+};
+
+}  // namespace grafema

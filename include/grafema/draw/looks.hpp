@@ -1,0 +1,42 @@
+// SPDX-License-Identifier: MIT
+// Named looks that many labels share and that may change while the game runs.
+#pragma once
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "grafema/draw/look.hpp"
+
+namespace grafema {
+
+/// A look of a LookBook. 0 is the plain white one that is always there.
+enum class LookId : std::uint32_t {};
+
+/// Looks by name. Changing one shows on every label that uses it.
+class GRAFEMA_API LookBook {
+ public:
+  LookBook();
+
+  /// Adds a look, or changes the one of that name.
+  LookId set(std::string_view name, const Look& look);
+  void set(LookId id, const Look& look);
+  /// Fails with `bad_value`; the error names the look whose name is nearest.
+  Result<LookId> find(std::string_view name) const;
+  const Look& get(LookId id) const { return looks_[static_cast<std::size_t>(id)].look; }
+  std::string_view name(LookId id) const& { return looks_[static_cast<std::size_t>(id)].name; }
+  std::string_view name(LookId id) const&& = delete;
+  std::size_t size() const { return looks_.size(); }
+  /// Moves whenever a look is added or changed.
+  std::uint64_t revision() const { return revision_; }
+
+ private:
+  struct Named {
+    std::string name;
+    Look look;
+  };
+  std::vector<Named> looks_;
+  std::uint64_t revision_ = 1;
+};
+
+}  // namespace grafema

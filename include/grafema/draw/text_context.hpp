@@ -1,0 +1,60 @@
+// SPDX-License-Identifier: MIT
+// What the labels of a game share: default fonts, pictures of glyphs, looks, working memory.
+#pragma once
+
+#include <memory>
+#include <vector>
+
+#include "grafema/atlas/glyph_source.hpp"
+#include "grafema/draw/late_face.hpp"
+#include "grafema/draw/looks.hpp"
+#include "grafema/text/paragraph.hpp"
+
+namespace grafema {
+
+/// Owned by the game; there may be several. Belongs to one thread and must outlive its labels.
+class GRAFEMA_API TextContext {
+ public:
+  /// `source` holds the pictures of the glyphs of `fonts`. Without faces, or without a source, the built-in face and its
+  /// atlas stand in, here and in the setters.
+  TextContext(FontStack fonts, std::shared_ptr<GlyphSource> source);
+  ~TextContext();
+  TextContext(const TextContext&) = delete;
+  TextContext& operator=(const TextContext&) = delete;
+
+  const FontStack& fonts() const { return fonts_; }
+  /// Labels that did not choose fonts of their own are laid out anew.
+  void set_fonts(FontStack fonts);
+  /// When the face arrives it is put before the default font at `place`, at most behind the last; until then the faces
+  /// that are there draw.
+  void expect(std::shared_ptr<LateFace> late, std::size_t place = 0);
+  /// Takes the faces that have arrived; labels that did not choose fonts of their own follow. To be called when a frame
+  /// begins. Whether one had arrived.
+  bool take_arrivals();
+  GlyphSource& source() const { return *source_; }
+  void set_source(std::shared_ptr<GlyphSource> source);
+  LookBook& looks() { return looks_; }
+  const LookBook& looks() const { return looks_; }
+  ShapeCache& shapes() { return shapes_; }
+
+  /// Moves when fonts or source are set.
+  std::uint64_t revision() const { return revision_; }
+
+  struct Records;
+  Records& records() { return *records_; }
+
+ private:
+  FontStack fonts_;
+  std::shared_ptr<GlyphSource> source_;
+  LookBook looks_;
+  ShapeCache shapes_;
+  struct Expected {
+    std::shared_ptr<LateFace> late;
+    std::size_t place;
+  };
+  std::vector<Expected> expected_;
+  std::unique_ptr<Records> records_;
+  std::uint64_t revision_ = 1;
+};
+
+}  // namespace grafema

@@ -1,0 +1,34 @@
+// SPDX-License-Identifier: MIT
+// The device that labels are shown on: its size, its safe area, its camera.
+#pragma once
+
+#include <array>
+
+#include "grafema/base/geometry.hpp"
+
+namespace grafema {
+
+/// Sixteen numbers column by column, as OpenGL has them: element (row, column) is `m[column * 4 + row]`.
+struct Matrix4 {
+  std::array<float, 16> m = {1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1};
+  bool operator==(const Matrix4&) const = default;
+};
+
+/// Distances from the device's edges, in device pixels.
+struct Insets {
+  float left = 0, top = 0, right = 0, bottom = 0;
+  bool operator==(const Insets&) const = default;
+};
+
+/// What labels are seen through. Layout is in layout pixels; `content_scale` device pixels make one of them, and stands
+/// nowhere else.
+struct View {
+  float width = 1280, height = 800;  ///< of the target, in device pixels
+  float content_scale = 1;
+  Insets safe;         ///< what a notch or an overscan edge covers
+  Matrix4 camera;      ///< world to camera: right is +x, up is +y, ahead is -z
+  Matrix4 projection;  ///< camera to clip space, as OpenGL has it
+  bool operator==(const View&) const = default;
+};
+
+}  // namespace grafema

@@ -1,0 +1,77 @@
+// SPDX-License-Identifier: MIT
+// Outlines: closed contours of lines, quadratic and cubic curves.
+#pragma once
+
+#include <cstdint>
+#include <span>
+#include <vector>
+
+#include "grafema/base/export.hpp"
+#include "grafema/base/geometry.hpp"
+
+namespace grafema {
+
+/// How a piece of a contour goes on from the point before; in brackets how many points it takes.
+enum class Verb : std::uint8_t {
+  move,   ///< [1] a contour begins
+  line,   ///< [1] a straight line
+  quad,   ///< [2] a quadratic curve: control point, end
+  cubic,  ///< [3] a cubic curve: two control points, end
+  close,  ///< [0] a straight line back to where the contour began
+};
+
+/// A glyph's outline, filled by the non-zero winding rule. Refilled by who reads outlines; keeps its capacity.
+struct Contours {
+  std::vector<Verb> verbs;
+  std::vector<FontPoint> points;
+  bool may_overlap = false;  ///< the file says that contours overlap each other or themselves
+  /// Known to be the boundary of what it fills: nothing crosses, nothing is wound twice, the filled side is on the right
+  /// (y up). `unite` makes it so, every addition ends it; who changes the points by hand says so by clearing it.
+  bool united = false;
+
+  void clear() {
+    verbs.clear();
+    points.clear();
+    may_overlap = united = false;
+  }
+  void move_to(FontPoint p) { add(Verb::move, {p}); }
+  void line_to(FontPoint p) { add(Verb::line, {p}); }
+  void quad_to(FontPoint control, FontPoint p) { add(Verb::quad, {control, p}); }
+  void cubic_to(FontPoint c1, FontPoint c2, FontPoint p) { add(Verb::cubic, {c1, c2, p}); }
+  void close() { verbs.push_back(Verb::close), united = false; }
+  bool operator==(const Contours&) const = default;
+
+ private:
+  void add(Verb verb, std::initializer_list<FontPoint> list) {
+    verbs.push_back(verb);
+    points.insert(points.end(), list.begin(), list.end());
+    united = false;
+  }
+};
+
+/// Replaces the outline with the boundary of what it fills under the non-zero winding rule, curves kept as curves. One
+/// whose parts come nowhere near each other keeps its curves to the bit; contours inside filled ones that change nothing
+/// are left out, others turned where their filled side is on the left. Crossings are exact to a 60,000th of the
+/// outline's size. Pictures of a united outline are made much faster. Where curves meet in a way that can't be told
+/// apart the outline stays as it is, not `united`, and pictures of it are as right and slower.
+GRAFEMA_API void unite(Contours& contours);
+
+/// The smallest box that holds the curves themselves (not their control points). Empty where there are none.
+GRAFEMA_API FontRect bounds(const Contours& contours);
+
+/// A straight piece of a flattened outline, in pixels, y down.
+struct Segment {
+  double x0 = 0, y0 = 0, x1 = 0, y1 = 0;
+  bool operator==(const Segment&) const = default;
+};
+
+/// Replaces the contents of `out` with straight pieces that stay within `tolerance` pixels of the mapped curves; the
+/// number of pieces follows each curve's bend. Every contour is closed. Points that are not finite are passed over.
+GRAFEMA_API void flatten(const Contours& contours, const Transform& to_pixels, double tolerance,
+                         std::vector<Segment>& out);
+
+/// The signed area of the flattened pieces, positive where they run clockwise on the screen; overlaps count as often
+/// as they are wound.
+GRAFEMA_API double signed_area(std::span<const Segment> segments);
+
+}  // namespace grafema

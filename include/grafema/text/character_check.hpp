@@ -1,0 +1,35 @@
+// SPDX-License-Identifier: MIT
+// Whether faces have the characters that a game will show, found out before it ships.
+#pragma once
+
+#include <span>
+#include <string>
+#include <vector>
+
+#include "grafema/font/font_stack.hpp"
+
+namespace grafema {
+
+enum class CharacterFate : std::uint8_t {
+  supplied,       ///< a face has it
+  missing,        ///< no face has it
+  empty,          ///< it is mapped to a glyph that paints nothing, though it should
+  missing_shape,  ///< it is mapped to a glyph that looks as the missing-glyph shape does
+  capital_shape,  ///< a small letter that looks as its capital does
+};
+
+struct CheckedCharacter {
+  char32_t character = 0;
+  CharacterFate fate{};
+  std::size_t face = 0;  ///< that supplies it; 0 where none does
+  bool operator==(const CheckedCharacter&) const = default;
+};
+
+/// The fate of each character, in the order given. Characters that show nothing by themselves (controls, joiners, variation
+/// selectors) are left out unless a face has them.
+GRAFEMA_API std::vector<CheckedCharacter> check_characters(const FontStack& stack, std::span<const char32_t> characters);
+
+/// The character's name in Unicode, such as "GREEK SMALL LETTER ALPHA"; empty where it has none.
+GRAFEMA_API std::string character_name(char32_t character);
+
+}  // namespace grafema

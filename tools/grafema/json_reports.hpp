@@ -1,0 +1,30 @@
+// SPDX-License-Identifier: MIT
+// The documents that `measure`, `inspect` and `missing` print with --json (docs/formats/reports.md).
+#pragma once
+
+#include <map>
+#include <span>
+#include <string>
+#include <vector>
+
+#include "grafema/font/font_data.hpp"
+#include "grafema/text/character_check.hpp"
+#include "grafema/text/paragraph.hpp"
+
+namespace grafema::tool {
+
+std::string measure_json(const FontStack& stack, std::string_view text, const Paragraph& paragraph, const Notes& notes);
+
+/// `license_files` and `license_texts` are those found beside the file.
+Result<std::string> inspect_json(const FontData& data, std::string_view file, std::span<const std::string> license_files,
+                                 std::span<const std::string> license_texts);
+
+struct MissingReportFace {
+  std::string name, file;
+};
+
+/// `wanted` tells which files ask for a character.
+std::string missing_json(std::span<const MissingReportFace> faces, std::span<const CheckedCharacter> checked,
+                         const std::map<char32_t, std::vector<std::string>>& wanted);
+
+}  // namespace grafema::tool
