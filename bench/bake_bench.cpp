@@ -1,15 +1,16 @@
 // SPDX-License-Identifier: MIT
-// Baking printable ASCII at 48 px, against making the same pictures with no selection, packing or pages; packing; the cache.
+// Baking printable ASCII at 48 px, against making the same pictures with no selection, packing or pages;
+// packing; the cache.
 #include <algorithm>
 #include <random>
 
 #include "atlas/pack.hpp"
 #include "bench.hpp"
 #include "grafema/atlas/atlas.hpp"
-#include "grafema/unicode/character_sets.hpp"
+#include "grafema/atlas/bake.hpp"
 #include "grafema/atlas/glyph_cache.hpp"
 #include "grafema/raster/raster.hpp"
-#include "grafema/atlas/bake.hpp"
+#include "grafema/unicode/character_sets.hpp"
 
 namespace grafema::bench {
 namespace {
@@ -35,7 +36,8 @@ void bake_ascii_floor(benchmark::State& state) {
   const Transform map = glyph_transform(kSize / sans()->units_per_em());
   for (auto _ : state) {
     for (const NamedOutline& outline : ascii_outlines()) {
-      const PixelRect cell = rounded_out(to_pixels(bounds(outline.contours), kSize / sans()->units_per_em()).grown(6));
+      const PixelRect cell =
+          rounded_out(to_pixels(bounds(outline.contours), kSize / sans()->units_per_em()).grown(6));
       out.resize(static_cast<std::size_t>(cell.width) * static_cast<std::size_t>(cell.height));
       GRAFEMA_VERIFY(state, rasterize_distance(outline.contours, map, cell, 6, out, scratch).has_value());
       benchmark::DoNotOptimize(out.data());
@@ -47,7 +49,9 @@ void bake_ascii_floor(benchmark::State& state) {
 std::vector<detail::PackItem> many_rectangles() {
   std::mt19937 random(1);
   std::vector<detail::PackItem> items(20000);
-  for (detail::PackItem& item : items) item.width = 8 + static_cast<int>(random() % 40), item.height = 8 + static_cast<int>(random() % 40);
+  for (detail::PackItem& item : items) {
+    item.width = 8 + static_cast<int>(random() % 40), item.height = 8 + static_cast<int>(random() % 40);
+  }
   return items;
 }
 
@@ -62,7 +66,9 @@ void pack_many(benchmark::State& state) {
 void pack_many_floor(benchmark::State& state) {
   for (auto _ : state) {
     auto items = many_rectangles();
-    std::sort(items.begin(), items.end(), [](const auto& a, const auto& b) { return a.height != b.height ? a.height > b.height : a.width > b.width; });
+    std::sort(items.begin(), items.end(), [](const auto& a, const auto& b) {
+      return a.height != b.height ? a.height > b.height : a.width > b.width;
+    });
     GRAFEMA_VERIFY(state, items.front().height == 47);
   }
 }
@@ -77,7 +83,9 @@ void resolve_from_cache(benchmark::State& state) {
   const auto cache = GlyphCache::make(options);
   GRAFEMA_VERIFY(state, cache.has_value() && (*cache)->add(sans()).has_value());
   std::vector<GlyphKey> keys;
-  for (std::size_t i = 0; i < kKeys; ++i) keys.push_back({sans()->id(), GlyphId{static_cast<std::uint32_t>(3 + i * 7 % 200)}});
+  for (std::size_t i = 0; i < kKeys; ++i) {
+    keys.push_back({sans()->id(), GlyphId{static_cast<std::uint32_t>(3 + i * 7 % 200)}});
+  }
   std::vector<Sprite> sprites(keys.size());
   (*cache)->resolve(keys, sprites);
   for (auto _ : state) {

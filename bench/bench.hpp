@@ -25,10 +25,10 @@ struct NamedOutline {
 const std::vector<NamedOutline>& ascii_outlines();
 
 /// Fails the benchmark with a message where a result is wrong: fast and wrong is wrong.
-#define GRAFEMA_VERIFY(state, condition)                     \
-  if (!(condition)) {                                        \
-    (state).SkipWithError("wrong result: " #condition);      \
-    return;                                                  \
+#define GRAFEMA_VERIFY(state, condition)                \
+  if (!(condition)) {                                   \
+    (state).SkipWithError("wrong result: " #condition); \
+    return;                                             \
   }
 
 }  // namespace grafema::bench

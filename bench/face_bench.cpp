@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// What layout asks of a face for every letter, the memory of an open face, and all outlines of a large CFF table.
+// What layout asks of a face for every letter, the memory of an open face, and all outlines of a large CFF
+// table.
 #include <malloc.h>
 
 #include <array>
@@ -12,7 +13,8 @@
 namespace grafema::bench {
 namespace {
 
-constexpr std::string_view kText = "Last tram from Saltglass Quay to Tinker's Weir, Pale Orchard and Ninth Lantern: AVATAR, To, We, Ty.";
+constexpr std::string_view kText =
+    "Last tram from Saltglass Quay to Tinker's Weir, Pale Orchard and Ninth Lantern: AVATAR, To, We, Ty.";
 
 void find_glyphs(benchmark::State& state) {
   const Face& face = *sans();
@@ -54,7 +56,9 @@ void kern(benchmark::State& state) {
     benchmark::DoNotOptimize(sum);
   }
   float plain = 0;
-  for (std::size_t i = 1; i < glyphs.size(); ++i) plain += face.pair_adjustment(glyphs[i - 1], glyphs[i], script).first.x_advance;
+  for (std::size_t i = 1; i < glyphs.size(); ++i) {
+    plain += face.pair_adjustment(glyphs[i - 1], glyphs[i], script).first.x_advance;
+  }
   GRAFEMA_VERIFY(state, sum == plain && sum < 0);
   state.SetItemsProcessed(static_cast<std::int64_t>(state.iterations() * (glyphs.size() - 1)));
 }
@@ -62,18 +66,23 @@ void kern(benchmark::State& state) {
 void kern_floor(benchmark::State& state) {
   const std::vector<GlyphId> glyphs = glyphs_of_text();
   std::vector<std::uint16_t> rows(sans()->glyph_count()), columns(sans()->glyph_count());
-  for (std::size_t i = 0; i < rows.size(); ++i) rows[i] = static_cast<std::uint16_t>(i % 61), columns[i] = static_cast<std::uint16_t>(i % 53);
+  for (std::size_t i = 0; i < rows.size(); ++i) {
+    rows[i] = static_cast<std::uint16_t>(i % 61), columns[i] = static_cast<std::uint16_t>(i % 53);
+  }
   std::vector<float> matrix(61 * 53, -3);
   float sum = 0;
   for (auto _ : state) {
     sum = 0;
-    for (std::size_t i = 1; i < glyphs.size(); ++i) sum += matrix[rows[index_of(glyphs[i - 1])] * std::size_t{53} + columns[index_of(glyphs[i])]];
+    for (std::size_t i = 1; i < glyphs.size(); ++i) {
+      sum += matrix[rows[index_of(glyphs[i - 1])] * std::size_t{53} + columns[index_of(glyphs[i])]];
+    }
     benchmark::DoNotOptimize(sum);
   }
   state.SetItemsProcessed(static_cast<std::int64_t>(state.iterations() * (glyphs.size() - 1)));
 }
 
-/// Bytes of heap that an open face holds after characters, kerning and an outline were asked for; reported, not timed.
+/// Bytes of heap that an open face holds after characters, kerning and an outline were asked for; reported,
+/// not timed.
 void face_memory(benchmark::State& state) {
   const auto data = FontData::map(kSansPath);
   GRAFEMA_VERIFY(state, data.has_value());
@@ -96,7 +105,9 @@ const std::vector<std::byte>& large_cff() {
     test::CffDrawing drawing;
     const auto contour = [](test::Charstring& c, int seed) {
       c.op({double(seed % 90), 40}, 21);
-      for (int i = 0; i < 6; ++i) c.op({double(seed % 31 + i), 5, 9, double(seed % 17), -7, double(11 - i * 4)}, 8);
+      for (int i = 0; i < 6; ++i) {
+        c.op({double(seed % 31 + i), 5, 9, double(seed % 17), -7, double(11 - i * 4)}, 8);
+      }
     };
     for (int s = 0; s < 200; ++s) {
       test::Charstring c;
@@ -142,7 +153,9 @@ void read_cff_floor(benchmark::State& state) {
       float x = 0;
       for (std::size_t i = 0; i < 4 * 6; ++i) {
         if (i % 6 == 0) out.move_to({x, x});
-        const auto step = [&](std::size_t k) { return x += static_cast<float>(static_cast<int>(table[first + i * 6 + k]) - 139); };
+        const auto step = [&](std::size_t k) {
+          return x += static_cast<float>(static_cast<int>(table[first + i * 6 + k]) - 139);
+        };
         const FontPoint a{step(0), step(1)}, b{step(2), step(3)};
         out.cubic_to(a, b, {step(4), step(5)});
         if (i % 6 == 5) out.close();

@@ -1,14 +1,14 @@
 // SPDX-License-Identifier: MIT
-// Building the list of a frame: 1,000 labels of 12 letters unchanged, moving and with new numbers, and 10,000 moving ones,
-// against writing the same quads from numbers that are at hand.
+// Building the list of a frame: 1,000 labels of 12 letters unchanged, moving and with new numbers, and 10,000
+// moving ones, against writing the same quads from numbers that are at hand.
 #include <cstring>
 
 #include "bench.hpp"
-#include "grafema/unicode/character_sets.hpp"
-#include "grafema/draw/quads.hpp"
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/atlas/bake.hpp"
 #include "grafema/draw/emit.hpp"
+#include "grafema/draw/quads.hpp"
+#include "grafema/unicode/character_sets.hpp"
 
 namespace grafema::bench {
 namespace {
@@ -37,17 +37,23 @@ struct Frame {
   View view;
 
   explicit Frame(std::size_t count)
-      : context(atlas_stack(ascii_atlas()), std::make_shared<AtlasSource>(ascii_atlas())), quads(count * kLetters), batches(8), layers(64) {
+      : context(atlas_stack(ascii_atlas()), std::make_shared<AtlasSource>(ascii_atlas())),
+        quads(count * kLetters),
+        batches(8),
+        layers(64) {
     for (std::size_t i = 0; i < count; ++i) owned.emplace_back(context, "123456789012");
     for (Label& label : owned) labels.push_back(&label);
     list = {quads, batches, layers};
   }
   void move(int frame) {
     for (std::size_t i = 0; i < labels.size(); ++i) {
-      (void)labels[i]->move_to({static_cast<float>((frame + static_cast<int>(i)) % 1000), static_cast<float>(i % 800)});
+      (void)labels[i]->move_to(
+          {static_cast<float>((frame + static_cast<int>(i)) % 1000), static_cast<float>(i % 800)});
     }
   }
-  bool emit() { return emit_quads(context, labels, view, list).has_value() && list.quad_count == labels.size() * kLetters; }
+  bool emit() {
+    return emit_quads(context, labels, view, list).has_value() && list.quad_count == labels.size() * kLetters;
+  }
 };
 
 void count_glyphs(benchmark::State& state, std::size_t labels) {
@@ -81,7 +87,8 @@ void renumbered(benchmark::State& state) {
   count_glyphs(state, 1000);
 }
 
-/// Quads of the same bytes from numbers that are at hand: two sums and two products of four floats, the rest copied.
+/// Quads of the same bytes from numbers that are at hand: two sums and two products of four floats, the rest
+/// copied.
 void emit_floor(benchmark::State& state, std::size_t labels) {
   struct Ready {
     float x, y, width, height;
@@ -113,7 +120,8 @@ void emit_floor(benchmark::State& state, std::size_t labels) {
   count_glyphs(state, labels);
 }
 
-/// What a renderer without instances must write: four vertices of 36 bytes for each glyph, their corners at hand.
+/// What a renderer without instances must write: four vertices of 36 bytes for each glyph, their corners at
+/// hand.
 void vertex_floor(benchmark::State& state, std::size_t labels) {
   struct Vertex {
     std::array<float, 4> position;
@@ -134,7 +142,12 @@ void vertex_floor(benchmark::State& state, std::size_t labels) {
       const Ready& r = ready[i];
       for (std::size_t corner = 0; corner < 4; ++corner) {
         const float across = static_cast<float>(corner & 1), down = static_cast<float>(corner >> 1);
-        vertices[i * 4 + corner] = {{(r.x + across * r.width) * dx - 1, (r.y + down * r.height) * dy + 1, 0, 1}, {r.u + across * r.du, r.v + down * r.dv}, 0xFFFFFFFF, 0, 0};
+        vertices[i * 4 + corner] = {
+            {(r.x + across * r.width) * dx - 1, (r.y + down * r.height) * dy + 1, 0, 1},
+            {r.u + across * r.du, r.v + down * r.dv},
+            0xFFFFFFFF,
+            0,
+            0};
       }
     }
     benchmark::DoNotOptimize(vertices.data());
@@ -144,7 +157,8 @@ void vertex_floor(benchmark::State& state, std::size_t labels) {
 }
 
 BENCHMARK_CAPTURE(moving, against_vertices, 10000)->Name("list of 10,000 labels, moving, as vertices");
-BENCHMARK_CAPTURE(vertex_floor, ten_thousand, 10000)->Name("list of 10,000 labels, moving, as vertices/floor");
+BENCHMARK_CAPTURE(vertex_floor, ten_thousand, 10000)
+    ->Name("list of 10,000 labels, moving, as vertices/floor");
 BENCHMARK_CAPTURE(unchanged, thousand, 1000)->Name("list of 1,000 labels, unchanged");
 BENCHMARK_CAPTURE(emit_floor, unchanged, 1000)->Name("list of 1,000 labels, unchanged/floor");
 BENCHMARK_CAPTURE(moving, thousand, 1000)->Name("list of 1,000 labels, moving");

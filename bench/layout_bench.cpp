@@ -30,7 +30,9 @@ void measure_floor(benchmark::State& state) {
   static std::array<std::array<float, 128>, 128> kerning;
   for (char32_t c = 0x20; c < 0x7F; ++c) {
     advances[c] = sans()->advance(sans()->find_glyph(c));
-    for (char32_t d = 0x20; d < 0x7F; ++d) kerning[c][d] = sans()->kerning(sans()->find_glyph(c), sans()->find_glyph(d), tag("latn"));
+    for (char32_t d = 0x20; d < 0x7F; ++d) {
+      kerning[c][d] = sans()->kerning(sans()->find_glyph(c), sans()->find_glyph(d), tag("latn"));
+    }
   }
   float width = 0;
   std::array<PixelPoint, 40> pens;

@@ -15,7 +15,10 @@ class RatioReporter : public benchmark::ConsoleReporter {
     for (const Run& run : runs) {
       const bool median = run.run_type == Run::RT_Aggregate && run.aggregate_name == "median";
       const bool single = run.run_type == Run::RT_Iteration && run.repetitions <= 1;
-      if (median || single) times_[run.run_name.function_name] = run.GetAdjustedCPUTime() * (run.time_unit == benchmark::kMicrosecond ? 1000 : 1);
+      if (median || single) {
+        times_[run.run_name.function_name] =
+            run.GetAdjustedCPUTime() * (run.time_unit == benchmark::kMicrosecond ? 1000 : 1);
+      }
     }
   }
 
@@ -24,7 +27,9 @@ class RatioReporter : public benchmark::ConsoleReporter {
     std::puts("\nstep                                      ns        floor ns   ratio");
     for (const auto& [name, time] : times_) {
       const auto floor = times_.find(name + "/floor");
-      if (floor != times_.end()) std::printf("%-36s %10.0f %12.0f %8.2f\n", name.c_str(), time, floor->second, time / floor->second);
+      if (floor != times_.end()) {
+        std::printf("%-36s %10.0f %12.0f %8.2f\n", name.c_str(), time, floor->second, time / floor->second);
+      }
     }
   }
 

@@ -12,7 +12,8 @@ void open_face(benchmark::State& state) {
     const auto face = Face::open(*data);
     GRAFEMA_VERIFY(state, face.has_value());
     Contours outline;
-    GRAFEMA_VERIFY(state, (*face)->read_outline((*face)->find_glyph(U'g'), outline).has_value() && !outline.verbs.empty());
+    GRAFEMA_VERIFY(state, (*face)->read_outline((*face)->find_glyph(U'g'), outline).has_value() &&
+                              !outline.verbs.empty());
   }
 }
 

@@ -16,7 +16,9 @@ PixelRect cell_of(const Contours& contours, float size, float around) {
   return rounded_out(to_pixels(bounds(contours), size / sans()->units_per_em()).grown(around));
 }
 
-std::size_t pixels(const PixelRect& cell) { return static_cast<std::size_t>(cell.width) * static_cast<std::size_t>(cell.height); }
+std::size_t pixels(const PixelRect& cell) {
+  return static_cast<std::size_t>(cell.width) * static_cast<std::size_t>(cell.height);
+}
 
 void coverage(benchmark::State& state, float size) {
   RasterScratch scratch;
@@ -51,14 +53,17 @@ void coverage_floor(benchmark::State& state, float size) {
   std::vector<float> cells, sums;
   for (auto _ : state) {
     for (const Prepared& p : prepared) {
-      const auto width = static_cast<std::size_t>(p.cell.width), height = static_cast<std::size_t>(p.cell.height);
+      const auto width = static_cast<std::size_t>(p.cell.width),
+                 height = static_cast<std::size_t>(p.cell.height);
       cells.assign(width * (height + 1), 0.0F);
       for (const Segment& s : p.lines) {
-        const int steps = 1 + static_cast<int>(std::abs(std::floor(s.x1) - std::floor(s.x0)) + std::abs(std::floor(s.y1) - std::floor(s.y0)));
+        const int steps = 1 + static_cast<int>(std::abs(std::floor(s.x1) - std::floor(s.x0)) +
+                                               std::abs(std::floor(s.y1) - std::floor(s.y0)));
         const double dx = (s.x1 - s.x0) / steps, dy = (s.y1 - s.y0) / steps;
         for (int i = 0; i < steps; ++i) {
           const double x = s.x0 + (i + 0.5) * dx, y = s.y0 + (i + 0.5) * dy;
-          const auto column = std::min(static_cast<std::size_t>(x), width - 1), row = std::min(static_cast<std::size_t>(y), height - 1);
+          const auto column = std::min(static_cast<std::size_t>(x), width - 1),
+                     row = std::min(static_cast<std::size_t>(y), height - 1);
           const double depth = y - static_cast<double>(row);
           cells[row * width + column] += static_cast<float>(dx * (1 - depth));
           cells[(row + 1) * width + column] += static_cast<float>(dx * depth);
@@ -85,14 +90,16 @@ void distance(benchmark::State& state, float size) {
     for (const NamedOutline& outline : ascii_outlines()) {
       const PixelRect cell = cell_of(outline.contours, size, kReach);
       out.resize(pixels(cell));
-      GRAFEMA_VERIFY(state, rasterize_distance(outline.contours, map, cell, kReach, out, scratch).has_value());
+      GRAFEMA_VERIFY(state,
+                     rasterize_distance(outline.contours, map, cell, kReach, out, scratch).has_value());
       GRAFEMA_VERIFY(state, out[0] < 0);
     }
   }
   state.SetItemsProcessed(static_cast<std::int64_t>(state.iterations() * ascii_outlines().size()));
 }
 
-/// A one-sided linear-time transform of a mask of the same cell: two passes of lower envelopes, columns then rows.
+/// A one-sided linear-time transform of a mask of the same cell: two passes of lower envelopes, columns then
+/// rows.
 void distance_floor(benchmark::State& state, float size) {
   std::vector<float> squared;
   std::vector<int> hull;
@@ -103,7 +110,9 @@ void distance_floor(benchmark::State& state, float size) {
     std::size_t k = 0;
     hull[0] = 0, cuts[0] = -1e20F, cuts[1] = 1e20F;
     const auto meet = [&](int p, int q) {
-      return ((line[static_cast<std::size_t>(q)] + static_cast<float>(q * q)) - (line[static_cast<std::size_t>(p)] + static_cast<float>(p * p))) / static_cast<float>(2 * (q - p));
+      return ((line[static_cast<std::size_t>(q)] + static_cast<float>(q * q)) -
+              (line[static_cast<std::size_t>(p)] + static_cast<float>(p * p))) /
+             static_cast<float>(2 * (q - p));
     };
     for (int q = 1; q < static_cast<int>(count); ++q) {
       float s = meet(hull[k], q);
@@ -139,14 +148,17 @@ void channels(benchmark::State& state, float size) {
     for (const NamedOutline& outline : ascii_outlines()) {
       const PixelRect cell = cell_of(outline.contours, size, kReach);
       out.resize(pixels(cell) * 4);
-      GRAFEMA_VERIFY(state, rasterize_distance_channels(outline.contours, map, cell, kReach, out, scratch, 255).has_value());
+      GRAFEMA_VERIFY(
+          state,
+          rasterize_distance_channels(outline.contours, map, cell, kReach, out, scratch, 255).has_value());
       GRAFEMA_VERIFY(state, out[3] < 0);
     }
   }
   state.SetItemsProcessed(static_cast<std::int64_t>(state.iterations() * ascii_outlines().size()));
 }
 
-/// Uniting outlines that have no overlaps is the price of finding that out, against making their coverage at 32 px.
+/// Uniting outlines that have no overlaps is the price of finding that out, against making their coverage at
+/// 32 px.
 void unite_ascii(benchmark::State& state) {
   std::vector<Contours> plain;
   for (const NamedOutline& outline : ascii_outlines()) {

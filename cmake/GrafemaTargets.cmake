@@ -11,6 +11,10 @@ function(grafema_flags target)
   # No fused multiply-add: stored results are the same bits on every machine.
   target_compile_options(${target} PRIVATE -ffp-contract=off -Wall -Wextra -Wpedantic -Wconversion -Wshadow
     -Wnon-virtual-dtor -Wold-style-cast -Wno-missing-field-initializers)
+  # g++ 12 sees overlaps in std::string that cannot be (GCC bug 105329).
+  if(CMAKE_CXX_COMPILER_ID STREQUAL "GNU" AND CMAKE_CXX_COMPILER_VERSION VERSION_LESS 13)
+    target_compile_options(${target} PRIVATE -Wno-restrict)
+  endif()
   if(GRAFEMA_WARNINGS_AS_ERRORS)
     target_compile_options(${target} PRIVATE -Werror)
   endif()

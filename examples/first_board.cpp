@@ -2,9 +2,9 @@
 // Opens a face, measures, centers, draws and saves: the first board of a game, from font file to PNG.
 #include <cstdio>
 
-#include "grafema/files/files.hpp"
 #include "grafema/draw/paint.hpp"
 #include "grafema/draw/placement.hpp"
+#include "grafema/files/files.hpp"
 
 int main(int argc, char** argv) {
   using namespace grafema;
@@ -18,7 +18,8 @@ int main(int argc, char** argv) {
   ShapeCache cache;
   Paragraph words;
   Notes notes;
-  const TextStyle style{.size = 48, .align = TextAlign::center};  // 48 is four times 12: the pixel face stays crisp
+  const TextStyle style{.size = 48,
+                        .align = TextAlign::center};  // 48 is four times 12: the pixel face stays crisp
   if (!lay_out(stack, "4 Lantern\nFoxglove Cross", style, cache, words, &notes)) return 1;
   std::printf("%.0f x %.0f pixels\n", static_cast<double>(words.advance_box.width()),
               static_cast<double>(words.advance_box.height()));

@@ -6,11 +6,11 @@
 
 #include <cstdio>
 
-#include "grafema/unicode/character_sets.hpp"
-#include "grafema/files/files.hpp"
+#include "grafema/atlas/atlas.hpp"
 #include "grafema/atlas/bake.hpp"
 #include "grafema/draw/emit.hpp"
-#include "grafema/atlas/atlas.hpp"
+#include "grafema/files/files.hpp"
+#include "grafema/unicode/character_sets.hpp"
 
 using namespace grafema;
 
@@ -32,8 +32,14 @@ void NightScene::move(double seconds) {
   street_.move(seconds);
   for (std::size_t i = 0; i < street_.trams.size(); ++i) {
     const Tram& tram = street_.trams[i];
-    place(*names_[i], {.anchor = {0.5F, 1}, .kind = PlaceKind::facing, .world_per_pixel = 0.012F, .world = translation(tram.x, 3.55F, tram.z)});
-    place(*numbers_[i], {.anchor = {0.5F, 0.5F}, .kind = PlaceKind::world, .world_per_pixel = 0.008F, .world = translation(tram.x, 2.72F, tram.z + 1.53F)});
+    place(*names_[i], {.anchor = {0.5F, 1},
+                       .kind = PlaceKind::facing,
+                       .world_per_pixel = 0.012F,
+                       .world = translation(tram.x, 3.55F, tram.z)});
+    place(*numbers_[i], {.anchor = {0.5F, 0.5F},
+                         .kind = PlaceKind::world,
+                         .world_per_pixel = 0.008F,
+                         .world = translation(tram.x, 2.72F, tram.z + 1.53F)});
   }
   const int minutes = 23 * 60 + 4 + static_cast<int>(seconds / 60), late = 3 + static_cast<int>(seconds / 30);
   char text[32];
@@ -70,13 +76,18 @@ Label* NightScene::add(std::vector<Label*>& list, const char* text, const char* 
 }
 
 void NightScene::place(Label& label, const Placement& placement) {
-  if (const auto placed = label.set_placement(placement); !placed) std::fprintf(stderr, "%s\n", describe(placed.error()).c_str());
+  if (const auto placed = label.set_placement(placement); !placed) {
+    std::fprintf(stderr, "%s\n", describe(placed.error()).c_str());
+  }
 }
 
 void NightScene::make_signs() {
   for (const Sign& sign : street_.signs) {
     Label* label = add(world_, sign.text, sign.late ? "sign-late" : "sign", 48);
-    place(*label, {.anchor = {0.5F, 0.5F}, .kind = PlaceKind::world, .world_per_pixel = 0.009F, .world = sign.label_plane()});
+    place(*label, {.anchor = {0.5F, 0.5F},
+                   .kind = PlaceKind::world,
+                   .world_per_pixel = 0.009F,
+                   .world = sign.label_plane()});
   }
 }
 
@@ -100,9 +111,12 @@ void NightScene::make_hud() {
 void NightScene::show(OpenGLRenderer& renderer, std::vector<Label*>& labels, const View& view) {
   QuadList list{quads_, batches_, layers_};
   for (int round = 0; round < 2; ++round) {  // the second with the room that the first asked for
-    if (const auto emitted = emit_quads(context_, labels, view, list, &notes_); !emitted) std::fprintf(stderr, "%s\n", describe(emitted.error()).c_str());
+    if (const auto emitted = emit_quads(context_, labels, view, list, &notes_); !emitted) {
+      std::fprintf(stderr, "%s\n", describe(emitted.error()).c_str());
+    }
     if (list.complete()) break;
-    quads_.resize(list.quads_needed), batches_.resize(list.batches_needed), layers_.resize(list.layers_needed);
+    quads_.resize(list.quads_needed), batches_.resize(list.batches_needed),
+        layers_.resize(list.layers_needed);
     list = {quads_, batches_, layers_};
   }
   renderer.draw(list, Blending::linear);

@@ -1,17 +1,19 @@
 // SPDX-License-Identifier: MIT
-// The labels of the night scene: signs that lie in the street, names that follow trams, and a HUD on the glass.
+// The labels of the night scene: signs that lie in the street, names that follow trams, and a HUD on the
+// glass.
 #pragma once
 
 #include <memory>
 #include <string_view>
 #include <vector>
 
-#include "grafema/render/opengl_renderer.hpp"
 #include "grafema/atlas/atlas.hpp"
 #include "grafema/draw/label.hpp"
+#include "grafema/render/opengl_renderer.hpp"
 #include "street.hpp"
 
-/// A bold sans where the system has one, else the face of the library, baked once: one page of distances serves all sizes.
+/// A bold sans where the system has one, else the face of the library, baked once: one page of distances
+/// serves all sizes.
 std::shared_ptr<const grafema::Atlas> bake_letters(grafema::FontStack& fonts);
 
 /// Needs a current OpenGL context as long as it lives.
@@ -33,7 +35,8 @@ class NightScene {
   void make_signs();
   void make_trams();
   void make_hud();
-  void show(grafema::OpenGLRenderer& renderer, std::vector<grafema::Label*>& labels, const grafema::View& view);
+  void show(grafema::OpenGLRenderer& renderer, std::vector<grafema::Label*>& labels,
+            const grafema::View& view);
 
   grafema::TextContext& context_;
   Street street_;

@@ -1,21 +1,21 @@
 // SPDX-License-Identifier: MIT
-// A street of Quillmere at night: station signs in perspective, trams with driver names that follow them, and a HUD.
-// Opens a window; with --frames N --shot PNG it draws N frames without one and saves the last.
+// A street of Quillmere at night: station signs in perspective, trams with driver names that follow them, and
+// a HUD. Opens a window; with --frames N --shot PNG it draws N frames without one and saves the last.
 #define GLFW_INCLUDE_NONE
 #include <GLFW/glfw3.h>
 #include <epoxy/gl.h>
 
+#include <algorithm>
 #include <cstdio>
 #include <cstdlib>
 #include <cstring>
-#include <algorithm>
 #include <memory>
 #include <string>
 
+#include "grafema/atlas/atlas_source.hpp"
 #include "grafema/files/files.hpp"
 #include "grafema/render/opengl_offscreen.hpp"
 #include "grafema/render/opengl_renderer.hpp"
-#include "grafema/atlas/atlas_source.hpp"
 #include "night_labels.hpp"
 
 namespace {
@@ -27,7 +27,8 @@ void draw_frame(NightScene& scene, OpenGLRenderer& renderer, const View& view, d
   scene.draw(renderer, view);
 }
 
-int draw_headless(TextContext& context, const std::string& looks, const View& view, int frames, const char* shot) {
+int draw_headless(TextContext& context, const std::string& looks, const View& view, int frames,
+                  const char* shot) {
   auto offscreen = OpenGLOffscreen::make(static_cast<int>(view.width), static_cast<int>(view.height));
   if (!offscreen) return std::fprintf(stderr, "%s\n", describe(offscreen.error()).c_str()), 1;
   offscreen->add_depth();
@@ -38,29 +39,37 @@ int draw_headless(TextContext& context, const std::string& looks, const View& vi
   scene.report();
   const auto saved = save_png(shot, offscreen->read());
   if (!saved) std::fprintf(stderr, "%s\n", describe(saved.error()).c_str());
-  for (const std::string& complaint : offscreen->complaints()) std::fprintf(stderr, "OpenGL: %s\n", complaint.c_str());
+  for (const std::string& complaint : offscreen->complaints()) {
+    std::fprintf(stderr, "OpenGL: %s\n", complaint.c_str());
+  }
   return saved && offscreen->complaints().empty() ? 0 : 1;
 }
 
 int draw_in_window(TextContext& context, const std::string& looks, View view, int frames) {
-  if (glfwInit() == GLFW_FALSE) return std::fprintf(stderr, "no window system; try --frames 60 --shot night.png\n"), 1;
+  if (glfwInit() == GLFW_FALSE) {
+    return std::fprintf(stderr, "no window system; try --frames 60 --shot night.png\n"), 1;
+  }
   glfwWindowHint(GLFW_CONTEXT_VERSION_MAJOR, 3);
   glfwWindowHint(GLFW_CONTEXT_VERSION_MINOR, 3);
   glfwWindowHint(GLFW_OPENGL_PROFILE, GLFW_OPENGL_CORE_PROFILE);
   glfwWindowHint(GLFW_SRGB_CAPABLE, GLFW_TRUE);
-  GLFWwindow* window = glfwCreateWindow(static_cast<int>(view.width), static_cast<int>(view.height), "Last Tram to Quillmere", nullptr, nullptr);
+  GLFWwindow* window = glfwCreateWindow(static_cast<int>(view.width), static_cast<int>(view.height),
+                                        "Last Tram to Quillmere", nullptr, nullptr);
   if (window == nullptr) return std::fprintf(stderr, "no window with OpenGL 3.3\n"), 1;
   glfwMakeContextCurrent(window);
   glEnable(GL_FRAMEBUFFER_SRGB);
   int drawn = 0;
   {
     auto renderer = OpenGLRenderer::make();
-    if (!renderer || !renderer->sync(context.source())) return std::fprintf(stderr, "no OpenGL renderer\n"), 1;
+    if (!renderer || !renderer->sync(context.source())) {
+      return std::fprintf(stderr, "no OpenGL renderer\n"), 1;
+    }
     NightScene scene(context, looks);
     while (glfwWindowShouldClose(window) == GLFW_FALSE && (frames == 0 || drawn < frames)) {
       int width = 0, height = 0;
       glfwGetFramebufferSize(window, &width, &height);
-      view.width = static_cast<float>(std::max(width, 1)), view.height = static_cast<float>(std::max(height, 1));
+      view.width = static_cast<float>(std::max(width, 1)),
+      view.height = static_cast<float>(std::max(height, 1));
       glViewport(0, 0, width, height);
       draw_frame(scene, *renderer, view, frames > 0 ? drawn / 60.0 : glfwGetTime());
       glfwSwapBuffers(window);
@@ -88,5 +97,6 @@ int main(int argc, char** argv) {
   if (!looks) return std::fprintf(stderr, "%s\n", describe(looks.error()).c_str()), 1;
   TextContext context(fonts, std::make_shared<AtlasSource>(atlas));
   const View view{.width = 1280, .height = 800, .safe = {24, 20, 24, 20}};
-  return shot != nullptr ? draw_headless(context, *looks, view, std::max(frames, 1), shot) : draw_in_window(context, *looks, view, frames);
+  return shot != nullptr ? draw_headless(context, *looks, view, std::max(frames, 1), shot)
+                         : draw_in_window(context, *looks, view, frames);
 }

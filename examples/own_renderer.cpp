@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// The quads of a label drawn by an OpenGL loop of your own: none of the library's renderers, a shader of twenty lines.
+// The quads of a label drawn by an OpenGL loop of your own: none of the library's renderers, a shader of
+// twenty lines.
 #include <epoxy/gl.h>
 
 #include <cstddef>
@@ -7,13 +8,13 @@
 #include <memory>
 #include <vector>
 
-#include "grafema/unicode/character_sets.hpp"
-#include "grafema/files/files.hpp"
-#include "grafema/render/opengl_offscreen.hpp"
-#include "grafema/draw/quads.hpp"
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/atlas/bake.hpp"
 #include "grafema/draw/emit.hpp"
+#include "grafema/draw/quads.hpp"
+#include "grafema/files/files.hpp"
+#include "grafema/render/opengl_offscreen.hpp"
+#include "grafema/unicode/character_sets.hpp"
 
 using namespace grafema;
 
@@ -44,7 +45,8 @@ void main() {
 
 GLuint make_program() {
   const GLuint program = glCreateProgram();
-  for (const auto& [type, text] : {std::pair(GL_VERTEX_SHADER, kVertex), std::pair(GL_FRAGMENT_SHADER, kFragment)}) {
+  for (const auto& [type, text] :
+       {std::pair(GL_VERTEX_SHADER, kVertex), std::pair(GL_FRAGMENT_SHADER, kFragment)}) {
     const GLuint shader = glCreateShader(static_cast<GLenum>(type));
     glShaderSource(shader, 1, &text, nullptr);
     glCompileShader(shader);
@@ -69,11 +71,16 @@ void draw(const QuadList& list) {
   GLuint array = 0, buffer = 0;
   glGenVertexArrays(1, &array), glBindVertexArray(array);
   glGenBuffers(1, &buffer), glBindBuffer(GL_ARRAY_BUFFER, buffer);
-  glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(list.quad_count * sizeof(GlyphQuad)), list.quads.data(), GL_STREAM_DRAW);
-  const std::pair<GLenum, std::size_t> fields[] = {{GL_FLOAT, offsetof(GlyphQuad, origin)}, {GL_FLOAT, offsetof(GlyphQuad, across)}, {GL_FLOAT, offsetof(GlyphQuad, down)}, {GL_UNSIGNED_SHORT, offsetof(GlyphQuad, cell)}};
+  glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(list.quad_count * sizeof(GlyphQuad)),
+               list.quads.data(), GL_STREAM_DRAW);
+  const std::pair<GLenum, std::size_t> fields[] = {{GL_FLOAT, offsetof(GlyphQuad, origin)},
+                                                   {GL_FLOAT, offsetof(GlyphQuad, across)},
+                                                   {GL_FLOAT, offsetof(GlyphQuad, down)},
+                                                   {GL_UNSIGNED_SHORT, offsetof(GlyphQuad, cell)}};
   for (GLuint i = 0; i < 4; ++i) {
     glEnableVertexAttribArray(i);
-    glVertexAttribPointer(i, 4, fields[i].first, GL_FALSE, sizeof(GlyphQuad), reinterpret_cast<const void*>(fields[i].second));
+    glVertexAttribPointer(i, 4, fields[i].first, GL_FALSE, sizeof(GlyphQuad),
+                          reinterpret_cast<const void*>(fields[i].second));
     glVertexAttribDivisor(i, 1);
   }
   glEnable(GL_BLEND);
@@ -94,7 +101,9 @@ int main(int argc, char** argv) {
   TextContext context(FontStack{recipe.faces[0]}, source);
   Label label(context, "4 Lantern  23:04");
   const View view{.width = 640, .height = 160};
-  if (!label.set_size(60) || !label.set_placement({.at = {320, 80}, .anchor = {0.5F, 0.5F}, .rotate = -4})) return 1;
+  if (!label.set_size(60) || !label.set_placement({.at = {320, 80}, .anchor = {0.5F, 0.5F}, .rotate = -4})) {
+    return 1;
+  }
 
   Label* const labels[] = {&label};
   std::vector<GlyphQuad> quads(64);
@@ -110,5 +119,8 @@ int main(int argc, char** argv) {
   glUniform1f(glGetUniformLocation(program, "reach"), list.layers[0].reach);
   send_page(*source);
   draw(list);
-  return save_png(argc > 1 ? argv[1] : "own_renderer.png", offscreen->read()) && offscreen->complaints().empty() ? 0 : 1;
+  return save_png(argc > 1 ? argv[1] : "own_renderer.png", offscreen->read()) &&
+                 offscreen->complaints().empty()
+             ? 0
+             : 1;
 }

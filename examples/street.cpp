@@ -28,10 +28,13 @@ Matrix4 turn_about_y(float degrees) {
 
 Matrix4 perspective(float degrees, float aspect, float near, float far) {
   const float f = 1 / std::tan(degrees * 3.14159265F / 360);
-  return {{f / aspect, 0, 0, 0, 0, f, 0, 0, 0, 0, (far + near) / (near - far), -1, 0, 0, 2 * far * near / (near - far), 0}};
+  return {{f / aspect, 0, 0, 0, 0, f, 0, 0, 0, 0, (far + near) / (near - far), -1, 0, 0,
+           2 * far * near / (near - far), 0}};
 }
 
-Matrix4 Sign::label_plane() const { return multiplied(multiplied(translation(x, y, z), turn_about_y(degrees)), translation(0, 0, 0.03F)); }
+Matrix4 Sign::label_plane() const {
+  return multiplied(multiplied(translation(x, y, z), turn_about_y(degrees)), translation(0, 0, 0.03F));
+}
 
 namespace {
 
@@ -76,9 +79,16 @@ unsigned scattered(unsigned a, unsigned b) {
 }  // namespace
 
 Street::Street() {
-  signs = {{"Foxglove Cross", 0, 5.3F, -7, 0}, {"Tinker\xE2\x80\x99s Weir", -kWall + 0.12F, 2.6F, -2.4F, 90, true}, {"Saltglass Quay", kWall - 0.12F, 2.6F, -4.4F, -90},
-           {"Pale Orchard", -kWall + 0.12F, 2.6F, -10, 90}, {"Ninth Lantern", kWall - 0.12F, 2.6F, -14, -90}, {"Marrow Hill", 0, 6.2F, -26, 0}, {"Caf\xC3\xA9 Orv\xC3\xA9lie", -kWall + 0.12F, 2.6F, -20, 90}};
-  trams = {{"4", "Ilse Varga", 1.7F, -9, 2.0F}, {"12", "Tomek Oyelaran", -1.7F, -16, -1.6F}, {"N1", "Wren Achterberg", 1.7F, -34, 2.4F}};
+  signs = {{"Foxglove Cross", 0, 5.3F, -7, 0},
+           {"Tinker\xE2\x80\x99s Weir", -kWall + 0.12F, 2.6F, -2.4F, 90, true},
+           {"Saltglass Quay", kWall - 0.12F, 2.6F, -4.4F, -90},
+           {"Pale Orchard", -kWall + 0.12F, 2.6F, -10, 90},
+           {"Ninth Lantern", kWall - 0.12F, 2.6F, -14, -90},
+           {"Marrow Hill", 0, 6.2F, -26, 0},
+           {"Caf\xC3\xA9 Orv\xC3\xA9lie", -kWall + 0.12F, 2.6F, -20, 90}};
+  trams = {{"4", "Ilse Varga", 1.7F, -9, 2.0F},
+           {"12", "Tomek Oyelaran", -1.7F, -16, -1.6F},
+           {"N1", "Wren Achterberg", 1.7F, -34, 2.4F}};
   build_ground();
   build_walls();
   build_signs();
@@ -103,7 +113,8 @@ void Street::quad(const Vertex& a, const Vertex& b, const Vertex& c, const Verte
 }
 
 /// An upright rectangle over a line of the ground.
-void Street::upright(float x0, float z0, float x1, float z1, float bottom, float top, float r, float g, float b) {
+void Street::upright(float x0, float z0, float x1, float z1, float bottom, float top, float r, float g,
+                     float b) {
   quad({x0, bottom, z0, r, g, b}, {x1, bottom, z1, r, g, b}, {x1, top, z1, r, g, b}, {x0, top, z0, r, g, b});
 }
 
@@ -113,26 +124,42 @@ void Street::build_ground() {
   };
   strip(-kWall, kWall, 0, 0.016F, 0.018F, 0.026F);
   for (const float track : {-1.7F, 1.7F}) {
-    for (const float rail : {-0.55F, 0.55F}) strip(track + rail - 0.04F, track + rail + 0.04F, 0.01F, 0.10F, 0.10F, 0.12F);
+    for (const float rail : {-0.55F, 0.55F}) {
+      strip(track + rail - 0.04F, track + rail + 0.04F, 0.01F, 0.10F, 0.10F, 0.12F);
+    }
   }
-  for (const float side : {-1.0F, 1.0F}) strip(side * kWall - 0.9F * (side > 0), side * kWall + 0.9F * (side < 0), 0.02F, 0.035F, 0.035F, 0.045F);
+  for (const float side : {-1.0F, 1.0F}) {
+    strip(side * kWall - 0.9F * (side > 0), side * kWall + 0.9F * (side < 0), 0.02F, 0.035F, 0.035F, 0.045F);
+  }
 }
 
 void Street::build_walls() {
   for (int side = 0; side < 2; ++side) {
     const float x = side == 0 ? -kWall : kWall, in = side == 0 ? 0.02F : -0.02F;
     for (int house = 0; house < 16; ++house) {
-      const float z0 = kNear - static_cast<float>(house) * 6, z1 = z0 - 6, tone = 0.6F + static_cast<float>(scattered(static_cast<unsigned>(house), static_cast<unsigned>(side)) % 40) / 100;
-      const float height = 8 + static_cast<float>(scattered(static_cast<unsigned>(house) + 7, static_cast<unsigned>(side)) % 5);
+      const float z0 = kNear - static_cast<float>(house) * 6, z1 = z0 - 6,
+                  tone =
+                      0.6F + static_cast<float>(
+                                 scattered(static_cast<unsigned>(house), static_cast<unsigned>(side)) % 40) /
+                                 100;
+      const float height =
+          8 +
+          static_cast<float>(scattered(static_cast<unsigned>(house) + 7, static_cast<unsigned>(side)) % 5);
       upright(x, z0, x, z1, 0, height, 0.034F * tone, 0.030F * tone, 0.046F * tone);
       for (int floor = 0; floor < 3; ++floor) {
         for (int column = 0; column < 3; ++column) {
-          const bool lit = scattered(static_cast<unsigned>(house * 9 + floor * 3 + column), static_cast<unsigned>(side) + 11) % 3 == 0;
-          const float z = z0 - 0.9F - static_cast<float>(column) * 1.8F, y = 3.6F + static_cast<float>(floor) * 1.9F;
-          upright(x + in, z, x + in, z - 0.9F, y, y + 1.2F, lit ? 0.75F : 0.012F, lit ? 0.42F : 0.014F, lit ? 0.13F : 0.026F);
+          const bool lit = scattered(static_cast<unsigned>(house * 9 + floor * 3 + column),
+                                     static_cast<unsigned>(side) + 11) %
+                               3 ==
+                           0;
+          const float z = z0 - 0.9F - static_cast<float>(column) * 1.8F,
+                      y = 3.6F + static_cast<float>(floor) * 1.9F;
+          upright(x + in, z, x + in, z - 0.9F, y, y + 1.2F, lit ? 0.75F : 0.012F, lit ? 0.42F : 0.014F,
+                  lit ? 0.13F : 0.026F);
         }
       }
-      upright(x + in * 2, z0 - 5.9F, x + in * 2, z0 - 5.75F, 3.0F, 3.3F, 1.0F, 0.75F, 0.35F);  // a lantern between houses
+      upright(x + in * 2, z0 - 5.9F, x + in * 2, z0 - 5.75F, 3.0F, 3.3F, 1.0F, 0.75F,
+              0.35F);  // a lantern between houses
     }
   }
 }
@@ -141,7 +168,8 @@ void Street::build_signs() {
   for (const Sign& sign : signs) {
     const Matrix4 plane = multiplied(translation(sign.x, sign.y, sign.z), turn_about_y(sign.degrees));
     const auto corner = [&plane](float u, float v) {
-      return Vertex{plane.m[0] * u + plane.m[12], plane.m[13] + v, plane.m[2] * u + plane.m[14], 0.012F, 0.03F, 0.05F};
+      return Vertex{
+          plane.m[0] * u + plane.m[12], plane.m[13] + v, plane.m[2] * u + plane.m[14], 0.012F, 0.03F, 0.05F};
     };
     quad(corner(-2.2F, -0.45F), corner(2.2F, -0.45F), corner(2.2F, 0.45F), corner(-2.2F, 0.45F));
   }
@@ -155,14 +183,17 @@ void Street::build_trams() {
     upright(left, front, left, back, 0.3F, 3.0F, 0.12F, 0.020F, 0.018F);
     upright(right, front, right, back, 0.3F, 3.0F, 0.12F, 0.020F, 0.018F);
     upright(left + 0.15F, front + 0.01F, right - 0.15F, front + 0.01F, 1.5F, 2.45F, 0.55F, 0.42F, 0.20F);
-    for (const float lamp : {left + 0.25F, right - 0.45F}) upright(lamp, front + 0.01F, lamp + 0.2F, front + 0.01F, 0.7F, 0.9F, 1.0F, 0.95F, 0.75F);
+    for (const float lamp : {left + 0.25F, right - 0.45F}) {
+      upright(lamp, front + 0.01F, lamp + 0.2F, front + 0.01F, 0.7F, 0.9F, 1.0F, 0.95F, 0.75F);
+    }
     for (const float side : {left - 0.01F, right + 0.01F}) {
       for (int window = 0; window < 4; ++window) {
         const float z = front - 0.5F - static_cast<float>(window) * 1.6F;
         upright(side, z, side, z - 1.2F, 1.5F, 2.4F, 0.6F, 0.45F, 0.2F);
       }
     }
-    quad({left, 3, front, 0.05F, 0.01F, 0.01F}, {right, 3, front, 0.05F, 0.01F, 0.01F}, {right, 3, back, 0.05F, 0.01F, 0.01F}, {left, 3, back, 0.05F, 0.01F, 0.01F});
+    quad({left, 3, front, 0.05F, 0.01F, 0.01F}, {right, 3, front, 0.05F, 0.01F, 0.01F},
+         {right, 3, back, 0.05F, 0.01F, 0.01F}, {left, 3, back, 0.05F, 0.01F, 0.01F});
   }
 }
 
@@ -193,10 +224,12 @@ void Street::draw(const grafema::View& view) {
   glUniformMatrix4fv(glGetUniformLocation(program_, "projection"), 1, GL_FALSE, view.projection.m.data());
   glBindVertexArray(array_);
   glBindBuffer(GL_ARRAY_BUFFER, buffer_);
-  glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(vertices_.size() * sizeof(Vertex)), vertices_.data(), GL_STREAM_DRAW);
+  glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(vertices_.size() * sizeof(Vertex)), vertices_.data(),
+               GL_STREAM_DRAW);
   glEnableVertexAttribArray(0);
   glEnableVertexAttribArray(1);
   glVertexAttribPointer(0, 3, GL_FLOAT, GL_FALSE, sizeof(Vertex), nullptr);
-  glVertexAttribPointer(1, 3, GL_FLOAT, GL_FALSE, sizeof(Vertex), reinterpret_cast<const void*>(3 * sizeof(float)));
+  glVertexAttribPointer(1, 3, GL_FLOAT, GL_FALSE, sizeof(Vertex),
+                        reinterpret_cast<const void*>(3 * sizeof(float)));
   glDrawArrays(GL_TRIANGLES, 0, static_cast<GLsizei>(vertices_.size()));
 }

@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: MIT
 // Any text as an atlas' descriptor, over a page that is there; what loads can be laid out and drawn from.
-#include "grafema/files/files.hpp"
-#include "grafema/atlas/glyph_source.hpp"
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/atlas/bake.hpp"
+#include "grafema/atlas/glyph_source.hpp"
+#include "grafema/files/files.hpp"
 #include "input.hpp"
 
 namespace {
@@ -32,7 +32,8 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     fuzz::require(g.strike < atlas->strikes.size() && g.phase < 4);
     if (!g.page) continue;
     const Image& image = atlas->pages[*g.page].image;
-    fuzz::require(g.cell.x >= 0 && g.cell.y >= 0 && g.cell.width > 0 && g.cell.height > 0 && g.cell.x + g.cell.width <= image.width() && g.cell.y + g.cell.height <= image.height());
+    fuzz::require(g.cell.x >= 0 && g.cell.y >= 0 && g.cell.width > 0 && g.cell.height > 0 &&
+                  g.cell.x + g.cell.width <= image.width() && g.cell.y + g.cell.height <= image.height());
   }
   AtlasSource source(atlas);
   const FontStack stack = atlas_stack(atlas);
@@ -42,7 +43,9 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     std::vector<Sprite> sprites(keys.size());
     source.resolve(keys, sprites);
     float sum = 0;
-    for (std::size_t i = 0; i + 1 < keys.size(); ++i) sum += face->kerning(keys[i].glyph, keys[i + 1].glyph, Tag{});
+    for (std::size_t i = 0; i + 1 < keys.size(); ++i) {
+      sum += face->kerning(keys[i].glyph, keys[i + 1].glyph, Tag{});
+    }
     fuzz::require(sum == sum);
   }
   return 0;

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// Any bytes as COLR, CPAL (the first byte says which): paint graphs whose children come later, layers, palettes.
+// Any bytes as COLR, CPAL (the first byte says which): paint graphs whose children come later, layers,
+// palettes.
 #include "font/color/color_tables.hpp"
 #include "input.hpp"
 
@@ -18,7 +19,9 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     if (!graph || !*graph) continue;
     fuzz::require(!(*graph)->paints.empty() && (*graph)->paints.size() <= 16384);
     for (std::size_t i = 0; i < (*graph)->paints.size(); ++i) {
-      for (const std::uint32_t child : (*graph)->paints[i].children) fuzz::require(child > i && child < (*graph)->paints.size());
+      for (const std::uint32_t child : (*graph)->paints[i].children) {
+        fuzz::require(child > i && child < (*graph)->paints.size());
+      }
     }
   }
   return 0;

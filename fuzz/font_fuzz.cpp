@@ -1,11 +1,12 @@
 // SPDX-License-Identifier: MIT
-// Any bytes as a font file: every glyph of every face and of an instance, kerning, names, layout, color, coverage.
+// Any bytes as a font file: every glyph of every face and of an instance, kerning, names, layout, color,
+// coverage.
 #include <algorithm>
 
 #include "grafema/font/family.hpp"
 #include "grafema/font/license.hpp"
-#include "grafema/raster/raster.hpp"
 #include "grafema/font/reachable.hpp"
+#include "grafema/raster/raster.hpp"
 #include "input.hpp"
 
 namespace {
@@ -20,12 +21,16 @@ void use_outlines(const Face& face) {
   const std::uint32_t count = std::min(face.glyph_count(), 1000U);
   for (std::uint32_t glyph = 0; glyph < count; ++glyph) {
     if (face.read_outline(GlyphId{glyph}, outline) && glyph < 20) {
-      (void)rasterize_coverage(outline, glyph_transform(16 / face.units_per_em(), {8, 24}), {0, 0, 32, 32}, area, scratch);
+      (void)rasterize_coverage(outline, glyph_transform(16 / face.units_per_em(), {8, 24}), {0, 0, 32, 32},
+                               area, scratch);
       for (const float v : area) require(v >= 0 && v <= 1);
     }
     const GlyphId other{(glyph * 7) % count};
     const float kern = face.kerning(GlyphId{glyph}, other, tag("latn"));
-    if (face.kerning_source() == KerningSource::gpos) require(kern == face.pair_adjustment(GlyphId{glyph}, other, tag("latn")).first.x_advance || kern != kern);
+    if (face.kerning_source() == KerningSource::gpos) {
+      require(kern == face.pair_adjustment(GlyphId{glyph}, other, tag("latn")).first.x_advance ||
+              kern != kern);
+    }
     (void)face.vertical_origin(GlyphId{glyph});
     (void)face.vertical_advance(GlyphId{glyph});
     (void)face.glyph_name(GlyphId{glyph});
@@ -44,7 +49,9 @@ void use(const Face& face) {
     require(glyph != kMissingGlyph && index_of(glyph) < face.glyph_count());
     if (characters.size() < 64) characters.push_back(character);
   }
-  for (const GlyphId glyph : reachable_glyphs(face, characters)) require(index_of(glyph) < face.glyph_count());
+  for (const GlyphId glyph : reachable_glyphs(face, characters)) {
+    require(index_of(glyph) < face.glyph_count());
+  }
   (void)read_license(face.names(), face.facts());
   (void)style_of(face);
   (void)face.palettes();

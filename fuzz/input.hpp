@@ -13,8 +13,12 @@ namespace grafema::fuzz {
 
 constexpr std::size_t kMostBytes = 1 << 18;
 
-inline std::span<const std::byte> bytes_of(const std::uint8_t* data, std::size_t size) { return std::as_bytes(std::span(data, size)); }
-inline detail::TableView table_of(const char* name, std::span<const std::byte> bytes) { return {tag(name), bytes}; }
+inline std::span<const std::byte> bytes_of(const std::uint8_t* data, std::size_t size) {
+  return std::as_bytes(std::span(data, size));
+}
+inline detail::TableView table_of(const char* name, std::span<const std::byte> bytes) {
+  return {tag(name), bytes};
+}
 
 /// Fast and wrong is wrong: a broken promise counts as a crash.
 inline void require(bool holds) {

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// Any bytes as GSUB, GPOS or GDEF (the first byte says which): every lookup, and compiled kerning against plain kerning.
+// Any bytes as GSUB, GPOS or GDEF (the first byte says which): every lookup, and compiled kerning against
+// plain kerning.
 #include <algorithm>
 
 #include "font/layout/pair_kerning.hpp"
@@ -40,9 +41,15 @@ void use_positions(const LayoutTable& table) {
       if (const auto* contexts = std::get_if<ContextRules>(&rule)) use_contexts(*contexts);
       for (std::uint32_t g = 0; g < kGlyphs; ++g) {
         if (const auto* single = std::get_if<SingleAdjustment>(&rule)) (void)single->find(GlyphId{g});
-        if (const auto* cursive = std::get_if<CursiveAttachment>(&rule)) (void)cursive->entry(GlyphId{g}), (void)cursive->exit(GlyphId{g});
-        if (const auto* mark = std::get_if<MarkAttachment>(&rule)) (void)mark->find(GlyphId{g}, GlyphId{g / 2}, 1);
-        if (const auto* pair = std::get_if<PairAdjustments>(&rule)) (void)pair->find(GlyphId{g}, GlyphId{g / 2}, 12);
+        if (const auto* cursive = std::get_if<CursiveAttachment>(&rule)) {
+          (void)cursive->entry(GlyphId{g}), (void)cursive->exit(GlyphId{g});
+        }
+        if (const auto* mark = std::get_if<MarkAttachment>(&rule)) {
+          (void)mark->find(GlyphId{g}, GlyphId{g / 2}, 1);
+        }
+        if (const auto* pair = std::get_if<PairAdjustments>(&rule)) {
+          (void)pair->find(GlyphId{g}, GlyphId{g / 2}, 12);
+        }
       }
     }
   }

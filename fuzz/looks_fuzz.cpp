@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: MIT
 // Any text as a looks file: what is read can be asked for its reach.
-#include "grafema/files/files.hpp"
 #include "grafema/draw/look_painter.hpp"
+#include "grafema/files/files.hpp"
 #include "input.hpp"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {

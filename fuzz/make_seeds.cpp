@@ -1,12 +1,13 @@
 // SPDX-License-Identifier: MIT
-// Writes fuzz/seeds: small right inputs for every target, from which fuzzing starts. Run by hand when a target changes.
+// Writes fuzz/seeds: small right inputs for every target, from which fuzzing starts. Run by hand when a
+// target changes.
 #include <filesystem>
 #include <fstream>
 #include <string>
 
 #include "grafema/atlas/atlas.hpp"
-#include "grafema/files/files.hpp"
 #include "grafema/atlas/bake.hpp"
+#include "grafema/files/files.hpp"
 
 #include "support/bytes.hpp"
 #include "support/cff_builder.hpp"
@@ -27,56 +28,137 @@ std::string root;
 
 void write(const std::string& target, const std::string& name, const Table& bytes) {
   std::filesystem::create_directories(root + "/" + target);
-  std::ofstream(root + "/" + target + "/" + name, std::ios::binary).write(reinterpret_cast<const char*>(bytes.data()), static_cast<std::streamsize>(bytes.size()));
+  std::ofstream(root + "/" + target + "/" + name, std::ios::binary)
+      .write(reinterpret_cast<const char*>(bytes.data()), static_cast<std::streamsize>(bytes.size()));
 }
 
 Table after(int first, const Table& bytes) { return Bytes().u8(first).add(bytes); }
 
 Table variation_data() {
-  const Bytes tuple = Bytes().u8(2).u8(0x81 - 0x80).u8(0).u8(2).u8(0x41).words(10, 110).u8(0x41).words(20, 60);
-  const Bytes data = Bytes().u16(2).u16(4 + 8 + 16).u16(static_cast<long>(tuple.size())).u16(0xA000).f2dot14(1).f2dot14(0).u16(static_cast<long>(tuple.size())).u16(0xE000).f2dot14(0.5)
-                         .f2dot14(0).f2dot14(0.2).f2dot14(0).f2dot14(0.9).f2dot14(0).add(tuple).add(tuple);
-  Bytes out = Bytes().u16(1).u16(0).u16(2).u16(0).u32(0).u16(2).u16(1).u32(32).u32(0).u32(0).u32(static_cast<long>(data.size()));
+  const Bytes tuple =
+      Bytes().u8(2).u8(0x81 - 0x80).u8(0).u8(2).u8(0x41).words(10, 110).u8(0x41).words(20, 60);
+  const Bytes data = Bytes()
+                         .u16(2)
+                         .u16(4 + 8 + 16)
+                         .u16(static_cast<long>(tuple.size()))
+                         .u16(0xA000)
+                         .f2dot14(1)
+                         .f2dot14(0)
+                         .u16(static_cast<long>(tuple.size()))
+                         .u16(0xE000)
+                         .f2dot14(0.5)
+                         .f2dot14(0)
+                         .f2dot14(0.2)
+                         .f2dot14(0)
+                         .f2dot14(0.9)
+                         .f2dot14(0)
+                         .add(tuple)
+                         .add(tuple);
+  Bytes out = Bytes().u16(1).u16(0).u16(2).u16(0).u32(0).u16(2).u16(1).u32(32).u32(0).u32(0).u32(
+      static_cast<long>(data.size()));
   return out.add(data);
 }
 
 Table colors() {
-  const Bytes solid = Bytes().u8(2).u16(1).f2dot14(1), line = Bytes().u8(0).u16(2).f2dot14(0).u16(0).f2dot14(1).f2dot14(1).u16(1).f2dot14(1);
-  const Bytes gradient = Bytes().u8(4).u24(16).words(1, 2, 3, 4, 5, 6).add(line), turned = Bytes().u8(26).u24(10).f2dot14(0.3).words(50, 60).add(gradient);
-  const Bytes glyph = Bytes().u8(10).u24(6).u16(7).add(turned), both = Bytes().u8(32).u24(8).u8(3).u24(static_cast<long>(8 + glyph.size())).add(glyph).add(solid);
+  const Bytes solid = Bytes().u8(2).u16(1).f2dot14(1),
+              line = Bytes().u8(0).u16(2).f2dot14(0).u16(0).f2dot14(1).f2dot14(1).u16(1).f2dot14(1);
+  const Bytes gradient = Bytes().u8(4).u24(16).words(1, 2, 3, 4, 5, 6).add(line),
+              turned = Bytes().u8(26).u24(10).f2dot14(0.3).words(50, 60).add(gradient);
+  const Bytes glyph = Bytes().u8(10).u24(6).u16(7).add(turned),
+              both =
+                  Bytes().u8(32).u24(8).u8(3).u24(static_cast<long>(8 + glyph.size())).add(glyph).add(solid);
   const Bytes layers = Bytes().u32(2).u32(12).u32(static_cast<long>(12 + both.size())).add(both).add(solid);
   const Bytes bases = Bytes().u32(2).u16(5).u32(16).u16(6).u32(22).u8(1).u8(2).u32(0).u8(11).u16(5);
   const Bytes clips = Bytes().u8(1).u32(1).u16(5).u16(6).u24(12).u8(1).words(-10, -20, 30, 40);
   const long at = 34 + static_cast<long>(bases.size()), at_clips = at + static_cast<long>(layers.size());
-  return Bytes().u16(1).u16(0).u32(0).u32(0).u16(0).u32(34).u32(at).u32(at_clips).u32(0).u32(0).add(bases).add(layers).add(clips);
+  return Bytes()
+      .u16(1)
+      .u16(0)
+      .u32(0)
+      .u32(0)
+      .u16(0)
+      .u32(34)
+      .u32(at)
+      .u32(at_clips)
+      .u32(0)
+      .u32(0)
+      .add(bases)
+      .add(layers)
+      .add(clips);
 }
 
 void write_layout() {
-  const Table marks = with_parts({1, 0, -1}, {Bytes().words(1, 1, 2)}), bases = with_parts({1, -1}, {Bytes().words(3, 5, 6, 0, 0)});
+  const Table marks = with_parts({1, 0, -1}, {Bytes().words(1, 1, 2)}),
+              bases = with_parts({1, -1}, {Bytes().words(3, 5, 6, 0, 0)});
   const Table pair = with_parts({1, -1, 4, 0, 1, -1}, {coverage({10}), Bytes().words(2, 11, -50, 12, 30)});
-  const Table matrix = with_parts({2, -1, 4, 0, -1, -1, 2, 2, 0, 0, 0, -70}, {coverage({10, 13}), test::classes({{13, 1}}), test::classes({{14, 1}})});
-  write("layout", "pairs", after(1, test::simple_layout("kern", {0, 1}, {test::make_lookup(2, {pair, matrix}), test::make_lookup(2, {matrix}, 0, 9)})));
-  write("layout", "marks", after(1, test::simple_layout("mark", {0}, {test::make_lookup(4, {with_parts({1, -1, -1, 1, -1, -1}, {coverage({20}), coverage({10}), marks, bases})})})));
-  const Table set = with_parts({1, -1}, {Bytes().words(30, 2, 11)}), rule = Bytes().words(1, 8, 2, 11, 1, 9, 1, 0, 0);
-  write("layout", "ligatures", after(0, test::simple_layout("liga", {0, 1}, {test::make_lookup(4, {with_parts({1, -1, 1, -1}, {coverage({10}), set})}),
-                                                                            test::make_lookup(6, {with_parts({1, -1, 1, -1}, {coverage({10}), with_parts({1, -1}, {rule})})}, 0, 7)})));
-  write("layout", "definitions", after(2, with_parts({1, 2, -1, 0, 0, -1, 0}, {test::classes({{10, 1}, {11, 2}}), test::classes({{12, 5}})})));
+  const Table matrix = with_parts({2, -1, 4, 0, -1, -1, 2, 2, 0, 0, 0, -70},
+                                  {coverage({10, 13}), test::classes({{13, 1}}), test::classes({{14, 1}})});
+  write("layout", "pairs",
+        after(1, test::simple_layout(
+                     "kern", {0, 1},
+                     {test::make_lookup(2, {pair, matrix}), test::make_lookup(2, {matrix}, 0, 9)})));
+  write("layout", "marks",
+        after(1, test::simple_layout(
+                     "mark", {0},
+                     {test::make_lookup(4, {with_parts({1, -1, -1, 1, -1, -1},
+                                                       {coverage({20}), coverage({10}), marks, bases})})})));
+  const Table set = with_parts({1, -1}, {Bytes().words(30, 2, 11)}),
+              rule = Bytes().words(1, 8, 2, 11, 1, 9, 1, 0, 0);
+  write("layout", "ligatures",
+        after(0, test::simple_layout(
+                     "liga", {0, 1},
+                     {test::make_lookup(4, {with_parts({1, -1, 1, -1}, {coverage({10}), set})}),
+                      test::make_lookup(
+                          6, {with_parts({1, -1, 1, -1}, {coverage({10}), with_parts({1, -1}, {rule})})}, 0,
+                          7)})));
+  write("layout", "definitions",
+        after(2, with_parts({1, 2, -1, 0, 0, -1, 0},
+                            {test::classes({{10, 1}, {11, 2}}), test::classes({{12, 5}})})));
 }
 
 void write_fonts() {
   const Table dot = test::dot_bytes();
   write("font", "plain", dot);
   test::FontBuilder builder;
-  builder.table("fvar") = Bytes().u16(1).u16(0).u16(16).u16(2).u16(2).u16(20).u16(0).u16(12).text("wght").fixed(100).fixed(400).fixed(900).u16(0).u16(1).text("wdth").fixed(50).fixed(100).fixed(200).u16(0).u16(1);
+  builder.table("fvar") = Bytes()
+                              .u16(1)
+                              .u16(0)
+                              .u16(16)
+                              .u16(2)
+                              .u16(2)
+                              .u16(20)
+                              .u16(0)
+                              .u16(12)
+                              .text("wght")
+                              .fixed(100)
+                              .fixed(400)
+                              .fixed(900)
+                              .u16(0)
+                              .u16(1)
+                              .text("wdth")
+                              .fixed(50)
+                              .fixed(100)
+                              .fixed(200)
+                              .u16(0)
+                              .u16(1);
   builder.table("gvar") = variation_data();
   builder.table("COLR") = colors();
   builder.table("CPAL") = Bytes().words(0, 2, 1, 2).u32(14).u16(0).u32(0xFF0000FF).u32(0x00FF00FF);
-  builder.table("GSUB") = test::simple_layout("liga", {0}, {test::make_lookup(1, {with_parts({1, -1, 1}, {coverage({34})})})});
-  builder.table("GPOS") = test::simple_layout("kern", {0}, {test::make_lookup(2, {with_parts({1, -1, 4, 0, 1, -1}, {coverage({34}), Bytes().words(1, 35, -50)})})});
+  builder.table("GSUB") =
+      test::simple_layout("liga", {0}, {test::make_lookup(1, {with_parts({1, -1, 1}, {coverage({34})})})});
+  builder.table("GPOS") = test::simple_layout(
+      "kern", {0},
+      {test::make_lookup(2,
+                         {with_parts({1, -1, 4, 0, 1, -1}, {coverage({34}), Bytes().words(1, 35, -50)})})});
   write("font", "variable", builder.bytes());
   test::FontBuilder cff;
   cff.remove("glyf"), cff.remove("loca");
-  cff.table("CFF ") = test::make_cff({{test::Charstring().op({}, 14).get(), test::Charstring().op({1, 1}, 21).op({5, 0, 0, 7}, 5).op({}, 14).get()}, {}, {}, {"a"}});
+  cff.table("CFF ") =
+      test::make_cff({{test::Charstring().op({}, 14).get(),
+                       test::Charstring().op({1, 1}, 21).op({5, 0, 0, 7}, 5).op({}, 14).get()},
+                      {},
+                      {},
+                      {"a"}});
   write("font", "cff", cff.bytes());
   const Table woff = test::to_woff(dot), woff2 = test::to_woff2({dot}, false);
   write("woff2", "woff", woff);
@@ -84,30 +166,88 @@ void write_fonts() {
   write("woff2", "woff2_transformed", test::to_woff2({dot}, true));
   write("woff2", "collection", test::to_woff2({dot, dot}, true));
   write("font", "woff2", test::to_woff2({dot}, true));
-  const Bytes outlines = Bytes().u16(0).u16(0).u16(3).u16(0).u32(6).u32(1).u32(3).u32(4).u32(0).u32(4).u32(0).words(0, 1, 0).u8(3).u8(21).u8(22).u8(23).u8(17).u8(34).u8(51).u8(0).u32(0);
+  const Bytes outlines = Bytes()
+                             .u16(0)
+                             .u16(0)
+                             .u16(3)
+                             .u16(0)
+                             .u32(6)
+                             .u32(1)
+                             .u32(3)
+                             .u32(4)
+                             .u32(0)
+                             .u32(4)
+                             .u32(0)
+                             .words(0, 1, 0)
+                             .u8(3)
+                             .u8(21)
+                             .u8(22)
+                             .u8(23)
+                             .u8(17)
+                             .u8(34)
+                             .u8(51)
+                             .u8(0)
+                             .u32(0);
   write("woff2", "outlines", after('T', outlines));
   write("woff2", "metrics", Bytes().u8('M').u8(3).u8(2).u8(3).words(500, 600));
 }
 
 void write_tables() {
-  const test::Charstring draw = test::Charstring().op({1, 2, 3, 4}, 18).op({1, 1}, 19).raw({0}).op({0, 0}, 21).op({1, 2, 3, 4}, 31).op({1, 2, 3, 4, 5, 6, 7}, 1234).op({-107}, 29).op({}, 14);
-  test::CffDrawing drawing{{test::Charstring().op({}, 14).get(), draw.get()}, {test::Charstring().op({5, 5}, 5).op({}, 11).get()}, {}, {"a"}};
+  const test::Charstring draw = test::Charstring()
+                                    .op({1, 2, 3, 4}, 18)
+                                    .op({1, 1}, 19)
+                                    .raw({0})
+                                    .op({0, 0}, 21)
+                                    .op({1, 2, 3, 4}, 31)
+                                    .op({1, 2, 3, 4, 5, 6, 7}, 1234)
+                                    .op({-107}, 29)
+                                    .op({}, 14);
+  test::CffDrawing drawing{{test::Charstring().op({}, 14).get(), draw.get()},
+                           {test::Charstring().op({5, 5}, 5).op({}, 11).get()},
+                           {},
+                           {"a"}};
   write("cff", "names", after(0, test::make_cff(drawing)));
   drawing.keyed = true;
   drawing.dict_matrices = {"0.001 0 0 0.001 0 0", "0.002 0 0 0.001 0 0"};
   write("cff", "keyed", after(0, test::make_cff(drawing)));
-  write("cff", "cff2", after(1, test::make_cff2({test::Charstring().op({100, 40, 1}, 16).op({0}, 21).op({10, 0, 20, 0, 2}, 16).op({}, 5).get()})));
+  write("cff", "cff2",
+        after(1, test::make_cff2({test::Charstring()
+                                      .op({100, 40, 1}, 16)
+                                      .op({0}, 21)
+                                      .op({10, 0, 20, 0, 2}, 16)
+                                      .op({}, 5)
+                                      .get()})));
   write("gvar", "two_tuples", variation_data());
   write("colr", "graph", after(0, colors()));
-  write("colr", "layers", after(0, Bytes().u16(0).u16(1).u32(14).u32(20).u16(2).words(5, 0, 2).words(20, 0, 21, 0xFFFF)));
-  write("colr", "palettes", after(1, Bytes().words(0, 2, 1, 2).u32(14).u16(0).u32(0xFF0000FF).u32(0x00FF00FF)));
+  write("colr", "layers",
+        after(0, Bytes().u16(0).u16(1).u32(14).u32(20).u16(2).words(5, 0, 2).words(20, 0, 21, 0xFFFF)));
+  write("colr", "palettes",
+        after(1, Bytes().words(0, 2, 1, 2).u32(14).u16(0).u32(0xFF0000FF).u32(0x00FF00FF)));
   test::FontBuilder dot;
   write("cmap", "segments", dot.table("cmap"));
-  const Bytes variants = Bytes().u16(14).u32(0).u32(1).u24(0xFE00).u32(0).u32(21).u32(1).u24('A').u16(60), groups = Bytes().u16(12).u16(0).u32(28).u32(0).u32(1).u32(0x41).u32(0x5A).u32(34);
-  write("cmap", "groups_and_variants", Bytes().u16(0).u16(2).u16(0).u16(5).u32(20).u16(3).u16(10).u32(static_cast<long>(20 + variants.size())).add(variants).add(groups));
+  const Bytes variants = Bytes().u16(14).u32(0).u32(1).u24(0xFE00).u32(0).u32(21).u32(1).u24('A').u16(60),
+              groups = Bytes().u16(12).u16(0).u32(28).u32(0).u32(1).u32(0x41).u32(0x5A).u32(34);
+  write("cmap", "groups_and_variants",
+        Bytes()
+            .u16(0)
+            .u16(2)
+            .u16(0)
+            .u16(5)
+            .u32(20)
+            .u16(3)
+            .u16(10)
+            .u32(static_cast<long>(20 + variants.size()))
+            .add(variants)
+            .add(groups));
   write("cmap", "trimmed", Bytes().words(0, 1, 1, 0, 0, 12).words(6, 14, 0, 0x40, 2, 7, 8));
-  write("family", "two", Bytes().text(R"({"format": "grafema-family", "version": 1, "families": {"A": {"styles": {"Regular": {"file": "a.ttf"}, "Bold": {"file": "b.ttf", "axes": {"wght": 700}, "weight": 700, "slant": "italic"}}}, "B": {"styles": {"Regular": {"built_in": true}}}}, "fallback": ["B", "A"], "match_x_height": true})"));
-  write("sheet", "small", Bytes().text(R"({"format": "grafema-font-sheet", "version": 1, "cell": [8, 12], "rows": ["ABCDEFGH", "abcdefgh"], "baseline": 9, "side_bearing": [0, 1], "space": 4, "missing": [0, 2], "names": {"family": "T"}, "kerning": {"AB": -2}})"));
+  write(
+      "family", "two",
+      Bytes().text(
+          R"({"format": "grafema-family", "version": 1, "families": {"A": {"styles": {"Regular": {"file": "a.ttf"}, "Bold": {"file": "b.ttf", "axes": {"wght": 700}, "weight": 700, "slant": "italic"}}}, "B": {"styles": {"Regular": {"built_in": true}}}}, "fallback": ["B", "A"], "match_x_height": true})"));
+  write(
+      "sheet", "small",
+      Bytes().text(
+          R"({"format": "grafema-font-sheet", "version": 1, "cell": [8, 12], "rows": ["ABCDEFGH", "abcdefgh"], "baseline": 9, "side_bearing": [0, 1], "space": 4, "missing": [0, 2], "names": {"family": "T"}, "kerning": {"AB": -2}})"));
 }
 
 /// The descriptor of the atlas that atlas_fuzz has the page of.
@@ -124,9 +264,60 @@ void write_atlas() {
 
 void write_drawings() {
   write("looks", "demo", Bytes().text(*load_text(GRAFEMA_SOURCE_DIR "/data/demo/looks.json")));
-  write("painted", "two", Bytes().text(R"({"format": "grafema-painted-letters", "version": 1, "image": "l.png", "size": 16, "ascent": 13, "descent": 3, "letters": [{"characters": "a", "cell": [0, 0, 16, 16]}, {"characters": "bB", "cell": [16, 0, 16, 16], "baseline": 12, "left": -1, "advance": 14}], "kerning": {"ab": -2}})"));
-  write("outline", "square", Bytes().u8(0).u8(8).u8(8).u8(1).u8(40).u8(8).u8(1).u8(40).u8(40).u8(1).u8(8).u8(40).u8(0).u8(0).u8(0).u8(0));
-  write("outline", "curves", Bytes().u8(0).u8(8).u8(8).u8(6).u8(60).u8(0).u8(60).u8(60).u8(8).u8(50).u8(4).u8(30).u8(20).u8(12).u8(9).u8(0).u8(20).u8(20).u8(5).u8(60).u8(10).u8(40).u8(50).u8(0).u8(0).u8(0).u8(0).u8(0).u8(0).u8(0));
+  write(
+      "painted", "two",
+      Bytes().text(
+          R"({"format": "grafema-painted-letters", "version": 1, "image": "l.png", "size": 16, "ascent": 13, "descent": 3, "letters": [{"characters": "a", "cell": [0, 0, 16, 16]}, {"characters": "bB", "cell": [16, 0, 16, 16], "baseline": 12, "left": -1, "advance": 14}], "kerning": {"ab": -2}})"));
+  write("outline", "square",
+        Bytes()
+            .u8(0)
+            .u8(8)
+            .u8(8)
+            .u8(1)
+            .u8(40)
+            .u8(8)
+            .u8(1)
+            .u8(40)
+            .u8(40)
+            .u8(1)
+            .u8(8)
+            .u8(40)
+            .u8(0)
+            .u8(0)
+            .u8(0)
+            .u8(0));
+  write("outline", "curves",
+        Bytes()
+            .u8(0)
+            .u8(8)
+            .u8(8)
+            .u8(6)
+            .u8(60)
+            .u8(0)
+            .u8(60)
+            .u8(60)
+            .u8(8)
+            .u8(50)
+            .u8(4)
+            .u8(30)
+            .u8(20)
+            .u8(12)
+            .u8(9)
+            .u8(0)
+            .u8(20)
+            .u8(20)
+            .u8(5)
+            .u8(60)
+            .u8(10)
+            .u8(40)
+            .u8(50)
+            .u8(0)
+            .u8(0)
+            .u8(0)
+            .u8(0)
+            .u8(0)
+            .u8(0)
+            .u8(0));
 }
 
 }  // namespace

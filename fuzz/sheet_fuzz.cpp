@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: MIT
-// Any text as the description of a font sheet; what is accepted becomes a font that opens. Inputs that begin with the
-// signature of PNG are read as pictures.
-#include "grafema/font/face.hpp"
+// Any text as the description of a font sheet; what is accepted becomes a font that opens. Inputs that begin
+// with the signature of PNG are read as pictures.
 #include "grafema/files/files.hpp"
+#include "grafema/font/face.hpp"
 #include "input.hpp"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
@@ -16,9 +16,12 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   if (!picture) return 0;
   std::uint32_t noise = 1;
   for (int y = 0; y < 48; ++y) {
-    for (int x = 0; x < 64; ++x) picture->row(y)[x] = static_cast<std::uint8_t>((noise = noise * 1664525 + 1013904223) >> 24);
+    for (int x = 0; x < 64; ++x) {
+      picture->row(y)[x] = static_cast<std::uint8_t>((noise = noise * 1664525 + 1013904223) >> 24);
+    }
   }
-  const Result<PixelSheet> sheet = read_font_sheet(*std::move(picture), {reinterpret_cast<const char*>(data), size});
+  const Result<PixelSheet> sheet =
+      read_font_sheet(*std::move(picture), {reinterpret_cast<const char*>(data), size});
   if (!sheet) return 0;
   const Result<FontDrawing> drawing = draw_from_sheet(*sheet);
   if (!drawing) return 0;

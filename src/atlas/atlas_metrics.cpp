@@ -3,8 +3,8 @@
 #include <algorithm>
 #include <array>
 
-#include "grafema/atlas/glyph_source.hpp"
 #include "grafema/atlas/atlas_source.hpp"
+#include "grafema/atlas/glyph_source.hpp"
 
 namespace grafema {
 namespace {
@@ -12,7 +12,8 @@ namespace {
 /// One strike; its unit is the pixel, its em the strike's size.
 class AtlasMetrics final : public GlyphMetrics {
  public:
-  AtlasMetrics(std::shared_ptr<const Atlas> atlas, std::size_t strike) : atlas_(std::move(atlas)), strike_(atlas_->strikes[strike]) {
+  AtlasMetrics(std::shared_ptr<const Atlas> atlas, std::size_t strike)
+      : atlas_(std::move(atlas)), strike_(atlas_->strikes[strike]) {
     for (const AtlasGlyph& glyph : atlas_->glyphs) {
       if (glyph.strike != strike) continue;
       glyphs_.emplace_back(index_of(glyph.glyph), &glyph);
@@ -55,7 +56,8 @@ class AtlasMetrics final : public GlyphMetrics {
     if (glyph == nullptr || !glyph->page) return {};
     const float around = strike_.kind == PictureKind::distance ? strike_.reach : strike_.padding;
     const float left = glyph->offset.x + around, top = -glyph->offset.y - around;
-    return {left, top - static_cast<float>(glyph->cell.height) + 2 * around, left + static_cast<float>(glyph->cell.width) - 2 * around, top};
+    return {left, top - static_cast<float>(glyph->cell.height) + 2 * around,
+            left + static_cast<float>(glyph->cell.width) - 2 * around, top};
   }
 
  private:
@@ -75,7 +77,8 @@ class AtlasMetrics final : public GlyphMetrics {
   static constexpr std::size_t kQuickCharacters = 0x250, kMostInMatrix = 320;
 
   GlyphId search_glyph(char32_t character) const {
-    const auto at = std::lower_bound(characters_.begin(), characters_.end(), std::pair(character, GlyphId{0}));
+    const auto at =
+        std::lower_bound(characters_.begin(), characters_.end(), std::pair(character, GlyphId{0}));
     return at != characters_.end() && at->first == character ? at->second : kMissingGlyph;
   }
 
@@ -86,8 +89,9 @@ class AtlasMetrics final : public GlyphMetrics {
   }
 
   float search_kerning(GlyphId left, GlyphId right) const {
-    const auto pair = std::lower_bound(kerning_->pairs.begin(), kerning_->pairs.end(), std::pair(left, right),
-                                       [](const AtlasKerning::Pair& p, const auto& key) { return std::pair(p.left, p.right) < key; });
+    const auto pair = std::lower_bound(
+        kerning_->pairs.begin(), kerning_->pairs.end(), std::pair(left, right),
+        [](const AtlasKerning::Pair& p, const auto& key) { return std::pair(p.left, p.right) < key; });
     if (pair != kerning_->pairs.end() && pair->left == left && pair->right == right) return pair->value;
     const auto row = find_class(first_, left), column = find_class(second_, right);
     return row && column ? kerning_->values[*row * kerning_->second.size() + *column] : 0.0F;
@@ -95,7 +99,9 @@ class AtlasMetrics final : public GlyphMetrics {
 
   /// Characters of Latin by one look; kerning of a small atlas as a matrix, places of glyphs by their number.
   void fill_quick_tables() {
-    for (std::size_t c = 0; c < kQuickCharacters; ++c) quick_glyphs_[c] = search_glyph(static_cast<char32_t>(c));
+    for (std::size_t c = 0; c < kQuickCharacters; ++c) {
+      quick_glyphs_[c] = search_glyph(static_cast<char32_t>(c));
+    }
     const std::size_t count = glyphs_.size();
     if (count == 0) return;
     constexpr std::uint32_t kMostPlaces = 1U << 16U;
@@ -106,7 +112,9 @@ class AtlasMetrics final : public GlyphMetrics {
     if (kerning_ == nullptr || places_.empty() || count > kMostInMatrix) return;
     std::vector<float> matrix(count * count);
     for (std::size_t l = 0; l < count; ++l) {
-      for (std::size_t r = 0; r < count; ++r) matrix[l * count + r] = search_kerning(GlyphId{glyphs_[l].first}, GlyphId{glyphs_[r].first});
+      for (std::size_t r = 0; r < count; ++r) {
+        matrix[l * count + r] = search_kerning(GlyphId{glyphs_[l].first}, GlyphId{glyphs_[r].first});
+      }
     }
     matrix_ = std::move(matrix);
   }
@@ -115,8 +123,11 @@ class AtlasMetrics final : public GlyphMetrics {
   std::size_t place_of(GlyphId glyph) const {
     const std::uint32_t id = index_of(glyph);
     if (!places_.empty()) return id < places_.size() ? places_[id] : glyphs_.size();
-    const auto at = std::lower_bound(glyphs_.begin(), glyphs_.end(), id, [](const auto& entry, std::uint32_t wanted) { return entry.first < wanted; });
-    return at != glyphs_.end() && at->first == id ? static_cast<std::size_t>(at - glyphs_.begin()) : glyphs_.size();
+    const auto at =
+        std::lower_bound(glyphs_.begin(), glyphs_.end(), id,
+                         [](const auto& entry, std::uint32_t wanted) { return entry.first < wanted; });
+    return at != glyphs_.end() && at->first == id ? static_cast<std::size_t>(at - glyphs_.begin())
+                                                  : glyphs_.size();
   }
 
   static std::optional<std::size_t> find_class(const Classes& classes, GlyphId glyph) {

@@ -2,14 +2,15 @@
 // Offers a baked atlas to drawing.
 #include <bit>
 
-#include "grafema/atlas/glyph_source.hpp"
 #include "grafema/atlas/atlas_source.hpp"
+#include "grafema/atlas/glyph_source.hpp"
 
 namespace grafema {
 namespace {
 
 std::size_t slot_of(const GlyphKey& key, std::size_t slots) {
-  std::uint64_t h = static_cast<std::uint64_t>(key.face) ^ (std::uint64_t{index_of(key.glyph)} * 0x9E3779B97F4A7C15U);
+  std::uint64_t h =
+      static_cast<std::uint64_t>(key.face) ^ (std::uint64_t{index_of(key.glyph)} * 0x9E3779B97F4A7C15U);
   h ^= h >> 29;
   h *= 0xBF58476D1CE4E5B9U;
   return static_cast<std::size_t>(h >> 20) & (slots - 1);
@@ -25,7 +26,8 @@ Sprite make_sprite(const AtlasGlyph& glyph, const Strike& strike) {
   if (!glyph.page) return sprite;
   sprite.page = static_cast<std::uint16_t>(*glyph.page);
   const auto narrow = [](int v) { return static_cast<std::uint16_t>(v); };
-  sprite.cell = {narrow(glyph.cell.x), narrow(glyph.cell.y), narrow(glyph.cell.width), narrow(glyph.cell.height)};
+  sprite.cell = {narrow(glyph.cell.x), narrow(glyph.cell.y), narrow(glyph.cell.width),
+                 narrow(glyph.cell.height)};
   sprite.offset = glyph.offset;
   return sprite;
 }
@@ -41,7 +43,9 @@ void AtlasSource::replace(std::shared_ptr<const Atlas> atlas) {
   pages_.clear();
   for (const AtlasPage& page : atlas_->pages) {
     PageInfo info{page.kind, page.image.format(), page.image.width(), page.image.height(), 0};
-    for (const PageInfo& other : pages_) info.layer = static_cast<std::uint16_t>(info.layer + (other.kind == info.kind ? 1 : 0));
+    for (const PageInfo& other : pages_) {
+      info.layer = static_cast<std::uint16_t>(info.layer + (other.kind == info.kind ? 1 : 0));
+    }
     pages_.push_back(info);
   }
   changes_given_ = 0;
@@ -64,11 +68,13 @@ const Sprite* AtlasSource::find(const GlyphKey& key) const {
 const Sprite* AtlasSource::find(const GlyphKey& key, std::uint8_t phase) const {
   const float wanted = static_cast<float>(key.quarter_px) / 4;
   const Sprite* best = nullptr;
-  for (std::size_t slot = slot_of(key, entries_.size()); entries_[slot].sprite.state != SpriteState::absent; slot = (slot + 1) & (entries_.size() - 1)) {
+  for (std::size_t slot = slot_of(key, entries_.size()); entries_[slot].sprite.state != SpriteState::absent;
+       slot = (slot + 1) & (entries_.size() - 1)) {
     const Entry& entry = entries_[slot];
     if (entry.key.face != key.face || entry.key.glyph != key.glyph || entry.key.phase != phase) continue;
     const bool enough = entry.sprite.size >= wanted, had_enough = best != nullptr && best->size >= wanted;
-    const bool better = best == nullptr || (enough && (!had_enough || entry.sprite.size < best->size)) || (!enough && !had_enough && entry.sprite.size > best->size);
+    const bool better = best == nullptr || (enough && (!had_enough || entry.sprite.size < best->size)) ||
+                        (!enough && !had_enough && entry.sprite.size > best->size);
     if (better) best = &entry.sprite;
   }
   return best;

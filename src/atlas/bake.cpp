@@ -9,8 +9,8 @@
 #include "atlas/select.hpp"
 #include "base/hash.hpp"
 #include "base/progress.hpp"
-#include "grafema/font/license.hpp"
 #include "grafema/atlas/bake.hpp"
+#include "grafema/font/license.hpp"
 
 namespace grafema {
 namespace {
@@ -22,10 +22,18 @@ tl::unexpected<Error> bad(const char* expected, float found) {
 }
 
 Result<void> check_kind(const AtlasRecipe& r) {
-  if (r.phases != 1 && r.phases != 2 && r.phases != 4) return bad("1, 2 or 4 phases", static_cast<float>(r.phases));
-  if (r.kind != PictureKind::coverage && r.phases != 1) return bad("phases for pictures of kind coverage alone", static_cast<float>(r.phases));
-  if (r.kind != PictureKind::coverage && r.fit_rows) return fail(make_error(ErrorKind::bad_value, "fitted rows for pictures of kind coverage alone"));
-  if (r.kind == PictureKind::color && r.bits != 8) return bad("8 bits for pictures of kind color", static_cast<float>(r.bits));
+  if (r.phases != 1 && r.phases != 2 && r.phases != 4) {
+    return bad("1, 2 or 4 phases", static_cast<float>(r.phases));
+  }
+  if (r.kind != PictureKind::coverage && r.phases != 1) {
+    return bad("phases for pictures of kind coverage alone", static_cast<float>(r.phases));
+  }
+  if (r.kind != PictureKind::coverage && r.fit_rows) {
+    return fail(make_error(ErrorKind::bad_value, "fitted rows for pictures of kind coverage alone"));
+  }
+  if (r.kind == PictureKind::color && r.bits != 8) {
+    return bad("8 bits for pictures of kind color", static_cast<float>(r.bits));
+  }
   for (const float side : {r.painter.left, r.painter.top, r.painter.right, r.painter.bottom}) {
     if (!(side >= 0 && side <= 1024)) return bad("paint that stands 0 to 1024 pixels outside", side);
   }
@@ -35,7 +43,9 @@ Result<void> check_kind(const AtlasRecipe& r) {
 }  // namespace
 
 Result<void> detail::check_pictures(const AtlasRecipe& r) {
-  if (r.fit && !r.other_sizes.empty()) return fail(make_error(ErrorKind::bad_value, "one size, or a page to fit"));
+  if (r.fit && !r.other_sizes.empty()) {
+    return fail(make_error(ErrorKind::bad_value, "one size, or a page to fit"));
+  }
   std::vector<float> sizes = r.other_sizes;
   if (!r.fit) sizes.push_back(r.size);
   for (const float size : sizes) {
@@ -58,15 +68,19 @@ Result<void> detail::check_permission(const Face& face) {
   const auto refuse = [&names](const char* expected, const char* found) {
     return fail(make_error(ErrorKind::forbidden, expected, fmt::format("{} in {}", found, names.full_name)));
   };
-  if (facts.embedding == Embedding::restricted) return refuse("a face whose OS/2 table permits embedding", "restricted license embedding (fsType)");
-  if (read_license(names, facts).ship_pictures == Allowed::no) return refuse("a face whose license permits pictures of its glyphs", "a license that forbids them");
+  if (facts.embedding == Embedding::restricted) {
+    return refuse("a face whose OS/2 table permits embedding", "restricted license embedding (fsType)");
+  }
+  if (read_license(names, facts).ship_pictures == Allowed::no) {
+    return refuse("a face whose license permits pictures of its glyphs", "a license that forbids them");
+  }
   return {};
 }
 
 namespace {
 
-/// A picture of a face's glyphs is one use of its outlines: a face that says "no embedding" or "bitmaps of mine only"
-/// is taken at its word.
+/// A picture of a face's glyphs is one use of its outlines: a face that says "no embedding" or "bitmaps of
+/// mine only" is taken at its word.
 Result<void> check_permission(const AtlasRecipe& recipe) {
   for (const std::shared_ptr<const Face>& face : recipe.faces) {
     if (const Result<void> permitted = detail::check_permission(*face); !permitted) return permitted;
@@ -79,8 +93,9 @@ struct Packed {
     PictureKind kind;
     detail::PackResult result;
   };
-  std::vector<Pages> pages;            // by kind
-  std::vector<detail::PackItem> items; // for the glyphs that have a cell, in their order; pages of all kinds counted through
+  std::vector<Pages> pages;  // by kind
+  std::vector<detail::PackItem>
+      items;  // for the glyphs that have a cell, in their order; pages of all kinds counted through
 };
 
 /// Packs the cells of each kind on pages of its own.
@@ -98,10 +113,13 @@ std::optional<Packed> pack_cells(const AtlasRecipe& recipe, const Selection& sel
     std::size_t place = 0;
     for (const AtlasGlyph& glyph : selection.glyphs) {
       if (glyph.cell.empty()) continue;
-      if (selection.strikes[glyph.strike].kind == kind) items.push_back({glyph.cell.width, glyph.cell.height}), places.push_back(place);
+      if (selection.strikes[glyph.strike].kind == kind) {
+        items.push_back({glyph.cell.width, glyph.cell.height}), places.push_back(place);
+      }
       ++place;
     }
-    const auto result = detail::pack(items, recipe.gap, page.width, page.height, recipe.fit.has_value() && !items.empty());
+    const auto result =
+        detail::pack(items, recipe.gap, page.width, page.height, recipe.fit.has_value() && !items.empty());
     if (!result) return std::nullopt;
     for (std::size_t i = 0; i < items.size(); ++i) {
       items[i].page += first_page;
@@ -118,12 +136,14 @@ Result<float> find_fitting_size(const AtlasRecipe& recipe, Selection& selection)
   const auto fits = [&](int quarters) {
     for (Selection::Chosen& strike : selection.strikes) strike.size = static_cast<float>(quarters) / 4;
     detail::size_cells(recipe, selection);
-    const bool absurd = std::any_of(selection.glyphs.begin(), selection.glyphs.end(), [&](const AtlasGlyph& g) {
-      return g.cell.width > recipe.fit->width || g.cell.height > recipe.fit->height;
-    });
+    const bool absurd =
+        std::any_of(selection.glyphs.begin(), selection.glyphs.end(), [&](const AtlasGlyph& g) {
+          return g.cell.width > recipe.fit->width || g.cell.height > recipe.fit->height;
+        });
     return !absurd && pack_cells(recipe, selection).has_value();
   };
-  int low = 0, high = 4 * std::min(static_cast<int>(kMaxSize), 4 * std::max(recipe.fit->width, recipe.fit->height));
+  int low = 0,
+      high = 4 * std::min(static_cast<int>(kMaxSize), 4 * std::max(recipe.fit->width, recipe.fit->height));
   while (high - low > 1) {
     const int middle = (low + high) / 2;
     (fits(middle) ? low : high) = middle;
@@ -141,15 +161,17 @@ Result<float> find_fitting_size(const AtlasRecipe& recipe, Selection& selection)
 
 /// Says which glyph is too large for the page and how large a page it needs.
 tl::unexpected<Error> too_large(const AtlasRecipe& recipe, const Selection& selection) {
-  const auto largest = std::max_element(selection.glyphs.begin(), selection.glyphs.end(), [&](const AtlasGlyph& a, const AtlasGlyph& b) {
-    const auto over = [&](const AtlasGlyph& g) {
-      return std::max(g.cell.width - recipe.max_page.width, g.cell.height - recipe.max_page.height);
-    };
-    return over(a) < over(b);
-  });
-  return fail(make_error(ErrorKind::does_not_fit, "pages that hold the largest glyph",
-                         fmt::format("glyph {} needs a page of {}x{}", index_of(largest->glyph),
-                                     largest->cell.width + 2 * recipe.gap, largest->cell.height + 2 * recipe.gap)));
+  const auto largest = std::max_element(
+      selection.glyphs.begin(), selection.glyphs.end(), [&](const AtlasGlyph& a, const AtlasGlyph& b) {
+        const auto over = [&](const AtlasGlyph& g) {
+          return std::max(g.cell.width - recipe.max_page.width, g.cell.height - recipe.max_page.height);
+        };
+        return over(a) < over(b);
+      });
+  return fail(
+      make_error(ErrorKind::does_not_fit, "pages that hold the largest glyph",
+                 fmt::format("glyph {} needs a page of {}x{}", index_of(largest->glyph),
+                             largest->cell.width + 2 * recipe.gap, largest->cell.height + 2 * recipe.gap)));
 }
 
 Strike make_strike(const AtlasRecipe& recipe, const Selection::Chosen& chosen, std::size_t face_index) {
@@ -157,12 +179,18 @@ Strike make_strike(const AtlasRecipe& recipe, const Selection::Chosen& chosen, s
   const float scale = chosen.size / face.units_per_em();
   const LineMetrics m = face.line_metrics();
   const bool has_reach = is_distance(chosen.kind);
-  return {face_index, chosen.kind, chosen.size, has_reach ? recipe.reach : 0, has_reach ? 0 : std::ceil(recipe.padding),
+  return {face_index,
+          chosen.kind,
+          chosen.size,
+          has_reach ? recipe.reach : 0,
+          has_reach ? 0 : std::ceil(recipe.padding),
           {m.ascent * scale, m.descent * scale, m.line_gap * scale}};
 }
 
-/// Makes all pictures, in blocks of glyphs on as many threads as there are. A glyph that fails costs its picture.
-Result<void> paint_all(const AtlasRecipe& recipe, const Selection& selection, const BakeControl& control, std::vector<AtlasPage>& pages, std::vector<char>& failed) {
+/// Makes all pictures, in blocks of glyphs on as many threads as there are. A glyph that fails costs its
+/// picture.
+Result<void> paint_all(const AtlasRecipe& recipe, const Selection& selection, const BakeControl& control,
+                       std::vector<AtlasPage>& pages, std::vector<char>& failed) {
   constexpr std::size_t kBlock = 32;
   const std::size_t count = selection.glyphs.size(), blocks = (count + kBlock - 1) / kBlock;
   failed.assign(count, 0);
@@ -178,7 +206,8 @@ Result<void> paint_all(const AtlasRecipe& recipe, const Selection& selection, co
       if (!glyph.page) continue;
       const Selection::Chosen& strike = selection.strikes[glyph.strike];
       detail::PictureMaker& with = strike.kind == recipe.kind ? maker : color_maker;
-      failed[i] = with.paint(*recipe.faces[strike.face], strike.size, glyph, pages[*glyph.page].image) ? 0 : 1;
+      failed[i] =
+          with.paint(*recipe.faces[strike.face], strike.size, glyph, pages[*glyph.page].image) ? 0 : 1;
     }
     progress.add(end - block * kBlock);
   });
@@ -195,7 +224,8 @@ AtlasFace describe_face(const Face& face) {
 }  // namespace
 
 std::string to_string(PictureKind kind) {
-  constexpr const char* kNames[kPictureKinds] = {"coverage", "distance", "distance_rgb", "distance_rgba", "color"};
+  constexpr const char* kNames[kPictureKinds] = {"coverage", "distance", "distance_rgb", "distance_rgba",
+                                                 "color"};
   return kNames[static_cast<std::size_t>(kind)];
 }
 
@@ -218,7 +248,9 @@ double Atlas::used_area(int gap) const {
 std::string recipe_key(const AtlasRecipe& recipe) {
   constexpr int kPictures = 3;  // grows when the same recipe gives other pixels
   detail::Fnv1a hash;
-  for (const std::shared_ptr<const Face>& face : recipe.faces) hash.add_number(static_cast<std::uint64_t>(face->id()));
+  for (const std::shared_ptr<const Face>& face : recipe.faces) {
+    hash.add_number(static_cast<std::uint64_t>(face->id()));
+  }
   std::vector<char32_t> characters = recipe.characters;
   std::sort(characters.begin(), characters.end());
   characters.erase(std::unique(characters.begin(), characters.end()), characters.end());
@@ -226,9 +258,11 @@ std::string recipe_key(const AtlasRecipe& recipe) {
   hash.add_number(~std::uint64_t{0});
   for (const Tag feature : recipe.features) hash.add_number(static_cast<std::uint64_t>(feature));
   const PageSize page = recipe.fit.value_or(recipe.max_page);
-  hash.add(fmt::format("{} {} {} {} {} {} {} {} {}x{}", kPictures, to_string(recipe.kind), recipe.all_glyphs, recipe.closure, recipe.reach,
-                       recipe.padding, recipe.gap, recipe.bits, page.width, page.height));
-  hash.add(fmt::format(" {} {} {} {} {}", recipe.phases, recipe.fit_rows, recipe.palette, recipe.painter.name, static_cast<bool>(recipe.read_picture)));
+  hash.add(fmt::format("{} {} {} {} {} {} {} {} {}x{}", kPictures, to_string(recipe.kind), recipe.all_glyphs,
+                       recipe.closure, recipe.reach, recipe.padding, recipe.gap, recipe.bits, page.width,
+                       page.height));
+  hash.add(fmt::format(" {} {} {} {} {}", recipe.phases, recipe.fit_rows, recipe.palette, recipe.painter.name,
+                       static_cast<bool>(recipe.read_picture)));
   hash.add(recipe.color_glyphs ? " colored" : " plain");
   if (!recipe.fit) hash.add(fmt::format(" {}", recipe.size));
   for (const float size : recipe.other_sizes) hash.add(fmt::format(" {}", size));
@@ -252,7 +286,8 @@ Result<Atlas> bake(const AtlasRecipe& recipe, Notes* notes, const BakeControl& c
   atlas.key = recipe_key(recipe);
   for (const Packed::Pages& pages : packed->pages) {
     for (std::size_t i = 0; i < pages.result.page_count; ++i) {
-      Result<Image> image = Image::make(pages.result.page_width, pages.result.page_height, page_format(pages.kind, recipe.bits));
+      Result<Image> image = Image::make(pages.result.page_width, pages.result.page_height,
+                                        page_format(pages.kind, recipe.bits));
       if (!image) return fail(image.error());
       atlas.pages.push_back({*std::move(image), pages.kind});
     }
@@ -264,16 +299,23 @@ Result<Atlas> bake(const AtlasRecipe& recipe, Notes* notes, const BakeControl& c
     glyph.page = place.page, glyph.cell.x = place.x, glyph.cell.y = place.y;
   }
   std::vector<char> failed;
-  if (const Result<void> painted = paint_all(recipe, selection, control, atlas.pages, failed); !painted) return fail(painted.error());
+  if (const Result<void> painted = paint_all(recipe, selection, control, atlas.pages, failed); !painted) {
+    return fail(painted.error());
+  }
   for (std::size_t i = 0; i < failed.size(); ++i) {
-    if (failed[i] != 0 && notes != nullptr) notes->add({.kind = NoteKind::damaged_glyph, .position = index_of(selection.glyphs[i].glyph)});
+    if (failed[i] != 0 && notes != nullptr) {
+      notes->add({.kind = NoteKind::damaged_glyph, .position = index_of(selection.glyphs[i].glyph)});
+    }
   }
   const std::vector<std::size_t> faces = selection.faces();
   for (const std::size_t face : faces) atlas.faces.push_back(describe_face(*recipe.faces[face]));
   for (std::size_t i = 0; i < selection.strikes.size(); ++i) {
     const Selection::Chosen& strike = selection.strikes[i];
-    atlas.strikes.push_back(make_strike(recipe, strike, static_cast<std::size_t>(std::lower_bound(faces.begin(), faces.end(), strike.face) - faces.begin())));
-    atlas.kerning.push_back(detail::make_kerning(*recipe.faces[strike.face], strike.size, i, selection.glyphs));
+    atlas.strikes.push_back(make_strike(
+        recipe, strike,
+        static_cast<std::size_t>(std::lower_bound(faces.begin(), faces.end(), strike.face) - faces.begin())));
+    atlas.kerning.push_back(
+        detail::make_kerning(*recipe.faces[strike.face], strike.size, i, selection.glyphs));
   }
   atlas.glyphs = std::move(selection.glyphs);
   return atlas;

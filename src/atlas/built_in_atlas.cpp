@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: MIT
 // The atlas that stands in where another one failed.
 #include "grafema/atlas/atlas.hpp"
-#include "grafema/unicode/character_sets.hpp"
 #include "grafema/atlas/bake.hpp"
+#include "grafema/unicode/character_sets.hpp"
 
 namespace grafema {
 
@@ -11,7 +11,8 @@ std::shared_ptr<const Atlas> built_in_atlas() {
   recipe.faces = {built_in_face()};
   recipe.characters = *read_character_set("ascii");
   recipe.size = 24;
-  return std::make_shared<const Atlas>(*bake(recipe));  // can't fail: the recipe is in range and the face is ours
+  return std::make_shared<const Atlas>(
+      *bake(recipe));  // can't fail: the recipe is in range and the face is ours
 }
 
 std::shared_ptr<const Atlas> or_built_in(Result<Atlas> atlas, Notes* notes) {

@@ -1,17 +1,17 @@
 // SPDX-License-Identifier: MIT
-// The live cache: what was asked for, what is being made, where pictures stand and which page is forgotten next.
+// The live cache: what was asked for, what is being made, where pictures stand and which page is forgotten
+// next.
 #include "grafema/atlas/glyph_cache.hpp"
 #include "grafema/atlas/bake.hpp"
 
 #include <algorithm>
 #include <bit>
 #include <cmath>
-#include <cstring>
 #include <map>
 #include <mutex>
 
 #include "atlas/live_pages.hpp"
-#include "atlas/select.hpp"
+#include "atlas/live_pictures.hpp"
 
 namespace grafema {
 namespace {
@@ -19,77 +19,13 @@ namespace {
 using Clock = std::chrono::steady_clock;
 using detail::LivePicture;
 
-/// The key of the bar that stands in for pictures that are waiting.
-constexpr GlyphKey kBar{FaceId{}, GlyphId{0xFFFFFFFF}, 0, 0};
-
 std::size_t slot_of(const GlyphKey& key, std::size_t slots) {
-  std::uint64_t h = static_cast<std::uint64_t>(key.face) ^ (std::uint64_t{index_of(key.glyph)} * 0x9E3779B97F4A7C15U) ^ (std::uint64_t{key.quarter_px} << 40U) ^ (std::uint64_t{key.phase} << 60U);
+  std::uint64_t h = static_cast<std::uint64_t>(key.face) ^
+                    (std::uint64_t{index_of(key.glyph)} * 0x9E3779B97F4A7C15U) ^
+                    (std::uint64_t{key.quarter_px} << 40U) ^ (std::uint64_t{key.phase} << 60U);
   h ^= h >> 29U;
   h *= 0xBF58476D1CE4E5B9U;
   return static_cast<std::size_t>(h >> 20U) & (slots - 1);
-}
-
-/// What jobs share with the cache: recipes that never change, and the pictures that are done.
-struct Shared {
-  AtlasRecipe plain, color;
-  bool color_glyphs = false;
-  std::mutex mutex;
-  std::vector<LivePicture> done;
-};
-
-float size_of(const AtlasRecipe& recipe, const GlyphKey& key) { return key.quarter_px == 0 ? recipe.size : static_cast<float>(key.quarter_px) / 4; }
-
-LivePicture make_picture(const Shared& shared, const Face& face, const GlyphKey& key) {
-  LivePicture made{key};
-  Contours outline;
-  const Result<std::optional<FontRect>> box = shared.color_glyphs ? color_box(face, key.glyph, shared.color.size) : Result<std::optional<FontRect>>(std::nullopt);
-  const bool color = box && box->has_value();
-  const AtlasRecipe& recipe = color ? shared.color : shared.plain;
-  const float size = color ? recipe.size : size_of(recipe, key);
-  const Result<void> read = color ? Result<void>{} : face.read_outline(key.glyph, outline);
-  AtlasGlyph glyph;
-  glyph.glyph = key.glyph;
-  glyph.phase = color ? std::uint8_t{0} : key.phase;
-  if (read) detail::size_cell(recipe, face, size, recipe.fit_rows ? detail::RowFit::of(face, size) : detail::RowFit{}, color ? **box : bounds(outline), glyph);
-  made.failed = !read || !box;
-  made.kind = recipe.kind;
-  made.size = size;
-  made.reach = is_distance(recipe.kind) ? recipe.reach : 0;
-  made.offset = glyph.offset;
-  made.phase = glyph.phase;
-  if (glyph.cell.empty()) return made;
-  Result<Image> image = Image::make(glyph.cell.width, glyph.cell.height, page_format(recipe.kind, recipe.bits));
-  made.failed = made.failed || !image || !detail::PictureMaker(recipe).paint(face, size, glyph, *image);
-  if (!made.failed) made.image = *std::move(image);
-  return made;
-}
-
-/// A block about as large as a letter.
-LivePicture make_bar(const AtlasRecipe& recipe) {
-  LivePicture bar{kBar};
-  bar.kind = recipe.kind, bar.size = recipe.size, bar.reach = is_distance(recipe.kind) ? recipe.reach : 0;
-  const float around = is_distance(recipe.kind) ? recipe.reach : 0, left = recipe.size * 0.08F, right = recipe.size * 0.48F, top = -recipe.size * 0.5F;
-  const PixelRect cell = rounded_out(Rect{left, top, right, 0}.grown(around));
-  Result<Image> image = Image::make(cell.width, cell.height, page_format(recipe.kind, recipe.bits));
-  if (!image) return bar;
-  const unsigned max = recipe.bits == 16 ? 65535 : 255;
-  const auto channels = static_cast<std::size_t>(channel_count(image->format()));
-  for (int y = 0; y < cell.height; ++y) {
-    for (int x = 0; x < cell.width; ++x) {
-      const float px = static_cast<float>(cell.x + x) + 0.5F, py = static_cast<float>(cell.y + y) + 0.5F;
-      const float inside = std::min({px - left, right - px, py - top, -py});
-      const unsigned value = is_distance(recipe.kind) ? distance_value(inside, recipe.reach, max) : coverage_value(inside + 0.5F, max);
-      for (std::size_t c = 0; c < channels; ++c) {
-        std::uint8_t* to = image->row(y) + (static_cast<std::size_t>(x) * channels + c) * (recipe.bits / 8U);
-        const auto wide = static_cast<std::uint16_t>(value);
-        if (recipe.bits == 16) std::memcpy(to, &wide, 2);
-        else *to = static_cast<std::uint8_t>(value);
-      }
-    }
-  }
-  bar.image = *std::move(image);
-  bar.offset = {static_cast<float>(cell.x), static_cast<float>(cell.y)};
-  return bar;
 }
 
 }  // namespace
@@ -99,26 +35,33 @@ struct GlyphCache::State {
     GlyphKey key;
     Sprite sprite;
     bool used = false;
-    bool dropped = false;  // its picture found no room to wait in: it is made again when it is asked for again
+    bool dropped =
+        false;  // its picture found no room to wait in: it is made again when it is asked for again
   };
 
   explicit State(const GlyphCacheOptions& wanted)
-      : size_mask(wanted.kind == PictureKind::coverage ? 0xFFFF : 0), phase_mask(static_cast<std::uint8_t>(wanted.phases == 4 ? 3 : wanted.phases == 2 ? 2 : 0)),
-        options(wanted), shared(std::make_shared<Shared>()), pages(wanted.gap, wanted.first_page, wanted.largest_page, wanted.budget), table(256) {}
+      : size_mask(wanted.kind == PictureKind::coverage ? 0xFFFF : 0),
+        phase_mask(static_cast<std::uint8_t>(wanted.phases == 4   ? 3
+                                             : wanted.phases == 2 ? 2
+                                                                  : 0)),
+        options(wanted),
+        shared(std::make_shared<detail::SharedPictures>()),
+        pages(wanted.gap, wanted.first_page, wanted.largest_page, wanted.budget),
+        table(256) {}
 
   std::uint16_t size_mask;  // which bits of a wish tell pictures apart
   std::uint8_t phase_mask;
   GlyphCacheOptions options;
-  std::shared_ptr<Shared> shared;
+  std::shared_ptr<detail::SharedPictures> shared;
   detail::LivePages pages;
   std::map<FaceId, std::shared_ptr<const Face>> faces;
   std::vector<Entry> table;  // a power of two of slots, open addressing
   std::size_t used = 0;
-  std::vector<GlyphKey> queue;       // to be made on this thread
-  std::vector<LivePicture> unplaced; // made, no room or no budget yet
+  std::vector<GlyphKey> queue;        // to be made on this thread
+  std::vector<LivePicture> unplaced;  // made, no room or no budget yet
   std::vector<LivePicture> arrived;
   static constexpr std::size_t kMostFailures = 256;
-  std::vector<GlyphId> failures;     // not noted yet
+  std::vector<GlyphId> failures;  // not noted yet
   std::uint64_t epoch = 1;
   std::size_t bytes_left = 0;
   Clock::duration time_left{};
@@ -132,7 +75,8 @@ struct GlyphCache::State {
   }
 
   Entry* find(const GlyphKey& key) {
-    for (std::size_t slot = slot_of(key, table.size()); table[slot].used; slot = (slot + 1) & (table.size() - 1)) {
+    for (std::size_t slot = slot_of(key, table.size()); table[slot].used;
+         slot = (slot + 1) & (table.size() - 1)) {
       if (table[slot].key == key) return &table[slot];
     }
     return nullptr;
@@ -159,10 +103,11 @@ struct GlyphCache::State {
 
   /// Begins to make what an entry waits for. True where it is there at once.
   bool start(const GlyphKey& key) {
-    const std::shared_ptr<const Face>& face = faces.find(key.face)->second;  // no entry is made for faces that are not there
+    const std::shared_ptr<const Face>& face =
+        faces.find(key.face)->second;  // no entry is made for faces that are not there
     if (options.workers != nullptr) {
       options.workers->post([shared = shared, face, key] {
-        LivePicture made = make_picture(*shared, *face, key);
+        LivePicture made = detail::make_picture(*shared, *face, key);
         const std::lock_guard lock(shared->mutex);
         shared->done.push_back(std::move(made));
       });
@@ -173,7 +118,7 @@ struct GlyphCache::State {
       return false;
     }
     const Clock::time_point begun = Clock::now();
-    LivePicture made = make_picture(*shared, *face, key);
+    LivePicture made = detail::make_picture(*shared, *face, key);
     time_left -= Clock::now() - begun;
     ++work.made;
     if (place(made)) return true;
@@ -200,8 +145,11 @@ struct GlyphCache::State {
     bool any = false;
     for (std::vector<LivePicture>* list : {&waiting, &arrived}) {
       for (LivePicture& picture : *list) {
-        if (place(picture)) any = true;
-        else hold(std::move(picture));
+        if (place(picture)) {
+          any = true;
+        } else {
+          hold(std::move(picture));
+        }
       }
     }
     arrived.clear();
@@ -211,14 +159,22 @@ struct GlyphCache::State {
   /// Puts a picture onto a page and into its entry; false where it must wait for room or for the next frame.
   bool place(const LivePicture& picture) {
     if (picture.failed && failures.size() < kMostFailures) failures.push_back(picture.key.glyph);
-    Sprite sprite{.state = SpriteState::empty, .kind = picture.kind, .offset = picture.offset, .size = picture.size, .reach = picture.reach, .phase = picture.phase};
+    Sprite sprite{.state = SpriteState::empty,
+                  .kind = picture.kind,
+                  .offset = picture.offset,
+                  .size = picture.size,
+                  .reach = picture.reach,
+                  .phase = picture.phase};
     if (picture.image.width() > 0) {
       const std::size_t bytes = picture.image.bytes().size();
       if (bytes_left == 0) return false;
       std::optional<detail::LivePages::Place> at = pages.add(picture.kind, picture.image);
-      if (!at && pages.fits_a_page(picture.image) && forget_oldest(picture.kind)) at = pages.add(picture.kind, picture.image);
+      if (!at && pages.fits_a_page(picture.image) && forget_oldest(picture.kind)) {
+        at = pages.add(picture.kind, picture.image);
+      }
       if (!at && pages.fits_a_page(picture.image)) return ++work.starved, false;
-      bytes_left -= std::min(bytes_left, bytes);  // one picture may be larger than what is left, or it would never come
+      bytes_left -=
+          std::min(bytes_left, bytes);  // one picture may be larger than what is left, or it would never come
       if (at) sprite.state = SpriteState::ready, sprite.page = at->page, sprite.cell = at->cell;
     }
     Entry* entry = find(picture.key);
@@ -232,7 +188,8 @@ struct GlyphCache::State {
   bool forget_oldest(PictureKind kind) {
     const std::optional<std::uint16_t> page = pages.find_oldest(kind);
     if (!page) return false;
-    rebuild(table.size(), [&](const Entry& e) { return e.sprite.state != SpriteState::ready || e.sprite.page != *page; });
+    rebuild(table.size(),
+            [&](const Entry& e) { return e.sprite.state != SpriteState::ready || e.sprite.page != *page; });
     pages.clear(*page);
     ++epoch;
     ++work.forgotten;
@@ -244,13 +201,20 @@ struct GlyphCache::State {
     Sprite best{.state = SpriteState::waiting};
     if (options.kind == PictureKind::coverage) {
       for (const Entry& e : table) {
-        const bool same = e.used && e.key.face == key.face && e.key.glyph == key.glyph && e.sprite.state == SpriteState::ready;
-        if (same && (best.cell[2] == 0 || std::abs(e.sprite.size - size_of(shared->plain, key)) < std::abs(best.size - size_of(shared->plain, key)))) best = e.sprite;
+        const bool same = e.used && e.key.face == key.face && e.key.glyph == key.glyph &&
+                          e.sprite.state == SpriteState::ready;
+        if (same && (best.cell[2] == 0 || std::abs(e.sprite.size - detail::size_of(shared->plain, key)) <
+                                              std::abs(best.size - detail::size_of(shared->plain, key)))) {
+          best = e.sprite;
+        }
       }
     }
     if (best.cell[2] == 0 && options.bars) {
-      if (find(kBar) == nullptr && bytes_left > 0) (void)place(make_bar(shared->plain));
-      if (const Entry* bar = find(kBar); bar != nullptr && bar->sprite.state == SpriteState::ready) best = bar->sprite;
+      if (find(detail::kBarKey) == nullptr && bytes_left > 0) (void)place(detail::make_bar(shared->plain));
+      if (const Entry* bar = find(detail::kBarKey);
+          bar != nullptr && bar->sprite.state == SpriteState::ready) {
+        best = bar->sprite;
+      }
     }
     best.state = SpriteState::waiting;
     return best;
@@ -290,7 +254,9 @@ Result<AtlasRecipe> recipe_of(const GlyphCacheOptions& o, PictureKind kind, floa
   return recipe;
 }
 
-bool is_page(const PageSize& size) { return size.width >= 64 && size.width <= 4096 && size.height >= 64 && size.height <= 4096; }
+bool is_page(const PageSize& size) {
+  return size.width >= 64 && size.width <= 4096 && size.height >= 64 && size.height <= 4096;
+}
 
 }  // namespace
 
@@ -298,15 +264,21 @@ GlyphCache::GlyphCache(std::unique_ptr<State> state) : state_(std::move(state)) 
 GlyphCache::~GlyphCache() = default;
 
 Result<std::unique_ptr<GlyphCache>> GlyphCache::make(const GlyphCacheOptions& options) {
-  const Result<AtlasRecipe> plain = recipe_of(options, options.kind, options.size), color = recipe_of(options, PictureKind::color, options.color_size);
+  const Result<AtlasRecipe> plain = recipe_of(options, options.kind, options.size),
+                            color = recipe_of(options, PictureKind::color, options.color_size);
   if (!plain) return fail(plain.error());
   if (!color) return fail(color.error());
   const PageSize &first = options.first_page, &largest = options.largest_page;
   if (!is_page(first) || !is_page(largest) || first.width > largest.width || first.height > largest.height) {
-    return fail(make_error(ErrorKind::bad_value, "pages of 64 to 4096 pixels a side, the largest not smaller than the first"));
+    return fail(make_error(ErrorKind::bad_value,
+                           "pages of 64 to 4096 pixels a side, the largest not smaller than the first"));
   }
-  const std::size_t most = static_cast<std::size_t>(largest.width) * static_cast<std::size_t>(largest.height) * bytes_per_pixel(page_format(options.kind, 8));
-  if (options.budget < most) return fail(make_error(ErrorKind::bad_value, "a budget of one largest page at least"));
+  const std::size_t most = static_cast<std::size_t>(largest.width) *
+                           static_cast<std::size_t>(largest.height) *
+                           bytes_per_pixel(page_format(options.kind, 8));
+  if (options.budget < most) {
+    return fail(make_error(ErrorKind::bad_value, "a budget of one largest page at least"));
+  }
   auto state = std::make_unique<State>(options);
   state->shared->plain = *plain;
   state->shared->color = *color;
@@ -326,7 +298,9 @@ Result<void> GlyphCache::add(const FontStack& stack) {
   for (const auto& [metrics, scale] : stack) {
     if (metrics->face() == nullptr) continue;
     // The face lives as long as whoever offers it: one pointer for both.
-    if (const Result<void> added = add(std::shared_ptr<const Face>(metrics, metrics->face())); !added) return added;
+    if (const Result<void> added = add(std::shared_ptr<const Face>(metrics, metrics->face())); !added) {
+      return added;
+    }
   }
   return {};
 }
@@ -360,14 +334,18 @@ const GlyphCacheWork& GlyphCache::work() const {
   State& s = *state_;
   s.work.bytes = s.pages.bytes();
   s.work.copied = s.pages.copied();
-  s.work.waiting = static_cast<std::size_t>(std::count_if(s.table.begin(), s.table.end(), [](const State::Entry& e) { return e.used && e.sprite.state == SpriteState::waiting; }));
+  s.work.waiting =
+      static_cast<std::size_t>(std::count_if(s.table.begin(), s.table.end(), [](const State::Entry& e) {
+        return e.used && e.sprite.state == SpriteState::waiting;
+      }));
   return s.work;
 }
 
 std::uint64_t GlyphCache::epoch() const noexcept { return state_->epoch; }
 
 void GlyphCache::resolve(std::span<const GlyphKey> keys, std::span<Sprite> out) {
-  // A picture made for one key may push a page out on which one answered before stands: then all are answered again.
+  // A picture made for one key may push a page out on which one answered before stands: then all are answered
+  // again.
   constexpr int kRounds = 3;
   for (int round = 0; round < kRounds; ++round) {
     const std::uint64_t before = state_->epoch;
@@ -386,7 +364,9 @@ void GlyphCache::keep(std::span<const std::uint16_t> pages) noexcept {
 }
 std::span<const PageInfo> GlyphCache::pages() const noexcept { return state_->pages.infos(); }
 ImageView GlyphCache::pixels(std::uint16_t page) const { return state_->pages.pixels(page); }
-std::size_t GlyphCache::take_changes(std::span<PageChange> out) noexcept { return state_->pages.take_changes(out); }
+std::size_t GlyphCache::take_changes(std::span<PageChange> out) noexcept {
+  return state_->pages.take_changes(out);
+}
 void GlyphCache::touch_all() noexcept { state_->pages.touch_all(); }
 
 }  // namespace grafema

@@ -58,7 +58,8 @@ std::size_t entries(const std::vector<std::vector<GlyphId>>& classes) {
 
 }  // namespace
 
-AtlasKerning make_kerning(const Face& face, float size, std::size_t strike, const std::vector<AtlasGlyph>& glyphs) {
+AtlasKerning make_kerning(const Face& face, float size, std::size_t strike,
+                          const std::vector<AtlasGlyph>& glyphs) {
   AtlasKerning kerning;
   kerning.strike = strike;
   if (face.kerning_source() == KerningSource::none) return kerning;
@@ -83,7 +84,8 @@ AtlasKerning make_kerning(const Face& face, float size, std::size_t strike, cons
   }
   const Groups first = group_rows(rows, ids);
   const Groups second = group_rows(transposed(first.rows, ids.size()), ids);
-  const std::size_t class_entries = entries(first.members) + entries(second.members) + first.rows.size() * second.rows.size();
+  const std::size_t class_entries =
+      entries(first.members) + entries(second.members) + first.rows.size() * second.rows.size();
   if (class_entries >= kerning.pairs.size() * 3) return kerning;
   kerning.pairs.clear();
   kerning.first = first.members;

@@ -14,12 +14,15 @@ std::size_t bytes_of(int width, int height, PixelFormat format) {
 
 void copy_rows(const Image& from, Image& to, int x, int y) {
   const std::size_t pixel = bytes_per_pixel(to.format());
-  for (int row = 0; row < from.height(); ++row) std::memcpy(to.row(y + row) + static_cast<std::size_t>(x) * pixel, from.row(row), from.row_bytes());
+  for (int row = 0; row < from.height(); ++row) {
+    std::memcpy(to.row(y + row) + static_cast<std::size_t>(x) * pixel, from.row(row), from.row_bytes());
+  }
 }
 
 }  // namespace
 
-LivePages::LivePages(int gap, PageSize first, PageSize largest, std::size_t budget) : gap_(gap), first_(first), largest_(largest), budget_(budget) {
+LivePages::LivePages(int gap, PageSize first, PageSize largest, std::size_t budget)
+    : gap_(gap), first_(first), largest_(largest), budget_(budget) {
   constexpr std::size_t kMost = 4096;
   const std::size_t most = std::min(kMost, budget / bytes_of(first.width, first.height, PixelFormat::r8) + 4);
   pages_.reserve(most);
@@ -52,15 +55,20 @@ std::optional<LivePages::Place> LivePages::add_to(std::uint16_t page, const Imag
   return Place{page, {narrow(x), narrow(y), narrow(picture.width()), narrow(picture.height())}};
 }
 
-/// Doubles the one page of a kind along its shorter side. More pages than one are opened at the largest size only.
+/// Doubles the one page of a kind along its shorter side. More pages than one are opened at the largest size
+/// only.
 bool LivePages::grow(PictureKind kind) {
-  const auto at = std::find_if(infos_.begin(), infos_.end(), [kind](const PageInfo& info) { return info.kind == kind; });
+  const auto at =
+      std::find_if(infos_.begin(), infos_.end(), [kind](const PageInfo& info) { return info.kind == kind; });
   if (at == infos_.end()) return false;
   PageInfo& info = *at;
   if (info.width >= largest_.width && info.height >= largest_.height) return false;
-  const bool wider = info.height >= largest_.height || (info.width <= info.height && info.width < largest_.width);
-  const int width = wider ? std::min(info.width * 2, largest_.width) : info.width, height = wider ? info.height : std::min(info.height * 2, largest_.height);
-  const std::size_t before = bytes_of(info.width, info.height, info.format), after = bytes_of(width, height, info.format);
+  const bool wider =
+      info.height >= largest_.height || (info.width <= info.height && info.width < largest_.width);
+  const int width = wider ? std::min(info.width * 2, largest_.width) : info.width,
+            height = wider ? info.height : std::min(info.height * 2, largest_.height);
+  const std::size_t before = bytes_of(info.width, info.height, info.format),
+                    after = bytes_of(width, height, info.format);
   if (bytes_ + after - before > budget_) return false;
   Result<Image> image = Image::make(width, height, info.format);
   if (!image) return false;
@@ -76,10 +84,12 @@ bool LivePages::grow(PictureKind kind) {
 }
 
 bool LivePages::open(PictureKind kind, PixelFormat format) {
-  const auto of_kind = static_cast<std::uint16_t>(std::count_if(infos_.begin(), infos_.end(), [kind](const PageInfo& info) { return info.kind == kind; }));
+  const auto of_kind = static_cast<std::uint16_t>(std::count_if(
+      infos_.begin(), infos_.end(), [kind](const PageInfo& info) { return info.kind == kind; }));
   const PageSize size = of_kind == 0 ? first_ : largest_;
   const std::size_t bytes = bytes_of(size.width, size.height, format);
-  const bool too_much = bytes_ + bytes > budget_ && of_kind > 0;  // the first page of a kind may always be there
+  const bool too_much =
+      bytes_ + bytes > budget_ && of_kind > 0;  // the first page of a kind may always be there
   if (too_much || infos_.size() == infos_.capacity()) return false;
   Result<Image> image = Image::make(size.width, size.height, format);
   if (!image) return false;
@@ -123,7 +133,9 @@ std::size_t LivePages::take_changes(std::span<PageChange> out) {
 void LivePages::touch_all() {
   changes_.clear();
   changes_given_ = 0;
-  for (std::size_t i = 0; i < infos_.size(); ++i) changes_.push_back({static_cast<std::uint16_t>(i), {0, 0, infos_[i].width, infos_[i].height}});
+  for (std::size_t i = 0; i < infos_.size(); ++i) {
+    changes_.push_back({static_cast<std::uint16_t>(i), {0, 0, infos_[i].width, infos_[i].height}});
+  }
 }
 
 }  // namespace grafema::detail

@@ -7,17 +7,6 @@
 
 namespace grafema::detail {
 
-/// A picture that was made and waits for its place.
-struct LivePicture {
-  GlyphKey key;
-  PictureKind kind{};
-  float size = 0, reach = 0;
-  PixelPoint offset;
-  std::uint8_t phase = 0;
-  bool failed = false;
-  Image image;  ///< empty where there is nothing to paint
-};
-
 class LivePages {
  public:
   LivePages(int gap, PageSize first, PageSize largest, std::size_t budget);
@@ -26,7 +15,8 @@ class LivePages {
     std::uint16_t page;
     std::array<std::uint16_t, 4> cell;
   };
-  /// Copies the picture to a free place, on a page that grows or is opened where that must be and the budget allows it.
+  /// Copies the picture to a free place, on a page that grows or is opened where that must be and the budget
+  /// allows it.
   std::optional<Place> add(PictureKind kind, const Image& picture);
   /// Whether an empty page of the largest size would hold it.
   bool fits_a_page(const Image& picture) const;
@@ -60,7 +50,8 @@ class LivePages {
   std::size_t budget_, bytes_ = 0;
   std::uint64_t frame_ = 1, copied_ = 0;
   std::vector<Page> pages_;
-  std::vector<PageInfo> infos_;  // room for all that the budget allows is taken at once, so that spans of it stay good
+  std::vector<PageInfo>
+      infos_;  // room for all that the budget allows is taken at once, so that spans of it stay good
   std::vector<PageChange> changes_;
   std::size_t changes_given_ = 0;
 };

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// Packs row by row into the lowest gap, each time with the rectangle that fills it best, over several widths of the page.
+// Packs row by row into the lowest gap, each time with the rectangle that fills it best, over several widths
+// of the page.
 #include "atlas/pack.hpp"
 
 #include <algorithm>
@@ -13,10 +14,14 @@ Shelf::Shelf(const std::vector<PackItem>& items, int gap, const std::vector<std:
   int widest = 0;
   for (const std::uint32_t i : which) widest = std::max(widest, items[i].width + gap);
   buckets_.resize(static_cast<std::size_t>(widest) + 1);
-  for (const std::uint32_t i : which) buckets_[static_cast<std::size_t>(items[i].width + gap)].push_back({items[i].height + gap, i});
+  for (const std::uint32_t i : which) {
+    buckets_[static_cast<std::size_t>(items[i].width + gap)].push_back({items[i].height + gap, i});
+  }
   for (auto& bucket : buckets_) {
     // The tallest of a width stands last, where it is taken off; of equal ones the first comes first.
-    std::sort(bucket.begin(), bucket.end(), [](const Entry& a, const Entry& b) { return a.height != b.height ? a.height < b.height : a.item > b.item; });
+    std::sort(bucket.begin(), bucket.end(), [](const Entry& a, const Entry& b) {
+      return a.height != b.height ? a.height < b.height : a.item > b.item;
+    });
   }
   left_ = which.size();
   for (int w = 0; w <= widest; ++w) {
@@ -27,20 +32,25 @@ Shelf::Shelf(const std::vector<PackItem>& items, int gap, const std::vector<std:
 std::optional<Shelf::Choice> Shelf::choose(int width, int height, int left_wall, int right_wall) const {
   std::optional<Choice> best;
   int best_score = -1;
-  // Widths from the one that fills the gap downward; how much of the gap is filled counts most, then a top that meets a
-  // neighbor's, then height.
+  // Widths from the one that fills the gap downward; how much of the gap is filled counts most, then a top
+  // that meets a neighbor's, then height.
   for (auto at = std::upper_bound(widths_.begin(), widths_.end(), width); at != widths_.begin();) {
     const int w = *--at;
     if (best && width - w > 2 * (width - best->width) + kTries) break;
     const auto& bucket = buckets_[static_cast<std::size_t>(w)];
-    const auto entry = std::find_if(bucket.rbegin(), bucket.rend(), [height](const Entry& e) { return e.height <= height; });
+    const auto entry =
+        std::find_if(bucket.rbegin(), bucket.rend(), [height](const Entry& e) { return e.height <= height; });
     if (entry == bucket.rend()) continue;
     const int rest = width - w;
-    const bool exact = rest == 0, meets = entry->height == left_wall || (exact && entry->height == right_wall);
+    const bool exact = rest == 0,
+               meets = entry->height == left_wall || (exact && entry->height == right_wall);
     // A rest into which nothing more fits is lost over the whole height.
     const bool wasted = rest > 0 && rest < widths_.front();
     const int score = entry->height * 4 + (exact ? 64 : 0) + (meets ? 24 : 0) - (wasted ? rest * 16 : 0) + w;
-    if (score > best_score) best_score = score, best = Choice{w, entry->height, static_cast<std::size_t>(bucket.rend() - entry) - 1};
+    if (score > best_score) {
+      best_score = score,
+      best = Choice{w, entry->height, static_cast<std::size_t>(bucket.rend() - entry) - 1};
+    }
   }
   return best;
 }
@@ -72,7 +82,8 @@ class Page {
       const std::size_t low = lowest();
       const Step step = steps_[low];
       if (step.y >= height_) return;
-      const int left = low > 0 ? steps_[low - 1].y - step.y : height_ - step.y, right = low + 1 < steps_.size() ? steps_[low + 1].y - step.y : height_ - step.y;
+      const int left = low > 0 ? steps_[low - 1].y - step.y : height_ - step.y,
+                right = low + 1 < steps_.size() ? steps_[low + 1].y - step.y : height_ - step.y;
       const auto choice = shelf.choose(step.width, height_ - step.y, left, right);
       if (!choice) {
         raise(low);
@@ -113,9 +124,13 @@ class Page {
   void put(std::size_t i, int x, int width, int y) {
     const Step gap = steps_[i];
     steps_[i] = {x, width, y};
-    if (x > gap.x) steps_.insert(steps_.begin() + static_cast<std::ptrdiff_t>(i++), {gap.x, x - gap.x, gap.y});
+    if (x > gap.x) {
+      steps_.insert(steps_.begin() + static_cast<std::ptrdiff_t>(i++), {gap.x, x - gap.x, gap.y});
+    }
     const int right = gap.x + gap.width - (x + width);
-    if (right > 0) steps_.insert(steps_.begin() + static_cast<std::ptrdiff_t>(i) + 1, {x + width, right, gap.y});
+    if (right > 0) {
+      steps_.insert(steps_.begin() + static_cast<std::ptrdiff_t>(i) + 1, {x + width, right, gap.y});
+    }
     join(i);
   }
 
@@ -190,11 +205,14 @@ Measure measure(const std::vector<PackItem>& items, int gap) {
   return m;
 }
 
-/// The smallest page among widths around the square root of the area, none much longer than wide or wider than long.
-std::optional<PackResult> pack_small(Packer& packer, const std::vector<PackItem>& items, int gap, int max_width, int max_height) {
+/// The smallest page among widths around the square root of the area, none much longer than wide or wider
+/// than long.
+std::optional<PackResult> pack_small(Packer& packer, const std::vector<PackItem>& items, int gap,
+                                     int max_width, int max_height) {
   const Measure m = measure(items, gap);
   const double side = std::sqrt(static_cast<double>(m.area));
-  const int from = round_up(std::max(m.widest, static_cast<int>(side * 0.65))), to = static_cast<int>(side * 1.55) + m.widest;
+  const int from = round_up(std::max(m.widest, static_cast<int>(side * 0.65))),
+            to = static_cast<int>(side * 1.55) + m.widest;
   const int tries = items.size() < 1000 ? 400 : items.size() < 5000 ? 60 : 8;
   const int step = round_up(std::max(1, (to - from) / tries));
   std::optional<PackResult> best;
@@ -204,7 +222,8 @@ std::optional<PackResult> pack_small(Packer& packer, const std::vector<PackItem>
     const int height = std::min(round_up(*used), max_height);
     // A page of twice as long a side must save two pixels in a hundred.
     const auto cost = [](const PackResult& r) {
-      const double longer = std::max(r.page_width, r.page_height), shorter = std::min(r.page_width, r.page_height);
+      const double longer = std::max(r.page_width, r.page_height),
+                   shorter = std::min(r.page_width, r.page_height);
       return longer * shorter * (1 + 0.02 * (longer / shorter - 1));
     };
     const PackResult result{width, height, 1};
@@ -215,7 +234,8 @@ std::optional<PackResult> pack_small(Packer& packer, const std::vector<PackItem>
 }
 
 /// As few pages as the largest size gives, and those no taller than they must be.
-std::optional<PackResult> pack_many(Packer& packer, const std::vector<PackItem>& items, int gap, int max_width, int max_height) {
+std::optional<PackResult> pack_many(Packer& packer, const std::vector<PackItem>& items, int gap,
+                                    int max_width, int max_height) {
   const std::optional<std::size_t> pages = packer.place_on_many(max_width, max_height);
   if (!pages || *pages == 0) return std::nullopt;
   const Measure m = measure(items, gap);
@@ -231,10 +251,13 @@ std::optional<PackResult> pack_many(Packer& packer, const std::vector<PackItem>&
 
 }  // namespace
 
-std::optional<PackResult> pack(std::vector<PackItem>& items, int gap, int max_width, int max_height, bool exact) {
+std::optional<PackResult> pack(std::vector<PackItem>& items, int gap, int max_width, int max_height,
+                               bool exact) {
   const Measure m = measure(items, gap);
   if (exact) {
-    if (m.widest > max_width || m.tallest > max_height || m.area > std::int64_t{max_width} * max_height) return std::nullopt;
+    if (m.widest > max_width || m.tallest > max_height || m.area > std::int64_t{max_width} * max_height) {
+      return std::nullopt;
+    }
     if (!Packer(items, gap).place_on_one(max_width, max_height)) return std::nullopt;
     return PackResult{max_width, max_height, 1};
   }
@@ -242,7 +265,9 @@ std::optional<PackResult> pack(std::vector<PackItem>& items, int gap, int max_wi
   if (m.widest > max_width || m.tallest > max_height) return std::nullopt;
   Packer packer(items, gap);
   if (m.area <= std::int64_t{max_width} * max_height) {
-    if (const std::optional<PackResult> one = pack_small(packer, items, gap, max_width, max_height)) return one;
+    if (const std::optional<PackResult> one = pack_small(packer, items, gap, max_width, max_height)) {
+      return one;
+    }
   }
   return pack_many(packer, items, gap, max_width, max_height);
 }

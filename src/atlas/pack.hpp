@@ -28,8 +28,8 @@ class Shelf {
     int width, height;
     std::size_t place;  ///< among those of its width
   };
-  /// The rectangle that fills a gap best that is `width` wide, with room for `height` and walls of these heights at its
-  /// sides; nothing where none fits.
+  /// The rectangle that fills a gap best that is `width` wide, with room for `height` and walls of these
+  /// heights at its sides; nothing where none fits.
   std::optional<Choice> choose(int width, int height, int left_wall, int right_wall) const;
   std::uint32_t take(const Choice& choice);
   bool empty() const { return left_ == 0; }
@@ -40,7 +40,8 @@ class Shelf {
     int height;
     std::uint32_t item;
   };
-  static constexpr int kTries = 12;  ///< how much narrower than the best so far a rectangle may be to be looked at
+  static constexpr int kTries =
+      12;  ///< how much narrower than the best so far a rectangle may be to be looked at
 
   std::vector<std::vector<Entry>> buckets_;  ///< by width
   std::vector<int> widths_;                  ///< of the buckets that are not empty, ascending
@@ -52,10 +53,11 @@ struct PackResult {
   std::size_t page_count = 0;
 };
 
-/// Places all items with `gap` pixels between them and at the edges, on one page if they fit into `max_width` x
-/// `max_height`, else on pages of that size. With `exact` the page has just that size and there is only one. One page
-/// is made as small as a few hundred tries find. Nothing where an item is larger than a page, or `exact` does not
-/// suffice.
-std::optional<PackResult> pack(std::vector<PackItem>& items, int gap, int max_width, int max_height, bool exact);
+/// Places all items with `gap` pixels between them and at the edges, on one page if they fit into `max_width`
+/// x `max_height`, else on pages of that size. With `exact` the page has just that size and there is only
+/// one. One page is made as small as a few hundred tries find. Nothing where an item is larger than a page,
+/// or `exact` does not suffice.
+std::optional<PackResult> pack(std::vector<PackItem>& items, int gap, int max_width, int max_height,
+                               bool exact);
 
 }  // namespace grafema::detail

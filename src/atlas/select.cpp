@@ -6,10 +6,10 @@
 #include <cmath>
 #include <map>
 
-#include "grafema/raster/color_paint.hpp"
+#include "grafema/atlas/bake.hpp"
 #include "grafema/font/font_stack.hpp"
 #include "grafema/font/reachable.hpp"
-#include "grafema/atlas/bake.hpp"
+#include "grafema/raster/color_paint.hpp"
 #include "grafema/unicode/characters.hpp"
 
 namespace grafema::detail {
@@ -39,18 +39,24 @@ void choose_characters(const AtlasRecipe& recipe, Chosen& chosen, Notes* notes) 
     } else if (notes != nullptr && !is_invisible(character)) {
       notes->add({.kind = NoteKind::missing_character, .character = character});
     } else if (is_invisible(character)) {
-      for (std::vector<char32_t>& list : of_face) list.push_back(character);  // joiners and selectors choose among glyphs
+      for (std::vector<char32_t>& list : of_face) {
+        list.push_back(character);
+      }  // joiners and selectors choose among glyphs
     }
   }
   if (!recipe.closure) return;
-  const std::span<const Tag> features = recipe.features.empty() ? default_features() : std::span<const Tag>(recipe.features);
+  const std::span<const Tag> features =
+      recipe.features.empty() ? default_features() : std::span<const Tag>(recipe.features);
   for (std::size_t face = 0; face < recipe.faces.size(); ++face) {
-    for (const GlyphId glyph : reachable_glyphs(*recipe.faces[face], of_face[face], features)) chosen[{face, index_of(glyph)}];
+    for (const GlyphId glyph : reachable_glyphs(*recipe.faces[face], of_face[face], features)) {
+      chosen[{face, index_of(glyph)}];
+    }
   }
 }
 
 /// What a picture of the glyph shows, font units, and whether in color.
-Result<FontRect> find_box(const AtlasRecipe& recipe, const Face& face, GlyphId glyph, Contours& outline, bool& in_color) {
+Result<FontRect> find_box(const AtlasRecipe& recipe, const Face& face, GlyphId glyph, Contours& outline,
+                          bool& in_color) {
   in_color = false;
   if (recipe.kind == PictureKind::color || recipe.color_glyphs) {
     const Result<std::optional<FontRect>> box = color_box(face, glyph, recipe.size);
@@ -108,7 +114,9 @@ Selection select_glyphs(const AtlasRecipe& recipe, Notes* notes) {
     }
     of_face = {};
   };
-  const auto finish_face = [&](std::size_t face) { finish(face, recipe.kind, plain), finish(face, PictureKind::color, colored); };
+  const auto finish_face = [&](std::size_t face) {
+    finish(face, recipe.kind, plain), finish(face, PictureKind::color, colored);
+  };
   std::size_t face = chosen.begin()->first.first;
   for (auto& [key, characters] : chosen) {
     if (key.first != face) finish_face(face), face = key.first;
@@ -128,19 +136,23 @@ Selection select_glyphs(const AtlasRecipe& recipe, Notes* notes) {
   return selection;
 }
 
-void size_cell(const AtlasRecipe& recipe, const Face& face, float size, const RowFit& fit, const FontRect& box, AtlasGlyph& glyph) {
+void size_cell(const AtlasRecipe& recipe, const Face& face, float size, const RowFit& fit,
+               const FontRect& box, AtlasGlyph& glyph) {
   glyph.cell = {};
   if (box.empty() || !(box.x_max > box.x_min && box.y_max > box.y_min)) return;
   const bool far = is_distance(recipe.kind), painted = recipe.kind == PictureKind::color;
-  const double around = far ? recipe.reach : std::ceil(recipe.padding), scale = double{size} / face.units_per_em(), phase = glyph.phase / 4.0;
-  // A coverage or color cell is the rounded box and its padding; a distance cell is the box and its reach, rounded.
-  // What was fitted to rows stands on them but for rounding, which must not cost a row.
+  const double around = far ? recipe.reach : std::ceil(recipe.padding),
+               scale = double{size} / face.units_per_em(), phase = glyph.phase / 4.0;
+  // A coverage or color cell is the rounded box and its padding; a distance cell is the box and its reach,
+  // rounded. What was fitted to rows stands on them but for rounding, which must not cost a row.
   const double spare = recipe.fit_rows ? 1e-3 : 0;
   const auto low = [&](double v) { return far ? std::floor(v - around) : std::floor(v + spare) - around; };
   const auto high = [&](double v) { return far ? std::ceil(v + around) : std::ceil(v - spare) + around; };
   const GlyphPainter none, &paint = painted ? recipe.painter : none;
-  const double left = low(box.x_min * scale + phase - paint.left), top = low(-fit(box.y_max) * scale - paint.top);
-  const double width = high(box.x_max * scale + phase + paint.right) - left, height = high(-fit(box.y_min) * scale + paint.bottom) - top;
+  const double left = low(box.x_min * scale + phase - paint.left),
+               top = low(-fit(box.y_max) * scale - paint.top);
+  const double width = high(box.x_max * scale + phase + paint.right) - left,
+               height = high(-fit(box.y_min) * scale + paint.bottom) - top;
   constexpr double kMost = 1 << 20;  // no page holds it, and numbers stay whole
   if (!(width <= kMost && height <= kMost && std::abs(left) <= kMost && std::abs(top) <= kMost)) {
     glyph.cell.width = glyph.cell.height = static_cast<int>(kMost);
@@ -170,9 +182,11 @@ void size_cells(const AtlasRecipe& recipe, Selection& selection) {
     AtlasGlyph& glyph = selection.glyphs[i];
     const Selection::Chosen& strike = selection.strikes[glyph.strike];
     const Face& face = *recipe.faces[strike.face];
-    glyph.advance = static_cast<float>(face.advance(glyph.glyph) * (double{strike.size} / face.units_per_em()));
+    glyph.advance =
+        static_cast<float>(face.advance(glyph.glyph) * (double{strike.size} / face.units_per_em()));
     const bool other = strike.kind != recipe.kind;
-    size_cell(other ? colored : recipe, face, strike.size, other ? RowFit{} : fits[glyph.strike], selection.boxes[i], glyph);
+    size_cell(other ? colored : recipe, face, strike.size, other ? RowFit{} : fits[glyph.strike],
+              selection.boxes[i], glyph);
   }
 }
 
@@ -182,14 +196,18 @@ RowFit RowFit::of(const Face& face, float size) {
   RowFit fit;
   const auto on_rows = [scale](float height) { return std::max(1.0F, std::round(height * scale)) / scale; };
   if (!(facts.x_height > 0)) {
-    if (facts.cap_height > 0) fit.x_height = fit.cap_height = facts.cap_height, fit.x_scale = fit.above_scale = on_rows(facts.cap_height) / facts.cap_height;
+    if (facts.cap_height > 0) {
+      fit.x_height = fit.cap_height = facts.cap_height,
+      fit.x_scale = fit.above_scale = on_rows(facts.cap_height) / facts.cap_height;
+    }
     return fit;
   }
   fit.x_height = facts.x_height;
   fit.x_scale = fit.above_scale = on_rows(facts.x_height) / facts.x_height;
   if (facts.cap_height > facts.x_height) {
     fit.cap_height = facts.cap_height;
-    fit.above_scale = std::max(0.0F, on_rows(facts.cap_height) - facts.x_height * fit.x_scale) / (facts.cap_height - facts.x_height);
+    fit.above_scale = std::max(0.0F, on_rows(facts.cap_height) - facts.x_height * fit.x_scale) /
+                      (facts.cap_height - facts.x_height);
   }
   return fit;
 }

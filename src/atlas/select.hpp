@@ -5,8 +5,8 @@
 #include <vector>
 
 #include "grafema/atlas/atlas.hpp"
-#include "grafema/raster/raster.hpp"
 #include "grafema/atlas/bake.hpp"
+#include "grafema/raster/raster.hpp"
 
 namespace grafema::detail {
 
@@ -18,8 +18,8 @@ struct Selection {
     PictureKind kind{};
   };
   std::vector<Chosen> strikes;
-  std::vector<AtlasGlyph> glyphs;   ///< strike, glyph, codepoints and phase are set
-  std::vector<FontRect> boxes;      ///< of what is painted, one for each glyph
+  std::vector<AtlasGlyph> glyphs;  ///< strike, glyph, codepoints and phase are set
+  std::vector<FontRect> boxes;     ///< of what is painted, one for each glyph
 
   /// The faces that are used, ascending.
   std::vector<std::size_t> faces() const;
@@ -28,12 +28,15 @@ struct Selection {
 /// Chooses glyphs of the faces that have them, at the recipe's sizes (`size` alone where it has `fit`).
 Selection select_glyphs(const AtlasRecipe& recipe, Notes* notes);
 
-/// Maps the outline's heights so that baseline, x-height and capitals of the face stand on whole rows at `size`.
+/// Maps the outline's heights so that baseline, x-height and capitals of the face stand on whole rows at
+/// `size`.
 struct RowFit {
-  float x_height = 0, cap_height = 0;      ///< font units; 0: unknown
-  float x_scale = 1, above_scale = 1;      ///< of what is below the x-height, and above it
+  float x_height = 0, cap_height = 0;  ///< font units; 0: unknown
+  float x_scale = 1, above_scale = 1;  ///< of what is below the x-height, and above it
   static RowFit of(const Face& face, float size);
-  float operator()(float y) const { return y <= x_height || x_height <= 0 ? y * x_scale : x_height * x_scale + (y - x_height) * above_scale; }
+  float operator()(float y) const {
+    return y <= x_height || x_height <= 0 ? y * x_scale : x_height * x_scale + (y - x_height) * above_scale;
+  }
 };
 
 /// The same recipe for color glyphs among others.
@@ -45,12 +48,14 @@ Result<void> check_pictures(const AtlasRecipe& recipe);
 Result<void> check_permission(const Face& face);
 
 /// Sets cell size and offset of one glyph, whose phase is set, from the box of what is painted.
-void size_cell(const AtlasRecipe& recipe, const Face& face, float size, const RowFit& fit, const FontRect& box, AtlasGlyph& glyph);
+void size_cell(const AtlasRecipe& recipe, const Face& face, float size, const RowFit& fit,
+               const FontRect& box, AtlasGlyph& glyph);
 /// Sets cell size, offset and advance of every glyph; one without anything to paint keeps an empty cell.
 void size_cells(const AtlasRecipe& recipe, Selection& selection);
 
 /// Kerning of all pairs of a strike's glyphs in pixels, as pairs or classes, whichever is shorter.
-AtlasKerning make_kerning(const Face& face, float size, std::size_t strike, const std::vector<AtlasGlyph>& glyphs);
+AtlasKerning make_kerning(const Face& face, float size, std::size_t strike,
+                          const std::vector<AtlasGlyph>& glyphs);
 
 /// Reads the outline and makes it ready for pictures. Fails as `read_outline` does.
 Result<void> read_picture_outline(const Face& face, GlyphId glyph, const RowFit* fit, Contours& out);
@@ -60,12 +65,13 @@ class PictureMaker {
  public:
   explicit PictureMaker(const AtlasRecipe& recipe) : recipe_(recipe) {}
 
-  /// Makes the picture of a glyph of `cell` size whose pen stands `phase` quarters right of `-offset`, straight into rows of
-  /// `page` at the cell. Where it fails nothing was written.
+  /// Makes the picture of a glyph of `cell` size whose pen stands `phase` quarters right of `-offset`,
+  /// straight into rows of `page` at the cell. Where it fails nothing was written.
   Result<void> paint(const Face& face, float size, const AtlasGlyph& glyph, Image& page);
 
  private:
-  Result<void> paint_color(const Face& face, float size, const AtlasGlyph& glyph, const Transform& map, Image& page);
+  Result<void> paint_color(const Face& face, float size, const AtlasGlyph& glyph, const Transform& map,
+                           Image& page);
   void store(Image& page, const PixelRect& cell) const;
 
   const AtlasRecipe& recipe_;

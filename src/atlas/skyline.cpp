@@ -11,7 +11,9 @@ std::optional<int> Skyline::find_top(std::size_t step, int width, int height) co
   const int x = steps_[step].x;
   if (x + width > width_) return std::nullopt;
   int top = 0;
-  for (std::size_t i = step; i < steps_.size() && steps_[i].x < x + width; ++i) top = std::max(top, steps_[i].y);
+  for (std::size_t i = step; i < steps_.size() && steps_[i].x < x + width; ++i) {
+    top = std::max(top, steps_[i].y);
+  }
   return top + height <= height_ ? std::optional(top) : std::nullopt;
 }
 
@@ -21,7 +23,8 @@ std::optional<Skyline::Place> Skyline::add(int width, int height) {
   for (std::size_t i = 0; i < steps_.size(); ++i) {
     const std::optional<int> top = find_top(i, width, height);
     if (!top) continue;
-    const bool better = best == steps_.size() || *top < best_top || (*top == best_top && steps_[i].width < best_width);
+    const bool better =
+        best == steps_.size() || *top < best_top || (*top == best_top && steps_[i].width < best_width);
     if (better) best = i, best_top = *top, best_width = steps_[i].width;
   }
   if (best == steps_.size()) return std::nullopt;
@@ -39,7 +42,8 @@ void Skyline::take(std::size_t step, int x, int width, int bottom) {
     steps_[end].width -= right - steps_[end].x;
     steps_[end].x = right;
   }
-  steps_.erase(steps_.begin() + static_cast<std::ptrdiff_t>(step), steps_.begin() + static_cast<std::ptrdiff_t>(end));
+  steps_.erase(steps_.begin() + static_cast<std::ptrdiff_t>(step),
+               steps_.begin() + static_cast<std::ptrdiff_t>(end));
   steps_.insert(steps_.begin() + static_cast<std::ptrdiff_t>(step), {x, width, bottom});
   const auto join = [this](std::size_t i) {
     if (i + 1 >= steps_.size() || steps_[i].y != steps_[i + 1].y) return;

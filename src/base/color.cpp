@@ -23,7 +23,8 @@ constexpr NamedColor kNames[] = {
 #include "base/color_names.inc"
 };
 
-constexpr const char* kNotation = "a CSS color such as #ffb703, #ffb703cc, a name such as orange, rgb(), hsl() or oklch()";
+constexpr const char* kNotation =
+    "a CSS color such as #ffb703, #ffb703cc, a name such as orange, rgb(), hsl() or oklch()";
 
 tl::unexpected<Error> not_a_color(std::string_view text) {
   return fail(make_error(ErrorKind::bad_value, kNotation, text));
@@ -51,11 +52,16 @@ Result<Color> read_hex(std::string_view text) {
     d[i] = static_cast<std::uint32_t>(hex_digit(digits[i]));
   }
   switch (digits.size()) {
-    case 3: return from_bytes(d[0] * 17, d[1] * 17, d[2] * 17, 255);
-    case 4: return from_bytes(d[0] * 17, d[1] * 17, d[2] * 17, d[3] * 17);
-    case 6: return from_bytes(d[0] * 16 + d[1], d[2] * 16 + d[3], d[4] * 16 + d[5], 255);
-    case 8: return from_bytes(d[0] * 16 + d[1], d[2] * 16 + d[3], d[4] * 16 + d[5], d[6] * 16 + d[7]);
-    default: return not_a_color(text);
+    case 3:
+      return from_bytes(d[0] * 17, d[1] * 17, d[2] * 17, 255);
+    case 4:
+      return from_bytes(d[0] * 17, d[1] * 17, d[2] * 17, d[3] * 17);
+    case 6:
+      return from_bytes(d[0] * 16 + d[1], d[2] * 16 + d[3], d[4] * 16 + d[5], 255);
+    case 8:
+      return from_bytes(d[0] * 16 + d[1], d[2] * 16 + d[3], d[4] * 16 + d[5], d[6] * 16 + d[7]);
+    default:
+      return not_a_color(text);
   }
 }
 
@@ -159,8 +165,9 @@ Result<Color> read_color(std::string_view original) {
   if (text.starts_with('#')) return read_hex(text);
   if (text.ends_with(')') && text.find('(') != std::string::npos) return read_function(text);
   if (text == "transparent") return Color{0, 0, 0, 0};
-  const auto* found = std::lower_bound(std::begin(kNames), std::end(kNames), std::string_view(text),
-                                       [](const NamedColor& c, std::string_view name) { return c.name < name; });
+  const auto* found =
+      std::lower_bound(std::begin(kNames), std::end(kNames), std::string_view(text),
+                       [](const NamedColor& c, std::string_view name) { return c.name < name; });
   if (found == std::end(kNames) || found->name != text) return not_a_color(original);
   return from_bytes(found->rgb >> 16, (found->rgb >> 8) & 0xFF, found->rgb & 0xFF, 255);
 }

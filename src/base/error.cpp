@@ -36,17 +36,28 @@ namespace {
 
 const char* headline(ErrorKind kind) {
   switch (kind) {
-    case ErrorKind::file_unreadable: return "can't be read";
-    case ErrorKind::file_unwritable: return "can't be written";
-    case ErrorKind::not_a_font: return "is not a font file";
-    case ErrorKind::not_an_image: return "is not a picture that can be read";
-    case ErrorKind::damaged: return "is damaged";
-    case ErrorKind::unsupported: return "can't be used";
-    case ErrorKind::bad_value: return "value out of range";
-    case ErrorKind::bad_text: return "is not UTF-8";
-    case ErrorKind::does_not_fit: return "does not fit";
-    case ErrorKind::forbidden: return "is not permitted";
-    case ErrorKind::interrupted: return "was interrupted";
+    case ErrorKind::file_unreadable:
+      return "can't be read";
+    case ErrorKind::file_unwritable:
+      return "can't be written";
+    case ErrorKind::not_a_font:
+      return "is not a font file";
+    case ErrorKind::not_an_image:
+      return "is not a picture that can be read";
+    case ErrorKind::damaged:
+      return "is damaged";
+    case ErrorKind::unsupported:
+      return "can't be used";
+    case ErrorKind::bad_value:
+      return "value out of range";
+    case ErrorKind::bad_text:
+      return "is not UTF-8";
+    case ErrorKind::does_not_fit:
+      return "does not fit";
+    case ErrorKind::forbidden:
+      return "is not permitted";
+    case ErrorKind::interrupted:
+      return "was interrupted";
   }
   return "failed";
 }
@@ -54,11 +65,14 @@ const char* headline(ErrorKind kind) {
 }  // namespace
 
 std::string describe(const Error& error, std::string_view file) {
-  std::string text = file.empty() ? std::string(headline(error.kind)) : fmt::format("{} {}", file, headline(error.kind));
+  std::string text =
+      file.empty() ? std::string(headline(error.kind)) : fmt::format("{} {}", file, headline(error.kind));
   if (error.table != Tag{}) text += fmt::format(" in table '{}'", to_string(error.table));
   if (error.offset != Error::kNowhere) text += fmt::format(" at byte {}", error.offset);
   if (error.expected[0] != '\0') text += fmt::format(": expected {}", error.expected);
-  if (error.found[0] != '\0') text += fmt::format("{} found {}", error.expected[0] != '\0' ? "," : ":", error.found.data());
+  if (error.found[0] != '\0') {
+    text += fmt::format("{} found {}", error.expected[0] != '\0' ? "," : ":", error.found.data());
+  }
   return text;
 }
 

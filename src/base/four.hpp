@@ -36,8 +36,10 @@ inline Four root(Four v) { return Four{std::sqrt(v[0]), std::sqrt(v[1]), std::sq
 
 /// Turns four rows into four columns.
 inline void transpose(Four (&v)[4]) {
-  const Four a = __builtin_shufflevector(v[0], v[1], 0, 4, 1, 5), b = __builtin_shufflevector(v[2], v[3], 0, 4, 1, 5);
-  const Four c = __builtin_shufflevector(v[0], v[1], 2, 6, 3, 7), d = __builtin_shufflevector(v[2], v[3], 2, 6, 3, 7);
+  const Four a = __builtin_shufflevector(v[0], v[1], 0, 4, 1, 5),
+             b = __builtin_shufflevector(v[2], v[3], 0, 4, 1, 5);
+  const Four c = __builtin_shufflevector(v[0], v[1], 2, 6, 3, 7),
+             d = __builtin_shufflevector(v[2], v[3], 2, 6, 3, 7);
   v[0] = __builtin_shufflevector(a, b, 0, 1, 4, 5), v[1] = __builtin_shufflevector(a, b, 2, 3, 6, 7);
   v[2] = __builtin_shufflevector(c, d, 0, 1, 4, 5), v[3] = __builtin_shufflevector(c, d, 2, 3, 6, 7);
 }

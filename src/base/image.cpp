@@ -13,7 +13,8 @@ Result<Image> Image::make(int width, int height, PixelFormat format) {
   constexpr std::int64_t kMaxPixels = std::int64_t{1} << 28;
   const bool sides_good = width >= 1 && height >= 1 && width <= kMaxSide && height <= kMaxSide;
   if (!sides_good || std::int64_t{width} * height > kMaxPixels) {
-    return fail(make_error(ErrorKind::bad_value, "a picture of 1 to 32768 pixels a side and at most 2^28 in all",
+    return fail(make_error(ErrorKind::bad_value,
+                           "a picture of 1 to 32768 pixels a side and at most 2^28 in all",
                            std::to_string(width) + "x" + std::to_string(height)));
   }
   Image image;

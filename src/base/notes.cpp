@@ -20,18 +20,24 @@ std::string describe(const Note& note) {
       return fmt::format("glyph {} is damaged and is drawn as nothing", note.position);
     case NoteKind::damaged_table:
       return fmt::format("table '{}' is damaged and is passed over", to_string(Tag{note.character}));
-    case NoteKind::built_in_face: return "a face could not be opened; the built-in Quillmere Dot stands in";
-    case NoteKind::built_in_atlas: return "an atlas could not be loaded; one of the built-in Quillmere Dot stands in";
+    case NoteKind::built_in_face:
+      return "a face could not be opened; the built-in Quillmere Dot stands in";
+    case NoteKind::built_in_atlas:
+      return "an atlas could not be loaded; one of the built-in Quillmere Dot stands in";
     case NoteKind::missing_picture:
       return fmt::format("glyph {} has no picture in the atlas and is not drawn", note.position);
     case NoteKind::clamped_axis:
-      return fmt::format("axis '{}' does not reach {}; it stands at {}", to_string(Tag{note.character}), note.wanted, note.given);
-    case NoteKind::unknown_axis: return fmt::format("the face has no axis '{}'", to_string(Tag{note.character}));
+      return fmt::format("axis '{}' does not reach {}; it stands at {}", to_string(Tag{note.character}),
+                         note.wanted, note.given);
+    case NoteKind::unknown_axis:
+      return fmt::format("the face has no axis '{}'", to_string(Tag{note.character}));
     case NoteKind::clamped_reach:
-      return fmt::format("the look needs a reach of {} px, the picture has {}; bake with --reach {}", note.wanted,
-                         note.given, note.wanted);
+      return fmt::format("the look needs a reach of {} px, the picture has {}; bake with --reach {}",
+                         note.wanted, note.given, note.wanted);
     case NoteKind::scaled_picture:
-      return fmt::format("pictures made for {} px are drawn at {} px and get soft; bake --size {} or a distance kind", note.given, note.wanted, note.wanted);
+      return fmt::format(
+          "pictures made for {} px are drawn at {} px and get soft; bake --size {} or a distance kind",
+          note.given, note.wanted, note.wanted);
   }
   return {};
 }

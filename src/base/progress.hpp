@@ -11,7 +11,8 @@ namespace grafema::detail {
 /// Tells one thread at a time, and hears whether to go on. The function must outlive this.
 class Progress {
  public:
-  Progress(const std::function<bool(std::size_t done, std::size_t total)>& tell, std::size_t total) : tell_(tell), total_(total) {}
+  Progress(const std::function<bool(std::size_t done, std::size_t total)>& tell, std::size_t total)
+      : tell_(tell), total_(total) {}
 
   bool go_on() const { return !ended_.load(std::memory_order_relaxed); }
   void add(std::size_t count) {

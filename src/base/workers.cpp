@@ -40,7 +40,9 @@ struct ThreadWorkers::State {
 
 ThreadWorkers::ThreadWorkers(unsigned threads) : state_(std::make_unique<State>()) {
   const unsigned wanted = threads > 0 ? threads : std::max(1U, std::thread::hardware_concurrency());
-  for (unsigned i = 0; i < wanted; ++i) state_->threads.emplace_back([state = state_.get()] { state->work(); });
+  for (unsigned i = 0; i < wanted; ++i) {
+    state_->threads.emplace_back([state = state_.get()] { state->work(); });
+  }
 }
 
 ThreadWorkers::~ThreadWorkers() {

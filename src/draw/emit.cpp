@@ -19,7 +19,10 @@ using detail::to_byte;
 /// A label's map in registers.
 struct WideMap {
   Four across, down, origin;
-  explicit WideMap(const LabelMap& map) : across(detail::load(map.across.data())), down(detail::load(map.down.data())), origin(detail::load(map.origin.data())) {}
+  explicit WideMap(const LabelMap& map)
+      : across(detail::load(map.across.data())),
+        down(detail::load(map.down.data())),
+        origin(detail::load(map.origin.data())) {}
 };
 
 class Emitter {
@@ -37,7 +40,8 @@ class Emitter {
     const WideMap map(label_map);
     for (std::size_t layer = 0; layer < look.count; ++layer) {
       const float unit = look.in_ems ? label.paragraph.size : 1.0F;
-      const Four origin = map.origin + map.across * (look.layers[layer].shift.x * unit) + map.down * (look.layers[layer].shift.y * unit);
+      const Four origin = map.origin + map.across * (look.layers[layer].shift.x * unit) +
+                          map.down * (look.layers[layer].shift.y * unit);
       if (label.moving) {
         add_moving(label, layer, map, origin);
       } else if (label.alike) {
@@ -49,7 +53,8 @@ class Emitter {
   }
 
  private:
-  static void write(GlyphQuad& quad, const LocalQuad& q, const WideMap& map, Four origin, std::uint16_t layer, std::uint16_t page, std::uint8_t alpha) {
+  static void write(GlyphQuad& quad, const LocalQuad& q, const WideMap& map, Four origin, std::uint16_t layer,
+                    std::uint16_t page, std::uint8_t alpha) {
     detail::store(quad.origin.data(), origin + map.across * q.x + map.down * q.y);
     detail::store(quad.across.data(), map.across * q.width);
     detail::store(quad.down.data(), map.down * q.height);
@@ -61,16 +66,22 @@ class Emitter {
   }
 
   /// The commonest label: its quads are of one kind and stand still against each other.
-  void add_run(const Label::State& label, std::size_t layer, const WideMap& map, Four origin, std::uint8_t alpha) {
+  void add_run(const Label::State& label, std::size_t layer, const WideMap& map, Four origin,
+               std::uint8_t alpha) {
     const std::span<GlyphQuad> room = reserve(label.kind, label.quads.size());
     const auto record = static_cast<std::uint16_t>(label.first_record + layer);
-    for (std::size_t i = 0; i < room.size(); ++i) write(room[i], label.quads[i], map, origin, record, label.page, alpha);
+    for (std::size_t i = 0; i < room.size(); ++i) {
+      write(room[i], label.quads[i], map, origin, record, label.page, alpha);
+    }
   }
 
-  void add_still(const Label::State& label, std::size_t layer, const WideMap& map, Four origin, std::uint8_t alpha) {
+  void add_still(const Label::State& label, std::size_t layer, const WideMap& map, Four origin,
+                 std::uint8_t alpha) {
     for (std::size_t i = 0; i < label.quads.size(); ++i) {
       const QuadInfo& info = label.infos[i];
-      for (GlyphQuad& quad : reserve(info.kind, 1)) write(quad, label.quads[i], map, origin, record_of(label, info, layer), info.page, alpha);
+      for (GlyphQuad& quad : reserve(info.kind, 1)) {
+        write(quad, label.quads[i], map, origin, record_of(label, info, layer), info.page, alpha);
+      }
     }
   }
 
@@ -79,7 +90,7 @@ class Emitter {
   }
 
   /// Each glyph is turned, scaled and moved about the middle of its picture.
-void add_moving(const Label::State& label, std::size_t layer, const WideMap& map, Four origin) {
+  void add_moving(const Label::State& label, std::size_t layer, const WideMap& map, Four origin) {
     const std::size_t count = label.paragraph.glyphs.size();
     for (std::size_t i = 0; i < label.quads.size(); ++i) {
       const LocalQuad& q = label.quads[i];
@@ -89,14 +100,16 @@ void add_moving(const Label::State& label, std::size_t layer, const WideMap& map
         label.motion({info.glyph, count, label.seconds, label.paragraph.size}, change);
         write(quad, q, map, origin, record_of(label, info, layer), info.page, 0);
         const detail::SineCosine turn = detail::sine_cosine(std::isfinite(change.rotate) ? change.rotate : 0);
-        const float c = static_cast<float>(turn.cosine) * change.scale, s = static_cast<float>(turn.sine) * change.scale;
+        const float c = static_cast<float>(turn.cosine) * change.scale,
+                    s = static_cast<float>(turn.sine) * change.scale;
         const float half_width = q.width / 2, half_height = q.height / 2;
         const float x = q.x + half_width + change.offset.x - c * half_width + s * half_height;
         const float y = q.y + half_height + change.offset.y - s * half_width - c * half_height;
         detail::store(quad.origin.data(), origin + map.across * x + map.down * y);
         detail::store(quad.across.data(), map.across * (c * q.width) + map.down * (s * q.width));
         detail::store(quad.down.data(), map.across * (-s * q.height) + map.down * (c * q.height));
-        quad.tint = {to_byte(change.tint.red), to_byte(change.tint.green), to_byte(change.tint.blue), to_byte(change.tint.alpha * label.opacity)};
+        quad.tint = {to_byte(change.tint.red), to_byte(change.tint.green), to_byte(change.tint.blue),
+                     to_byte(change.tint.alpha * label.opacity)};
       }
     }
   }
@@ -106,7 +119,9 @@ void add_moving(const Label::State& label, std::size_t layer, const WideMap& map
     if (count == 0) return {};
     if (out_.batches_needed == 0 || last_kind_ != kind) {
       last_kind_ = kind;
-      if (out_.batches_needed++ < out_.batches.size()) out_.batches[out_.batch_count++] = {kind, static_cast<std::uint32_t>(out_.quads_needed), 0};
+      if (out_.batches_needed++ < out_.batches.size()) {
+        out_.batches[out_.batch_count++] = {kind, static_cast<std::uint32_t>(out_.quads_needed), 0};
+      }
     }
     const std::size_t first = out_.quads_needed;
     out_.quads_needed += count;
@@ -132,15 +147,22 @@ void fetch_ahead(std::span<Label* const> labels, std::size_t i) {
   if (i + kQuads < labels.size()) {
     const std::vector<LocalQuad>& quads = labels[i + kQuads]->state().quads;
     const auto* data = reinterpret_cast<const char*>(quads.data());
-    for (std::size_t at = 0; at < std::min<std::size_t>(quads.size() * sizeof(LocalQuad), 16 * kLine); at += kLine) __builtin_prefetch(data + at);
+    for (std::size_t at = 0; at < std::min<std::size_t>(quads.size() * sizeof(LocalQuad), 16 * kLine);
+         at += kLine) {
+      __builtin_prefetch(data + at);
+    }
   }
 }
 
 void note_reach(const Label::State& label, const Look& look, Notes& notes) {
   for (const Variant& variant : label.variants) {
-    const float reach = required_reach(in_pixels(look, label.paragraph.size)), needed = reach * variant.texels_per_pixel;
+    const float reach = required_reach(in_pixels(look, label.paragraph.size)),
+                needed = reach * variant.texels_per_pixel;
     const bool plain = reach <= 0.5F;
-    if (!plain && needed > variant.reach + 0.001F) notes.add({.kind = NoteKind::clamped_reach, .wanted = std::ceil(needed * 4) / 4, .given = variant.reach});
+    if (!plain && needed > variant.reach + 0.001F) {
+      notes.add(
+          {.kind = NoteKind::clamped_reach, .wanted = std::ceil(needed * 4) / 4, .given = variant.reach});
+    }
   }
 }
 
@@ -152,7 +174,8 @@ void copy_layers(const TextContext::Records& records, QuadList& out) {
 
 }  // namespace
 
-Result<void> emit_quads(TextContext& context, std::span<Label* const> labels, const View& view, QuadList& out, Notes* notes) {
+Result<void> emit_quads(TextContext& context, std::span<Label* const> labels, const View& view, QuadList& out,
+                        Notes* notes) {
   if (const Result<void> checked = detail::check_view(view); !checked) return checked;
   Emitter emitter(out);
   // Asking for records may start their table over; what was written before then no longer holds.

@@ -29,7 +29,8 @@ void Label::set_text(std::string_view text) {
 
 namespace {
 
-/// Room for a sign, 18 digits in groups, a point and 9 decimals, and for what fmt makes of the largest number.
+/// Room for a sign, 18 digits in groups, a point and 9 decimals, and for what fmt makes of the largest
+/// number.
 using NumberText = std::array<char, 64>;
 
 /// Digits with separators between groups of three, from the right.
@@ -87,7 +88,8 @@ Result<void> Label::set_style(const TextStyle& style) {
 Result<void> Label::set_size(float size) {
   if (size == state_->style.size) return {};
   if (!(size >= kMinSize && size <= kMaxSize)) {
-    return fail(make_error(ErrorKind::bad_value, "a size of 0.25 to 8192 pixels per em", fmt::format("{}", size)));
+    return fail(
+        make_error(ErrorKind::bad_value, "a size of 0.25 to 8192 pixels per em", fmt::format("{}", size)));
   }
   state_->style.size = size;
   state_->layout_stale = true;
@@ -111,7 +113,9 @@ Result<void> Label::set_placement(const Placement& placement) {
 }
 
 Result<void> Label::move_to(PixelPoint at) {
-  if (!std::isfinite(at.x) || !std::isfinite(at.y)) return fail(make_error(ErrorKind::bad_value, "a place of finite numbers"));
+  if (!std::isfinite(at.x) || !std::isfinite(at.y)) {
+    return fail(make_error(ErrorKind::bad_value, "a place of finite numbers"));
+  }
   state_->placement.at = at;
   return {};
 }
@@ -140,10 +144,14 @@ Rect Label::device_box(const View& view) {
   const Result<LabelMap> map = map_label(own, state_->placement, view);
   if (!map) return {};
   Rect around{INFINITY, INFINITY, -INFINITY, -INFINITY};
-  for (const PixelPoint corner : {PixelPoint{own.left, own.top}, {own.right, own.top}, {own.left, own.bottom}, {own.right, own.bottom}}) {
+  for (const PixelPoint corner : {PixelPoint{own.left, own.top},
+                                  {own.right, own.top},
+                                  {own.left, own.bottom},
+                                  {own.right, own.bottom}}) {
     const std::optional<PixelPoint> p = to_device(*map, corner, view);
     if (!p) return {};
-    around = {std::min(around.left, p->x), std::min(around.top, p->y), std::max(around.right, p->x), std::max(around.bottom, p->y)};
+    around = {std::min(around.left, p->x), std::min(around.top, p->y), std::max(around.right, p->x),
+              std::max(around.bottom, p->y)};
   }
   return around;
 }
@@ -189,7 +197,8 @@ namespace {
 GlyphKey key_of(FaceId face, const PlacedGlyph& glyph, float size) {
   const float quarters = glyph.pen.x * 4, within = quarters - std::floor(quarters / 4) * 4;
   const auto phase = static_cast<std::uint8_t>(static_cast<int>(within + 0.5F) & 3);
-  return {face, glyph.glyph, static_cast<std::uint16_t>(std::clamp(std::round(size * 4), 0.0F, 65535.0F)), phase};
+  return {face, glyph.glyph, static_cast<std::uint16_t>(std::clamp(std::round(size * 4), 0.0F, 65535.0F)),
+          phase};
 }
 
 }  // namespace
@@ -206,32 +215,42 @@ void Label::State::resolve_glyphs(Notes* notes) {
   std::vector<GlyphKey>& keys = context->records().keys_wanted;
   std::vector<Sprite>& sprites = context->records().sprites;
   keys.clear();
-  for (const PlacedGlyph& glyph : paragraph.glyphs) keys.push_back(key_of(fonts()[glyph.face]->id(), glyph, paragraph.face_size(glyph.face)));
+  for (const PlacedGlyph& glyph : paragraph.glyphs) {
+    keys.push_back(key_of(fonts()[glyph.face]->id(), glyph, paragraph.face_size(glyph.face)));
+  }
   quads.reserve(keys.size());
   infos.reserve(keys.size());
   sprites.resize(keys.size());
   context->source().resolve(keys, sprites);
   for (std::size_t i = 0; i < sprites.size(); ++i) {
-    const bool shown = sprites[i].state == SpriteState::ready || (sprites[i].state == SpriteState::waiting && sprites[i].cell[2] > 0);
+    const bool shown = sprites[i].state == SpriteState::ready ||
+                       (sprites[i].state == SpriteState::waiting && sprites[i].cell[2] > 0);
     if (shown) add_quad(sprites[i], static_cast<std::uint32_t>(i));
     if (sprites[i].state == SpriteState::absent && notes != nullptr) {
       notes->add({.kind = NoteKind::missing_picture, .position = index_of(keys[i].glyph)});
     }
-    if (notes != nullptr && sprites[i].state == SpriteState::ready && sprites[i].kind == PictureKind::coverage) {
+    if (notes != nullptr && sprites[i].state == SpriteState::ready &&
+        sprites[i].kind == PictureKind::coverage) {
       const float size = paragraph.face_size(paragraph.glyphs[i].face);
-      if (size != sprites[i].size) notes->add({.kind = NoteKind::scaled_picture, .wanted = size, .given = sprites[i].size});
+      if (size != sprites[i].size) {
+        notes->add({.kind = NoteKind::scaled_picture, .wanted = size, .given = sprites[i].size});
+      }
     }
   }
   kind = variants.empty() ? QuadKind::distance : variants[0].kind;
   page = infos.empty() ? std::uint16_t{0} : infos[0].page;
-  alike = variants.size() <= 1 && std::all_of(infos.begin(), infos.end(), [this](const QuadInfo& info) { return info.page == page; });
+  alike = variants.size() <= 1 &&
+          std::all_of(infos.begin(), infos.end(), [this](const QuadInfo& info) { return info.page == page; });
 }
 
 std::uint16_t Label::State::find_variant(const Sprite& sprite, float size) {
   const float texels_per_pixel = sprite.size / size;
   for (std::size_t i = 0; i < variants.size(); ++i) {
     const Variant& v = variants[i];
-    if (v.texels_per_pixel == texels_per_pixel && v.reach == sprite.reach && v.kind == quad_kind(sprite.kind)) return static_cast<std::uint16_t>(i);
+    if (v.texels_per_pixel == texels_per_pixel && v.reach == sprite.reach &&
+        v.kind == quad_kind(sprite.kind)) {
+      return static_cast<std::uint16_t>(i);
+    }
   }
   variants.push_back({paragraph.size, texels_per_pixel, sprite.reach, quad_kind(sprite.kind), 0});
   return static_cast<std::uint16_t>(variants.size() - 1);
@@ -239,7 +258,8 @@ std::uint16_t Label::State::find_variant(const Sprite& sprite, float size) {
 
 void Label::State::add_quad(const Sprite& sprite, std::uint32_t glyph) {
   const PixelPoint pen = paragraph.glyphs[glyph].pen;
-  const float size = paragraph.face_size(paragraph.glyphs[glyph].face), pixel = size / sprite.size;  // layout pixels a texel
+  const float size = paragraph.face_size(paragraph.glyphs[glyph].face),
+              pixel = size / sprite.size;  // layout pixels a texel
   LocalQuad quad{};
   quad.x = pen.x + (sprite.offset.x - static_cast<float>(sprite.phase) / 4 - 0.5F) * pixel;
   quad.y = pen.y + (sprite.offset.y - 0.5F) * pixel;
@@ -249,11 +269,12 @@ void Label::State::add_quad(const Sprite& sprite, std::uint32_t glyph) {
   const auto fraction = [](float v, float whole) {
     return static_cast<std::int16_t>(std::clamp(whole > 0 ? v / whole * 4096 : 0.0F, -32767.0F, 32767.0F));
   };
-  quad.box = {fraction(quad.x, box.width()), fraction(quad.y, box.height()), fraction(quad.x + quad.width, box.width()),
-              fraction(quad.y + quad.height, box.height())};
+  quad.box = {fraction(quad.x, box.width()), fraction(quad.y, box.height()),
+              fraction(quad.x + quad.width, box.width()), fraction(quad.y + quad.height, box.height())};
   quads.push_back(quad);
   if (std::find(pages.begin(), pages.end(), sprite.page) == pages.end()) pages.push_back(sprite.page);
-  infos.push_back({context->source().pages()[sprite.page].layer, find_variant(sprite, size), quad_kind(sprite.kind), glyph});
+  infos.push_back({context->source().pages()[sprite.page].layer, find_variant(sprite, size),
+                   quad_kind(sprite.kind), glyph});
 }
 
 }  // namespace grafema

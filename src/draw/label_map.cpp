@@ -40,15 +40,21 @@ tl::unexpected<Error> bad(const char* expected) { return fail(make_error(ErrorKi
 namespace detail {
 
 Result<void> check_view(const View& v) {
-  if (!(v.width >= 1 && v.height >= 1 && v.width <= 65536 && v.height <= 65536)) return bad("a target of 1 to 65536 pixels a side");
-  if (!(v.content_scale > 0) || !all_finite({v.content_scale, v.safe.left, v.safe.top, v.safe.right, v.safe.bottom})) return bad("a view of finite numbers");
+  if (!(v.width >= 1 && v.height >= 1 && v.width <= 65536 && v.height <= 65536)) {
+    return bad("a target of 1 to 65536 pixels a side");
+  }
+  if (!(v.content_scale > 0) ||
+      !all_finite({v.content_scale, v.safe.left, v.safe.top, v.safe.right, v.safe.bottom})) {
+    return bad("a view of finite numbers");
+  }
   if (!is_finite(v.camera) || !is_finite(v.projection)) return bad("matrices of finite numbers");
   return {};
 }
 
 Result<void> check_placement(const Placement& p) {
   if (!is_finite(p.world)) return bad("matrices of finite numbers");
-  const bool good = all_finite({p.at.x, p.at.y, p.anchor.x, p.anchor.y, p.pin.x, p.pin.y, p.rotate, p.scale_x, p.scale_y, p.shear, p.world_per_pixel});
+  const bool good = all_finite({p.at.x, p.at.y, p.anchor.x, p.anchor.y, p.pin.x, p.pin.y, p.rotate, p.scale_x,
+                                p.scale_y, p.shear, p.world_per_pixel});
   if (!good || std::abs(p.shear) > 80) return bad("a placement of finite numbers, shear within 80 degrees");
   return {};
 }
@@ -70,7 +76,8 @@ namespace {
 /// Label pixels to pixels around the anchor: scaled, sheared, rotated.
 Matrix3d around_anchor(const Rect& box, const Placement& p) {
   const detail::SineCosine turn = detail::sine_cosine(p.rotate), lean = detail::sine_cosine(p.shear);
-  Matrix3d to_anchor = Matrix3d::Identity(), scale = Matrix3d::Identity(), shear = Matrix3d::Identity(), rotate = Matrix3d::Identity();
+  Matrix3d to_anchor = Matrix3d::Identity(), scale = Matrix3d::Identity(), shear = Matrix3d::Identity(),
+           rotate = Matrix3d::Identity();
   to_anchor(0, 2) = -(box.left + double{p.anchor.x} * box.width());
   to_anchor(1, 2) = -(box.top + double{p.anchor.y} * box.height());
   scale(0, 0) = p.scale_x;
@@ -114,7 +121,8 @@ Columns world_columns(const Placement& p, const View& v) {
 /// The commonest case without matrices: labels that stand upright on the screen.
 LabelMap map_upright(const Rect& box, const Placement& p, const View& v) {
   const PixelPoint at = anchor_on_screen(p, v);
-  const float across = 2 * v.content_scale / v.width * p.scale_x, down = -2 * v.content_scale / v.height * p.scale_y;
+  const float across = 2 * v.content_scale / v.width * p.scale_x,
+              down = -2 * v.content_scale / v.height * p.scale_y;
   LabelMap map;
   map.across[0] = across;
   map.down[1] = down;
@@ -162,14 +170,16 @@ LabelMap detail::map_checked(const Rect& box, const Placement& placement, const 
 std::optional<PixelPoint> to_device(const LabelMap& map, PixelPoint point, const View& view) {
   const Vector3d clip = plane_of(map) * Vector3d(point.x, point.y, 1);
   if (!(clip.z() > 1e-9)) return std::nullopt;
-  return PixelPoint{static_cast<float>((clip.x() / clip.z() + 1) / 2 * view.width), static_cast<float>((1 - clip.y() / clip.z()) / 2 * view.height)};
+  return PixelPoint{static_cast<float>((clip.x() / clip.z() + 1) / 2 * view.width),
+                    static_cast<float>((1 - clip.y() / clip.z()) / 2 * view.height)};
 }
 
 std::optional<PixelPoint> from_device(const LabelMap& map, PixelPoint device, const View& view) {
   const Matrix3d plane = plane_of(map);
   const double determinant = plane.determinant();
   if (!std::isfinite(determinant) || std::abs(determinant) < 1e-18) return std::nullopt;
-  const Vector3d seen = plane.inverse() * Vector3d(2 * double{device.x} / view.width - 1, 1 - 2 * double{device.y} / view.height, 1);
+  const Vector3d seen = plane.inverse() * Vector3d(2 * double{device.x} / view.width - 1,
+                                                   1 - 2 * double{device.y} / view.height, 1);
   if (std::abs(seen.z()) < 1e-18) return std::nullopt;
   const Vector3d point = seen / seen.z();
   if (!((plane * point).z() > 1e-9)) return std::nullopt;  // that point lies behind the camera

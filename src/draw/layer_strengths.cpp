@@ -6,8 +6,8 @@
 
 namespace grafema::detail {
 
-Result<std::span<const float>> LayerStrengths::make(const Layer& layer, const Contours& outline, const Transform& map,
-                                                    const PixelRect& cell) {
+Result<std::span<const float>> LayerStrengths::make(const Layer& layer, const Contours& outline,
+                                                    const Transform& map, const PixelRect& cell) {
   Transform shifted = map;
   shifted.dx += layer.shift.x;
   shifted.dy += layer.shift.y;

@@ -17,14 +17,15 @@ inline bool is_plain(const Layer& layer) { return layer.grow == 0 && layer.blur 
 /// Works on one glyph after the other in its own memory; belongs to one thread.
 class LayerStrengths {
  public:
-  /// The strengths, 0..1, of the pixels of `cell`, rows from the top; good until the next call. `map` is that of the letter
-  /// itself, without the layer's shift; the layer's lengths are pixels. Fails as the rasterizer does.
+  /// The strengths, 0..1, of the pixels of `cell`, rows from the top; good until the next call. `map` is that
+  /// of the letter itself, without the layer's shift; the layer's lengths are pixels. Fails as the rasterizer
+  /// does.
   Result<std::span<const float>> make(const Layer& layer, const Contours& outline, const Transform& map,
                                       const PixelRect& cell);
 
  private:
-  Result<void> make_grown(const Layer& layer, const Contours& outline, const Transform& map, const Transform& shifted,
-                          const PixelRect& cell);
+  Result<void> make_grown(const Layer& layer, const Contours& outline, const Transform& map,
+                          const Transform& shifted, const PixelRect& cell);
 
   std::vector<float> strengths_, unshifted_;
   RasterScratch scratch_;

@@ -18,7 +18,8 @@ constexpr float kAbove = 0.8F, kBelow = 0.2F;  // of an em, what a fill spans
 Rect fill_box(const Contours& outline, const Transform& map, float size) {
   const FontRect b = bounds(outline);
   const PixelPoint left = map(b.x_min, 0), right = map(b.x_max, 0);
-  return {std::min(left.x, right.x), map.dy - kAbove * size, std::max(left.x, right.x), map.dy + kBelow * size};
+  return {std::min(left.x, right.x), map.dy - kAbove * size, std::max(left.x, right.x),
+          map.dy + kBelow * size};
 }
 
 std::string name_of(const Look& look) {
@@ -26,7 +27,9 @@ std::string name_of(const Look& look) {
   for (std::size_t i = 0; i < look.count; ++i) {
     const Layer& l = look.layers[i];
     name += fmt::format(" [{} {} {} {} {}", l.shift.x, l.shift.y, l.grow, l.blur, l.hollow);
-    for (const Color& c : l.fill.corners) name += fmt::format(" {} {} {} {}", c.red, c.green, c.blue, c.alpha);
+    for (const Color& c : l.fill.corners) {
+      name += fmt::format(" {} {} {} {}", c.red, c.green, c.blue, c.alpha);
+    }
     name += "]";
   }
   return name;
@@ -41,7 +44,8 @@ GlyphPainter make_painter(const Look& look, float largest) {
   painter.left = rounded_up(room.left), painter.top = rounded_up(room.top);
   painter.right = rounded_up(room.right), painter.bottom = rounded_up(room.bottom);
   painter.name = name_of(look);
-  painter.paint = [look](const Contours& outline, const Transform& map, float size, Image& target) -> Result<void> {
+  painter.paint = [look](const Contours& outline, const Transform& map, float size,
+                         Image& target) -> Result<void> {
     const Look pixels = in_pixels(look, size);
     const Rect box = fill_box(outline, map, size);
     const PixelRect whole{0, 0, target.width(), target.height()};

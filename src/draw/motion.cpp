@@ -48,7 +48,8 @@ Result<Motion> find_motion(std::string_view name) {
   if (name == "still") return Motion{};
   if (name == "sway") return sway();
   if (name == "rattle") return rattle();
-  return fail(make_error(ErrorKind::bad_value, "still, sway or rattle", fmt::format("'{}'; did you mean '{}'?", name, detail::nearest(name, kNames))));
+  return fail(make_error(ErrorKind::bad_value, "still, sway or rattle",
+                         fmt::format("'{}'; did you mean '{}'?", name, detail::nearest(name, kNames))));
 }
 
 }  // namespace grafema

@@ -15,26 +15,39 @@ bool is_finite(const Look& look) {
   bool good = std::isfinite(look.opacity);
   for (std::size_t i = 0; i < look.count; ++i) {
     const Layer& l = look.layers[i];
-    good = good && std::isfinite(l.shift.x) && std::isfinite(l.shift.y) && std::isfinite(l.grow) && std::isfinite(l.blur) && l.blur >= 0;
+    good = good && std::isfinite(l.shift.x) && std::isfinite(l.shift.y) && std::isfinite(l.grow) &&
+           std::isfinite(l.blur) && l.blur >= 0;
   }
   return good;
 }
 
 class Painter {
  public:
-  Painter(Image& target, const FontStack& stack, const Paragraph& paragraph, const Look& look, PixelPoint origin, Notes* notes)
-      : target_(target), stack_(stack), paragraph_(paragraph), look_(look), origin_(origin), notes_(notes),
+  Painter(Image& target, const FontStack& stack, const Paragraph& paragraph, const Look& look,
+          PixelPoint origin, Notes* notes)
+      : target_(target),
+        stack_(stack),
+        paragraph_(paragraph),
+        look_(look),
+        origin_(origin),
+        notes_(notes),
         box_(paragraph.advance_box.moved(origin)) {}
 
   Result<void> paint_layer(const Layer& layer) {
     for (const PlacedGlyph& glyph : paragraph_.glyphs) {
       const Face& face = *stack_[glyph.face]->face();
       if (!face.read_outline(glyph.glyph, outline_)) {
-        if (notes_ != nullptr) notes_->add({.kind = NoteKind::damaged_glyph, .position = index_of(glyph.glyph)});
+        if (notes_ != nullptr) {
+          notes_->add({.kind = NoteKind::damaged_glyph, .position = index_of(glyph.glyph)});
+        }
         continue;
       }
       const PixelPoint pen{origin_.x + glyph.pen.x, origin_.y + glyph.pen.y};
-      if (const Result<void> painted = paint_glyph(layer, paragraph_.face_size(glyph.face) / face.units_per_em(), pen); !painted) return painted;
+      if (const Result<void> painted =
+              paint_glyph(layer, paragraph_.face_size(glyph.face) / face.units_per_em(), pen);
+          !painted) {
+        return painted;
+      }
     }
     return {};
   }
@@ -73,8 +86,11 @@ class Painter {
 
 }  // namespace
 
-Result<void> paint(Image& target, const FontStack& stack, const Paragraph& paragraph, const Look& look, PixelPoint origin, Notes* notes) {
-  if (target.format() != PixelFormat::rgba8) return fail(make_error(ErrorKind::bad_value, "an rgba8 picture to paint on"));
+Result<void> paint(Image& target, const FontStack& stack, const Paragraph& paragraph, const Look& look,
+                   PixelPoint origin, Notes* notes) {
+  if (target.format() != PixelFormat::rgba8) {
+    return fail(make_error(ErrorKind::bad_value, "an rgba8 picture to paint on"));
+  }
   if (!std::isfinite(origin.x) || !std::isfinite(origin.y) || !is_finite(look)) {
     return fail(make_error(ErrorKind::bad_value, "a place and a look of finite numbers"));
   }
@@ -94,15 +110,16 @@ void fill_image(Image& target, const Color& color) {
   for (int y = 0; y < target.height(); ++y) {
     std::uint8_t* row = target.row(y);
     for (int x = 0; x < target.width(); ++x, row += 4) {
-      row[0] = to_byte(color.red), row[1] = to_byte(color.green), row[2] = to_byte(color.blue), row[3] = to_byte(color.alpha);
+      row[0] = to_byte(color.red), row[1] = to_byte(color.green), row[2] = to_byte(color.blue),
+      row[3] = to_byte(color.alpha);
     }
   }
 }
 
 void paint_rect(Image& target, const Rect& rect, const Color& color) {
   const auto bound = [](float v, int limit) { return std::clamp(v, 0.0F, static_cast<float>(limit)); };
-  const Rect seen{bound(rect.left, target.width()), bound(rect.top, target.height()), bound(rect.right, target.width()),
-                  bound(rect.bottom, target.height())};
+  const Rect seen{bound(rect.left, target.width()), bound(rect.top, target.height()),
+                  bound(rect.right, target.width()), bound(rect.bottom, target.height())};
   const PixelRect cell = rounded_out(seen);
   if (cell.empty()) return;
   std::vector<float> area;
@@ -129,7 +146,8 @@ void paint_image(Image& target, const Image& source, int x, int y, int scale) {
       const bool has_alpha = channel_count(source.format()) == 4;
       const Color color = gray ? Color{channel(0), channel(0), channel(0), 1}
                                : Color{channel(0), channel(1), channel(2), has_alpha ? channel(3) : 1};
-      const float left = static_cast<float>(x) + static_cast<float>(sx) * s, top = static_cast<float>(y) + static_cast<float>(sy) * s;
+      const float left = static_cast<float>(x) + static_cast<float>(sx) * s,
+                  top = static_cast<float>(y) + static_cast<float>(sy) * s;
       paint_rect(target, {left, top, left + s, top + s}, color);
     }
   }

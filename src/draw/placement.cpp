@@ -16,7 +16,10 @@ Canvas fit_canvas(const Paragraph& paragraph, const Rect& ink, const Look& look)
   const Overhang over = overhang(in_pixels(look, paragraph.size));
   const Rect box = paragraph.advance_box;
   Rect whole = box.grown(border);
-  if (!ink.empty()) whole = united(whole, {ink.left - over.left, ink.top - over.top, ink.right + over.right, ink.bottom + over.bottom});
+  if (!ink.empty()) {
+    whole = united(
+        whole, {ink.left - over.left, ink.top - over.top, ink.right + over.right, ink.bottom + over.bottom});
+  }
   const float left = std::floor(whole.left), top = std::floor(whole.top);
   Canvas canvas;
   canvas.width = std::max(1, static_cast<int>(std::ceil(whole.right) - left));
@@ -31,10 +34,14 @@ float height_of(const GlyphMetrics& metrics, SizeBy by) {
   const LineMetrics lines = metrics.line_metrics();
   const FaceFacts facts = metrics.face() != nullptr ? metrics.face()->facts() : FaceFacts{};
   switch (by) {
-    case SizeBy::em: return metrics.units_per_em();
-    case SizeBy::cap_height: return facts.cap_height;
-    case SizeBy::x_height: return facts.x_height;
-    case SizeBy::line_height: return lines.ascent + lines.descent + lines.line_gap;
+    case SizeBy::em:
+      return metrics.units_per_em();
+    case SizeBy::cap_height:
+      return facts.cap_height;
+    case SizeBy::x_height:
+      return facts.x_height;
+    case SizeBy::line_height:
+      return lines.ascent + lines.descent + lines.line_gap;
   }
   return 0;
 }
@@ -43,10 +50,13 @@ float height_of(const GlyphMetrics& metrics, SizeBy by) {
 
 Result<float> find_size(const GlyphMetrics& face, SizeBy by, float pixels) {
   const float height = height_of(face, by);
-  if (!(height > 0)) return fail(make_error(ErrorKind::bad_value, "a face with the height that the size is asked by"));
+  if (!(height > 0)) {
+    return fail(make_error(ErrorKind::bad_value, "a face with the height that the size is asked by"));
+  }
   const float size = pixels * face.units_per_em() / height;
   if (!(size >= kMinSize && size <= kMaxSize)) {
-    return fail(make_error(ErrorKind::bad_value, "a size of 0.25 to 8192 pixels per em", fmt::format("{}", size)));
+    return fail(
+        make_error(ErrorKind::bad_value, "a size of 0.25 to 8192 pixels per em", fmt::format("{}", size)));
   }
   return size;
 }

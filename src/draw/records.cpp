@@ -4,8 +4,8 @@
 #include <cmath>
 
 #include "draw/label_state.hpp"
-#include "grafema/atlas/atlas_source.hpp"
 #include "grafema/atlas/atlas.hpp"
+#include "grafema/atlas/atlas_source.hpp"
 
 namespace grafema {
 
@@ -84,13 +84,16 @@ LayerRecord to_record(const Look& look, std::size_t index, float texels_per_pixe
 
 void TextContext::Records::write(const Look& look, const Key& key) {
   const Look pixels = in_pixels(look, key.size);
-  for (std::size_t i = 0; i < std::min<std::size_t>(look.count, key.room); ++i) list[key.first + i] = to_record(pixels, i, key.texels_per_pixel, key.reach);
+  for (std::size_t i = 0; i < std::min<std::size_t>(look.count, key.room); ++i) {
+    list[key.first + i] = to_record(pixels, i, key.texels_per_pixel, key.reach);
+  }
 }
 
 void TextContext::Records::refresh(const LookBook& looks) {
   if (looks_revision == looks.revision()) return;
   looks_revision = looks.revision();
-  const bool grown = std::any_of(keys.begin(), keys.end(), [&](const Key& key) { return looks.get(key.look).count > key.room; });
+  const bool grown = std::any_of(keys.begin(), keys.end(),
+                                 [&](const Key& key) { return looks.get(key.look).count > key.room; });
   if (grown) {  // no room where it stands: everybody asks anew
     keys.clear();
     list.clear();
@@ -101,7 +104,10 @@ void TextContext::Records::refresh(const LookBook& looks) {
 
 std::uint32_t TextContext::Records::find(const LookBook& looks, LookId look, const Variant& v) {
   for (const Key& key : keys) {
-    if (key.look == look && key.size == v.size && key.texels_per_pixel == v.texels_per_pixel && key.reach == v.reach && key.kind == v.kind) return key.first;
+    if (key.look == look && key.size == v.size && key.texels_per_pixel == v.texels_per_pixel &&
+        key.reach == v.reach && key.kind == v.kind) {
+      return key.first;
+    }
   }
   if (keys.size() >= limit) {  // sizes that change every frame: start over, labels that are drawn ask again
     keys.clear();
@@ -109,7 +115,8 @@ std::uint32_t TextContext::Records::find(const LookBook& looks, LookId look, con
     ++generation;
   }
   const Look& wanted = looks.get(look);
-  keys.push_back({look, v.size, v.texels_per_pixel, v.reach, v.kind, static_cast<std::uint32_t>(list.size()), wanted.count});
+  keys.push_back({look, v.size, v.texels_per_pixel, v.reach, v.kind, static_cast<std::uint32_t>(list.size()),
+                  wanted.count});
   list.resize(list.size() + wanted.count);
   write(wanted, keys.back());
   return keys.back().first;

@@ -8,9 +8,9 @@
 
 #include "base/progress.hpp"
 #include "files/json.hpp"
-#include "grafema/files/files.hpp"
-#include "grafema/base/workers.hpp"
 #include "grafema/atlas/bake.hpp"
+#include "grafema/base/workers.hpp"
+#include "grafema/files/files.hpp"
 
 namespace grafema {
 namespace {
@@ -18,7 +18,9 @@ namespace {
 using detail::Json;
 using detail::number;
 
-std::string page_path(const std::string& prefix, std::size_t page) { return fmt::format("{}-{}.png", prefix, page); }
+std::string page_path(const std::string& prefix, std::size_t page) {
+  return fmt::format("{}-{}.png", prefix, page);
+}
 
 Json glyph_row(const AtlasGlyph& glyph) {
   Json row = {{"strike", glyph.strike}, {"glyph", index_of(glyph.glyph)}};
@@ -47,7 +49,9 @@ Json classes_row(const std::vector<std::vector<GlyphId>>& classes) {
 
 Json kerning_row(const AtlasKerning& kerning) {
   Json pairs = Json::array(), values = Json::array();
-  for (const AtlasKerning::Pair& pair : kerning.pairs) pairs.push_back({index_of(pair.left), index_of(pair.right), number(pair.value)});
+  for (const AtlasKerning::Pair& pair : kerning.pairs) {
+    pairs.push_back({index_of(pair.left), index_of(pair.right), number(pair.value)});
+  }
   for (std::size_t row = 0; row < kerning.first.size(); ++row) {
     Json line = Json::array();
     for (std::size_t column = 0; column < kerning.second.size(); ++column) {
@@ -55,8 +59,11 @@ Json kerning_row(const AtlasKerning& kerning) {
     }
     values.push_back(std::move(line));
   }
-  return {{"strike", kerning.strike}, {"pairs", std::move(pairs)}, {"first", classes_row(kerning.first)},
-          {"second", classes_row(kerning.second)}, {"values", std::move(values)}};
+  return {{"strike", kerning.strike},
+          {"pairs", std::move(pairs)},
+          {"first", classes_row(kerning.first)},
+          {"second", classes_row(kerning.second)},
+          {"values", std::move(values)}};
 }
 
 Json descriptor(const std::string& prefix, const Atlas& atlas) {
@@ -65,19 +72,30 @@ Json descriptor(const std::string& prefix, const Atlas& atlas) {
   for (std::size_t i = 0; i < atlas.pages.size(); ++i) {
     const Image& image = atlas.pages[i].image;
     document["pages"].push_back({{"image", std::filesystem::path(page_path(prefix, i)).filename().string()},
-                                 {"kind", to_string(atlas.pages[i].kind)}, {"width", image.width()}, {"height", image.height()},
+                                 {"kind", to_string(atlas.pages[i].kind)},
+                                 {"width", image.width()},
+                                 {"height", image.height()},
                                  {"hash", fmt::format("{:016x}", pixel_hash(image))}});
   }
   for (const AtlasFace& face : atlas.faces) {
     Json axes = Json::object();
     for (const AxisValue& axis : face.axes) axes[to_string(axis.axis)] = number(axis.value);
-    document["faces"].push_back({{"id", fmt::format("{:016x}", static_cast<std::uint64_t>(face.id))}, {"family", face.family},
-                                 {"style", face.style}, {"axes", std::move(axes)}, {"copyright", face.copyright}, {"license", face.license}});
+    document["faces"].push_back({{"id", fmt::format("{:016x}", static_cast<std::uint64_t>(face.id))},
+                                 {"family", face.family},
+                                 {"style", face.style},
+                                 {"axes", std::move(axes)},
+                                 {"copyright", face.copyright},
+                                 {"license", face.license}});
   }
   for (const Strike& s : atlas.strikes) {
-    document["strikes"].push_back({{"face", s.face}, {"kind", to_string(s.kind)}, {"size", number(s.size)}, {"reach", number(s.reach)},
-                                   {"padding", number(s.padding)}, {"ascent", number(s.lines.ascent)},
-                                   {"descent", number(s.lines.descent)}, {"line_gap", number(s.lines.line_gap)}});
+    document["strikes"].push_back({{"face", s.face},
+                                   {"kind", to_string(s.kind)},
+                                   {"size", number(s.size)},
+                                   {"reach", number(s.reach)},
+                                   {"padding", number(s.padding)},
+                                   {"ascent", number(s.lines.ascent)},
+                                   {"descent", number(s.lines.descent)},
+                                   {"line_gap", number(s.lines.line_gap)}});
   }
   for (const AtlasGlyph& glyph : atlas.glyphs) document["glyphs"].push_back(glyph_row(glyph));
   for (const AtlasKerning& kerning : atlas.kerning) document["kerning"].push_back(kerning_row(kerning));
@@ -86,13 +104,17 @@ Json descriptor(const std::string& prefix, const Atlas& atlas) {
 
 bool is_identifier(const std::string& name) {
   const auto letter = [](char c) { return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || c == '_'; };
-  return !name.empty() && letter(name[0]) && std::all_of(name.begin(), name.end(), [&](char c) { return letter(c) || (c >= '0' && c <= '9'); });
+  return !name.empty() && letter(name[0]) &&
+         std::all_of(name.begin(), name.end(), [&](char c) { return letter(c) || (c >= '0' && c <= '9'); });
 }
 
 /// Bytes as the elements of an array, 32 a line.
 void append_bytes(std::string& out, std::string_view name, std::span<const std::byte> bytes) {
   fmt::format_to(std::back_inserter(out), "inline constexpr unsigned char {}[{}] = {{", name, bytes.size());
-  for (std::size_t i = 0; i < bytes.size(); ++i) fmt::format_to(std::back_inserter(out), "{}{},", i % 32 == 0 ? "\n" : "", std::to_integer<unsigned>(bytes[i]));
+  for (std::size_t i = 0; i < bytes.size(); ++i) {
+    fmt::format_to(std::back_inserter(out), "{}{},", i % 32 == 0 ? "\n" : "",
+                   std::to_integer<unsigned>(bytes[i]));
+  }
   out += "\n};\n";
 }
 
@@ -101,8 +123,11 @@ void append_bytes(std::string& out, std::string_view name, std::span<const std::
 FileResult<void> save_atlas_header(const std::string& path, const std::string& name, const Atlas& atlas) {
   const auto refuse = [&path](const Error& error) { return tl::unexpected<FileError>({error, path}); };
   if (!is_identifier(name)) return refuse(make_error(ErrorKind::bad_value, "a C++ identifier", name));
-  std::string text = fmt::format("// Made by grafema bake, key {}.\n#pragma once\n\n#include <array>\n#include <cstddef>\n#include <span>\n#include <string_view>\n\n"
-                                 "#include <grafema/files/files.hpp>\n\nnamespace {} {{\n\n", atlas.key, name);
+  std::string text = fmt::format(
+      "// Made by grafema bake, key {}.\n#pragma once\n\n#include <array>\n#include <cstddef>\n#include "
+      "<span>\n#include <string_view>\n\n"
+      "#include <grafema/files/files.hpp>\n\nnamespace {} {{\n\n",
+      atlas.key, name);
   std::string list;
   for (std::size_t i = 0; i < atlas.pages.size(); ++i) {
     const Result<std::vector<std::byte>> png = make_png(atlas.pages[i].image);
@@ -112,13 +137,17 @@ FileResult<void> save_atlas_header(const std::string& path, const std::string& n
   }
   const std::string json = detail::to_lines(descriptor(name, atlas));
   append_bytes(text, "descriptor", std::as_bytes(std::span(json.data(), json.size())));
-  text += fmt::format("\ninline grafema::Result<grafema::Atlas> load() {{\n  const std::array<std::span<const std::byte>, {}> pages = {{{}}};\n"
-                      "  return grafema::read_atlas({{reinterpret_cast<const char*>(descriptor), sizeof descriptor}}, pages);\n}}\n\n}}  // namespace {}\n",
-                      atlas.pages.size(), list, name);
+  text += fmt::format(
+      "\ninline grafema::Result<grafema::Atlas> load() {{\n  const std::array<std::span<const std::byte>, "
+      "{}> pages = {{{}}};\n"
+      "  return grafema::read_atlas({{reinterpret_cast<const char*>(descriptor), sizeof descriptor}}, "
+      "pages);\n}}\n\n}}  // namespace {}\n",
+      atlas.pages.size(), list, name);
   return save_text(path, text);
 }
 
-FileResult<std::vector<std::string>> save_atlas(const std::string& prefix, const Atlas& atlas, const BakeControl& control) {
+FileResult<std::vector<std::string>> save_atlas(const std::string& prefix, const Atlas& atlas,
+                                                const BakeControl& control) {
   const std::size_t count = atlas.pages.size();
   std::vector<Result<std::vector<std::byte>>> made(count);
   detail::Progress progress(control.progress, count);
@@ -128,12 +157,16 @@ FileResult<std::vector<std::string>> save_atlas(const std::string& prefix, const
     made[i] = make_png(atlas.pages[i].image);
     progress.add(1);
   });
-  if (!progress.go_on()) return tl::unexpected<FileError>({make_error(ErrorKind::interrupted, "leave to go on"), prefix});
+  if (!progress.go_on()) {
+    return tl::unexpected<FileError>({make_error(ErrorKind::interrupted, "leave to go on"), prefix});
+  }
   std::vector<std::string> paths;
   for (std::size_t i = 0; i < count; ++i) {
     paths.push_back(page_path(prefix, i));
     if (!made[i]) return tl::unexpected<FileError>({made[i].error(), paths.back()});
-    if (FileResult<void> saved = save_file(paths.back(), *made[i]); !saved) return tl::unexpected(saved.error());
+    if (FileResult<void> saved = save_file(paths.back(), *made[i]); !saved) {
+      return tl::unexpected(saved.error());
+    }
     *made[i] = {};
   }
   paths.push_back(prefix + ".json");

@@ -79,7 +79,10 @@ class Rows {
   }
 
   void wrong(const char* what) {
-    if (!error_) error_ = make_error(ErrorKind::damaged, "a value that fits the atlas", fmt::format("another in '{}', row {}: {}", list_, index_, what));
+    if (!error_) {
+      error_ = make_error(ErrorKind::damaged, "a value that fits the atlas",
+                          fmt::format("another in '{}', row {}: {}", list_, index_, what));
+    }
   }
 
  private:
@@ -93,18 +96,23 @@ class Rows {
 using PageReader = std::function<FileResult<Image>(std::size_t page, const std::string& name)>;
 
 /// Holds a page's picture against what the descriptor says of it.
-FileResult<AtlasPage> check_page(FileResult<Image> image, const std::string& name, PictureKind kind, int width, int height, const std::string& hash) {
+FileResult<AtlasPage> check_page(FileResult<Image> image, const std::string& name, PictureKind kind,
+                                 int width, int height, const std::string& hash) {
   if (!image) return tl::unexpected(image.error());
   const auto refuse = [&name](const char* expected, const std::string& found) {
     return tl::unexpected<FileError>({make_error(ErrorKind::damaged, expected, found), name});
   };
   if (image->width() != width || image->height() != height) {
-    return refuse("a page of the size in the descriptor", fmt::format("{}x{}", image->width(), image->height()));
+    return refuse("a page of the size in the descriptor",
+                  fmt::format("{}x{}", image->width(), image->height()));
   }
   if (image->format() != page_format(kind, bits_per_channel(image->format()))) {
-    return refuse("a page with the channels of its kind", fmt::format("{} channels", channel_count(image->format())));
+    return refuse("a page with the channels of its kind",
+                  fmt::format("{} channels", channel_count(image->format())));
   }
-  if (fmt::format("{:016x}", pixel_hash(*image)) != hash) return refuse("a page whose hash is that in the descriptor", fmt::format("{:016x}", pixel_hash(*image)));
+  if (fmt::format("{:016x}", pixel_hash(*image)) != hash) {
+    return refuse("a page whose hash is that in the descriptor", fmt::format("{:016x}", pixel_hash(*image)));
+  }
   return AtlasPage{*std::move(image), kind};
 }
 
@@ -114,20 +122,23 @@ PictureKind read_kind(Rows& rows) {
   return kind.value_or(PictureKind::distance);
 }
 
-FileResult<void> read_pages(const Json& document, const PageReader& read_page, Atlas& atlas, std::optional<Error>& error) {
+FileResult<void> read_pages(const Json& document, const PageReader& read_page, Atlas& atlas,
+                            std::optional<Error>& error) {
   Rows rows(document, "pages", error);
   for (std::size_t i = 0; i < rows.size(); ++i) {
     rows.enter(i);
     const PictureKind kind = read_kind(rows);
     const std::string image = rows.text("image"), hash = rows.text("hash");
-    const int width = static_cast<int>(rows.number("width", 1, 16384)), height = static_cast<int>(rows.number("height", 1, 16384));
+    const int width = static_cast<int>(rows.number("width", 1, 16384)),
+              height = static_cast<int>(rows.number("height", 1, 16384));
     // A page stands beside its descriptor; a name with folders in it could lead anywhere.
     if (image.find_first_of("/\\") != std::string::npos || image.empty()) rows.wrong("image");
     if (error) return {};
     FileResult<AtlasPage> page = check_page(read_page(i, image), image, kind, width, height, hash);
     if (!page) return tl::unexpected(page.error());
     for (const AtlasPage& other : atlas.pages) {
-      const bool same = other.image.width() == width && other.image.height() == height && other.image.format() == page->image.format();
+      const bool same = other.image.width() == width && other.image.height() == height &&
+                        other.image.format() == page->image.format();
       if (other.kind == kind && !same) rows.wrong("pages of one kind have one size and format");
     }
     atlas.pages.push_back(*std::move(page));
@@ -154,7 +165,9 @@ void read_faces(const Json& document, Atlas& atlas, std::optional<Error>& error)
     const std::string id = rows.text("id");
     if (id.size() != 16 || id.find_first_not_of("0123456789abcdef") != std::string::npos) rows.wrong("id");
     if (error) return;
-    atlas.faces.push_back({FaceId{std::strtoull(id.c_str(), nullptr, 16)}, rows.text("family"), rows.text("style"), rows.text("copyright"), rows.text("license"), read_axes(rows)});
+    atlas.faces.push_back({FaceId{std::strtoull(id.c_str(), nullptr, 16)}, rows.text("family"),
+                           rows.text("style"), rows.text("copyright"), rows.text("license"),
+                           read_axes(rows)});
   }
 }
 
@@ -168,7 +181,9 @@ void read_strikes(const Json& document, Atlas& atlas, std::optional<Error>& erro
     s.size = static_cast<float>(rows.number("size", kMinSize, kMaxSize));
     s.reach = static_cast<float>(rows.number("reach", is_distance(s.kind) ? 0.5 : 0, 1024));
     s.padding = static_cast<float>(rows.number("padding", 0, 1024));
-    const auto metric = [&rows](const char* name) { return static_cast<float>(rows.number(name, -kMostPixels, kMostPixels)); };
+    const auto metric = [&rows](const char* name) {
+      return static_cast<float>(rows.number(name, -kMostPixels, kMostPixels));
+    };
     s.lines = {metric("ascent"), metric("descent"), metric("line_gap")};
     atlas.strikes.push_back(s);
   }
@@ -180,7 +195,9 @@ void read_codepoints(Rows& rows, AtlasGlyph& glyph) {
     rows.wrong("codepoints");
     return;
   }
-  for (const Json& value : *list) glyph.codepoints.push_back(static_cast<char32_t>(rows.number(value, "codepoints", 0, 0x10FFFF)));
+  for (const Json& value : *list) {
+    glyph.codepoints.push_back(static_cast<char32_t>(rows.number(value, "codepoints", 0, 0x10FFFF)));
+  }
 }
 
 void read_glyphs(const Json& document, Atlas& atlas, std::optional<Error>& error) {
@@ -192,16 +209,20 @@ void read_glyphs(const Json& document, Atlas& atlas, std::optional<Error>& error
     glyph.glyph = GlyphId{static_cast<std::uint32_t>(rows.number("glyph", 0, 0xFFFFFF))};
     glyph.advance = static_cast<float>(rows.number("advance", -kMostPixels, kMostPixels));
     read_codepoints(rows, glyph);
-    if (rows.field("phase") != nullptr) glyph.phase = static_cast<std::uint8_t>(rows.whole(rows.number("phase", 0, 3), "phase"));
+    if (rows.field("phase") != nullptr) {
+      glyph.phase = static_cast<std::uint8_t>(rows.whole(rows.number("phase", 0, 3), "phase"));
+    }
     if (!error && rows.field("page") != nullptr) {
       glyph.page = rows.index("page", atlas.pages.size());
       const auto cell = rows.numbers("cell", 4, 0, kMostPixels);
       const auto offset = rows.numbers("offset", 2, -kMostPixels, kMostPixels);
-      glyph.cell = {static_cast<int>(cell[0]), static_cast<int>(cell[1]), static_cast<int>(cell[2]), static_cast<int>(cell[3])};
+      glyph.cell = {static_cast<int>(cell[0]), static_cast<int>(cell[1]), static_cast<int>(cell[2]),
+                    static_cast<int>(cell[3])};
       glyph.offset = {static_cast<float>(offset[0]), static_cast<float>(offset[1])};
       if (error) return;
       const AtlasPage& page = atlas.pages[*glyph.page];
-      const bool inside = glyph.cell.x + glyph.cell.width <= page.image.width() && glyph.cell.y + glyph.cell.height <= page.image.height();
+      const bool inside = glyph.cell.x + glyph.cell.width <= page.image.width() &&
+                          glyph.cell.y + glyph.cell.height <= page.image.height();
       if (!inside || glyph.cell.empty()) rows.wrong("cell");
       if (page.kind != atlas.strikes[glyph.strike].kind) rows.wrong("page");
     }
@@ -220,7 +241,9 @@ std::vector<std::vector<GlyphId>> read_classes(Rows& rows, const char* name) {
     classes.emplace_back();
     if (!members.is_array()) rows.wrong(name);
     if (!members.is_array()) return classes;
-    for (const Json& member : members) classes.back().push_back(GlyphId{static_cast<std::uint32_t>(rows.number(member, name, 0, 0xFFFFFF))});
+    for (const Json& member : members) {
+      classes.back().push_back(GlyphId{static_cast<std::uint32_t>(rows.number(member, name, 0, 0xFFFFFF))});
+    }
   }
   return classes;
 }
@@ -232,13 +255,18 @@ void read_kerning(const Json& document, Atlas& atlas, std::optional<Error>& erro
     AtlasKerning kerning;
     kerning.strike = rows.index("strike", atlas.strikes.size());
     const Json *pairs = rows.field("pairs"), *values = rows.field("values");
-    if (pairs == nullptr || !pairs->is_array() || values == nullptr || !values->is_array()) rows.wrong("pairs");
+    if (pairs == nullptr || !pairs->is_array() || values == nullptr || !values->is_array()) {
+      rows.wrong("pairs");
+    }
     if (error) return;
     for (const Json& pair : *pairs) {
       if (!pair.is_array() || pair.size() != 3) rows.wrong("pairs");
       if (error) return;
-      const auto id = [&](std::size_t k) { return GlyphId{static_cast<std::uint32_t>(rows.number(pair[k], "pairs", 0, 0xFFFFFF))}; };
-      kerning.pairs.push_back({id(0), id(1), static_cast<float>(rows.number(pair[2], "pairs", -kMostPixels, kMostPixels))});
+      const auto id = [&](std::size_t k) {
+        return GlyphId{static_cast<std::uint32_t>(rows.number(pair[k], "pairs", 0, 0xFFFFFF))};
+      };
+      kerning.pairs.push_back(
+          {id(0), id(1), static_cast<float>(rows.number(pair[2], "pairs", -kMostPixels, kMostPixels))});
     }
     kerning.first = read_classes(rows, "first");
     kerning.second = read_classes(rows, "second");
@@ -246,24 +274,33 @@ void read_kerning(const Json& document, Atlas& atlas, std::optional<Error>& erro
     for (const Json& line : *values) {
       if (!line.is_array() || line.size() != kerning.second.size()) rows.wrong("values");
       if (error) return;
-      for (const Json& value : line) kerning.values.push_back(static_cast<float>(rows.number(value, "values", -kMostPixels, kMostPixels)));
+      for (const Json& value : line) {
+        kerning.values.push_back(static_cast<float>(rows.number(value, "values", -kMostPixels, kMostPixels)));
+      }
     }
-    std::sort(kerning.pairs.begin(), kerning.pairs.end(), [](const auto& a, const auto& b) { return std::pair(a.left, a.right) < std::pair(b.left, b.right); });
+    std::sort(kerning.pairs.begin(), kerning.pairs.end(), [](const auto& a, const auto& b) {
+      return std::pair(a.left, a.right) < std::pair(b.left, b.right);
+    });
     atlas.kerning.push_back(std::move(kerning));
   }
 }
 
-FileResult<Atlas> read_descriptor(std::string_view text, const std::string& path, const PageReader& read_page) {
+FileResult<Atlas> read_descriptor(std::string_view text, const std::string& path,
+                                  const PageReader& read_page) {
   const Result<Json> document = detail::read_json(text);
   if (!document) return tl::unexpected<FileError>({document.error(), path});
   detail::Fields fields(*document);
   if (fields.text("format") != "grafema-atlas") fields.fail_at("format", "\"grafema-atlas\"");
-  if (fields.whole("version", 0) < 1 || fields.whole("version", 0) > kNewestVersion) fields.fail_at("version", "version 1");
+  if (fields.whole("version", 0) < 1 || fields.whole("version", 0) > kNewestVersion) {
+    fields.fail_at("version", "version 1");
+  }
   Atlas atlas;
   atlas.key = fields.text("key");
   std::optional<Error> error = fields.error();
   if (!error) {
-    if (FileResult<void> pages = read_pages(*document, read_page, atlas, error); !pages) return tl::unexpected(pages.error());
+    if (FileResult<void> pages = read_pages(*document, read_page, atlas, error); !pages) {
+      return tl::unexpected(pages.error());
+    }
   }
   for (const auto read : {read_faces, read_strikes, read_glyphs, read_kerning}) {
     if (!error) read(*document, atlas, error);
@@ -278,16 +315,23 @@ FileResult<Atlas> read_descriptor(std::string_view text, const std::string& path
 FileResult<Atlas> load_atlas(const std::string& path) {
   const FileResult<std::string> text = load_text(path);
   if (!text) return tl::unexpected(text.error());
-  return read_descriptor(*text, path, [&path](std::size_t, const std::string& name) { return load_png((std::filesystem::path(path).parent_path() / name).string()); });
+  return read_descriptor(*text, path, [&path](std::size_t, const std::string& name) {
+    return load_png((std::filesystem::path(path).parent_path() / name).string());
+  });
 }
 
 Result<Atlas> read_atlas(std::string_view descriptor, std::span<const std::span<const std::byte>> pages) {
-  FileResult<Atlas> atlas = read_descriptor(descriptor, {}, [&pages](std::size_t page, const std::string& name) -> FileResult<Image> {
-    if (page >= pages.size()) return tl::unexpected<FileError>({make_error(ErrorKind::damaged, "a picture for every page", fmt::format("{} pictures", pages.size())), name});
-    Result<Image> image = read_png(pages[page]);
-    if (!image) return tl::unexpected<FileError>({image.error(), name});
-    return *std::move(image);
-  });
+  FileResult<Atlas> atlas = read_descriptor(
+      descriptor, {}, [&pages](std::size_t page, const std::string& name) -> FileResult<Image> {
+        if (page >= pages.size()) {
+          return tl::unexpected<FileError>({make_error(ErrorKind::damaged, "a picture for every page",
+                                                       fmt::format("{} pictures", pages.size())),
+                                            name});
+        }
+        Result<Image> image = read_png(pages[page]);
+        if (!image) return tl::unexpected<FileError>({image.error(), name});
+        return *std::move(image);
+      });
   if (!atlas) return fail(atlas.error().error);
   return *std::move(atlas);
 }

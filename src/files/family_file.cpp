@@ -21,7 +21,8 @@ constexpr std::size_t kMostStyles = 4096;
 
 class FamilyReader {
  public:
-  FamilyReader(const Json& document, const std::function<Result<FontData>(const std::string&)>& open) : document_(document), open_(open) {}
+  FamilyReader(const Json& document, const std::function<Result<FontData>(const std::string&)>& open)
+      : document_(document), open_(open) {}
 
   FileResult<FamilySet> read() {
     check_head();
@@ -37,18 +38,26 @@ class FamilyReader {
   }
 
   void check_head() {
-    if (!document_.is_object() || document_.value("format", Json()) != "grafema-family") return wrong("a family file with \"format\": \"grafema-family\"", "another document");
+    if (!document_.is_object() || document_.value("format", Json()) != "grafema-family") {
+      return wrong("a family file with \"format\": \"grafema-family\"", "another document");
+    }
     const Json version = document_.value("version", Json());
-    if (!version.is_number_integer() || version.get<int>() < 1 || version.get<int>() > kNewestVersion) wrong("version 1", version.dump());
+    if (!version.is_number_integer() || version.get<int>() < 1 || version.get<int>() > kNewestVersion) {
+      wrong("version 1", version.dump());
+    }
   }
 
   void read_families() {
     const auto families = document_.find("families");
-    if (families == document_.end() || !families->is_object() || families->empty()) return wrong("at least one family in 'families'", "none");
+    if (families == document_.end() || !families->is_object() || families->empty()) {
+      return wrong("at least one family in 'families'", "none");
+    }
     std::size_t styles = 0;
     for (const auto& [name, family] : families->items()) {
       const auto list = family.is_object() ? family.find("styles") : family.end();
-      if (!family.is_object() || list == family.end() || !list->is_object() || list->empty()) return wrong("at least one style in 'styles'", fmt::format("none in family '{}'", name));
+      if (!family.is_object() || list == family.end() || !list->is_object() || list->empty()) {
+        return wrong("at least one style in 'styles'", fmt::format("none in family '{}'", name));
+      }
       Family made(name);
       for (const auto& [style, fields] : list->items()) {
         if (++styles > kMostStyles) return wrong("at most 4096 styles", "more");
@@ -71,20 +80,28 @@ class FamilyReader {
     style.weight = number(fields, "weight", style.weight, 1, 1000, where);
     style.width = number(fields, "width", style.width, 25, 400, where);
     if (const auto slant = fields.find("slant"); slant != fields.end()) {
-      if (*slant == "upright") style.slant = Slant::upright;
-      else if (*slant == "italic") style.slant = Slant::italic;
-      else if (*slant == "oblique") style.slant = Slant::oblique;
-      else wrong("\"upright\", \"italic\" or \"oblique\" as slant", where);
+      if (*slant == "upright") {
+        style.slant = Slant::upright;
+      } else if (*slant == "italic") {
+        style.slant = Slant::italic;
+      } else if (*slant == "oblique") {
+        style.slant = Slant::oblique;
+      } else {
+        wrong("\"upright\", \"italic\" or \"oblique\" as slant", where);
+      }
     }
     family.add({face, name, style});
   }
 
-  float number(const Json& fields, const char* name, float fallback, float low, float high, const std::string& where) {
+  float number(const Json& fields, const char* name, float fallback, float low, float high,
+               const std::string& where) {
     const auto value = fields.find(name);
     if (value == fields.end()) return fallback;
     const double found = value->is_number() ? value->get<double>() : -1;
     if (found >= double{low} && found <= double{high}) return static_cast<float>(found);
-    wrong("a number in its range", fmt::format("{} in '{}' of {}", value->dump(-1, ' ', false, Json::error_handler_t::replace), name, where));
+    wrong("a number in its range",
+          fmt::format("{} in '{}' of {}", value->dump(-1, ' ', false, Json::error_handler_t::replace), name,
+                      where));
     return fallback;
   }
 
@@ -115,8 +132,11 @@ class FamilyReader {
     const auto index = static_cast<std::size_t>(number(fields, "face", 0, 0, 65535, where));
     const auto& path = file->get_ref<const std::string&>();
     const auto data = data_.find(path);
-    const Result<FontData> bytes = data != data_.end() ? data->second : open_(path).and_then([](FontData d) { return unpack(std::move(d)); });
-    const auto face = bytes ? Face::open(*bytes, index, place) : Result<std::shared_ptr<const Face>>(fail(bytes.error()));
+    const Result<FontData> bytes =
+        data != data_.end() ? data->second
+                            : open_(path).and_then([](FontData d) { return unpack(std::move(d)); });
+    const auto face =
+        bytes ? Face::open(*bytes, index, place) : Result<std::shared_ptr<const Face>>(fail(bytes.error()));
     if (!face) {
       if (!error_) error_ = FileError{face.error(), path};
       return nullptr;
@@ -131,17 +151,25 @@ class FamilyReader {
     set_.fallback_count = set_.families.size();
     const auto order = document_.find("fallback");
     if (order == document_.end()) return;
-    if (!order->is_array() || order->empty()) return wrong("a list of family names in 'fallback'", "something else");
+    if (!order->is_array() || order->empty()) {
+      return wrong("a list of family names in 'fallback'", "something else");
+    }
     std::size_t place = 0;
     for (const Json& name : *order) {
-      const auto at = std::find_if(set_.families.begin(), set_.families.end(), [&](const Family& f) { return name == f.name(); });
+      const auto at = std::find_if(set_.families.begin(), set_.families.end(),
+                                   [&](const Family& f) { return name == f.name(); });
       if (at == set_.families.end()) {
         std::vector<std::string_view> names;
         for (const Family& f : set_.families) names.push_back(f.name());
-        const std::string asked = name.is_string() ? name.get<std::string>() : name.dump(-1, ' ', false, Json::error_handler_t::replace);
-        return wrong("the name of a family in 'fallback'", fmt::format("'{}'; did you mean '{}'?", asked, detail::nearest(asked, names)));
+        const std::string asked = name.is_string()
+                                      ? name.get<std::string>()
+                                      : name.dump(-1, ' ', false, Json::error_handler_t::replace);
+        return wrong("the name of a family in 'fallback'",
+                     fmt::format("'{}'; did you mean '{}'?", asked, detail::nearest(asked, names)));
       }
-      if (at < set_.families.begin() + static_cast<std::ptrdiff_t>(place)) return wrong("each family once in 'fallback'", at->name());
+      if (at < set_.families.begin() + static_cast<std::ptrdiff_t>(place)) {
+        return wrong("each family once in 'fallback'", at->name());
+      }
       std::rotate(set_.families.begin() + static_cast<std::ptrdiff_t>(place), at, at + 1);
       ++place;
     }
@@ -157,7 +185,8 @@ class FamilyReader {
 
 }  // namespace
 
-FileResult<FamilySet> read_families(std::string_view text, const std::function<Result<FontData>(const std::string& file)>& open) {
+FileResult<FamilySet> read_families(std::string_view text,
+                                    const std::function<Result<FontData>(const std::string& file)>& open) {
   const Result<Json> document = detail::read_json(text);
   if (!document) return tl::unexpected(FileError{document.error(), {}});
   try {
@@ -171,8 +200,12 @@ FileResult<FamilySet> load_families(const std::string& path) {
   const FileResult<std::string> text = load_text(path);
   if (!text) return tl::unexpected(text.error());
   const std::filesystem::path folder = std::filesystem::path(path).parent_path();
-  FileResult<FamilySet> set = read_families(*text, [&](const std::string& file) { return FontData::read((folder / file).string()); });
-  if (!set) return tl::unexpected(FileError{set.error().error, set.error().path.empty() ? path : (folder / set.error().path).string()});
+  FileResult<FamilySet> set =
+      read_families(*text, [&](const std::string& file) { return FontData::read((folder / file).string()); });
+  if (!set) {
+    return tl::unexpected(
+        FileError{set.error().error, set.error().path.empty() ? path : (folder / set.error().path).string()});
+  }
   return set;
 }
 
@@ -219,7 +252,9 @@ std::string make_credits(std::span<const CreditedFace> faces) {
     add_line(page, "License: ", license.known_as.empty() ? beginning(names.license) : license.known_as);
     add_line(page, "", names.license_url);
   }
-  for (const std::string& text : texts) page += fmt::format("\n----\n{}{}", text, text.ends_with('\n') ? "" : "\n");
+  for (const std::string& text : texts) {
+    page += fmt::format("\n----\n{}{}", text, text.ends_with('\n') ? "" : "\n");
+  }
   return page;
 }
 

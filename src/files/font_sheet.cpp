@@ -5,9 +5,9 @@
 #include <filesystem>
 
 #include "files/json.hpp"
-#include "grafema/unicode/character_sets.hpp"
-#include "grafema/files/files.hpp"
 #include "grafema/base/utf8.hpp"
+#include "grafema/files/files.hpp"
+#include "grafema/unicode/character_sets.hpp"
 
 namespace grafema {
 namespace {

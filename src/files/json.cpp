@@ -18,7 +18,8 @@ Result<Json> read_json(std::string_view text) {
   } catch (const nlohmann::json::parse_error& problem) {
     const std::size_t at = std::min(problem.byte, text.size());
     const auto line = std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(at), '\n') + 1;
-    Error error = make_error(ErrorKind::damaged, "a JSON document", fmt::format("something else in line {}", line));
+    Error error =
+        make_error(ErrorKind::damaged, "a JSON document", fmt::format("something else in line {}", line));
     error.offset = at;
     return fail(error);
   } catch (...) {
@@ -32,7 +33,9 @@ Json number(float value) {
 }
 
 std::string to_lines(const Json& document) {
-  const auto dump = [](const Json& value) { return value.dump(-1, ' ', false, Json::error_handler_t::replace); };
+  const auto dump = [](const Json& value) {
+    return value.dump(-1, ' ', false, Json::error_handler_t::replace);
+  };
   std::string out = "{";
   bool first = true;
   for (const auto& [key, value] : document.items()) {
@@ -43,7 +46,9 @@ std::string to_lines(const Json& document) {
       continue;
     }
     out += "[";
-    for (std::size_t i = 0; i < value.size(); ++i) out += fmt::format("{}\n  {}", i == 0 ? "" : ",", dump(value[i]));
+    for (std::size_t i = 0; i < value.size(); ++i) {
+      out += fmt::format("{}\n  {}", i == 0 ? "" : ",", dump(value[i]));
+    }
     out += "]";
   }
   return out + "\n}\n";
@@ -60,7 +65,10 @@ void Fields::fail_at(const char* name, const char* expected) {
 }
 
 void Fields::require(const char* name) {
-  if (find(name) == nullptr && !error_) error_ = make_error(ErrorKind::damaged, "a description with all its fields", fmt::format("no '{}'", name));
+  if (find(name) == nullptr && !error_) {
+    error_ =
+        make_error(ErrorKind::damaged, "a description with all its fields", fmt::format("no '{}'", name));
+  }
 }
 
 std::string Fields::text(const char* name, std::string fallback) {
@@ -79,7 +87,9 @@ double Fields::decimal(const char* name, double fallback) {
 
 int Fields::whole(const char* name, int fallback) {
   const double value = decimal(name, fallback);
-  if (value == std::floor(value) && std::abs(value) <= std::numeric_limits<int>::max()) return static_cast<int>(value);
+  if (value == std::floor(value) && std::abs(value) <= std::numeric_limits<int>::max()) {
+    return static_cast<int>(value);
+  }
   fail_at(name, "a whole number");
   return fallback;
 }

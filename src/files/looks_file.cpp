@@ -37,7 +37,9 @@ class LooksReader {
       if (object.contains("based_on")) look = read_base(object["based_on"], name);
       look.opacity = static_cast<float>(number(object, "opacity", look.opacity, 0, 1, name));
       if (object.contains("unit")) look.in_ems = object["unit"] == "em";
-      if (object.contains("unit") && object["unit"] != "em" && object["unit"] != "px") wrong("\"px\" or \"em\" as unit", name);
+      if (object.contains("unit") && object["unit"] != "em" && object["unit"] != "px") {
+        wrong("\"px\" or \"em\" as unit", name);
+      }
       if (object.contains("layers")) read_layers(object["layers"], look, name);
       if (look.count == 0) wrong("at least one layer", name);
     }
@@ -47,7 +49,9 @@ class LooksReader {
 
  private:
   void wrong(const char* expected, const std::string& where) {
-    if (!error_) error_ = make_error(ErrorKind::damaged, expected, fmt::format("another in look '{}'", where));
+    if (!error_) {
+      error_ = make_error(ErrorKind::damaged, expected, fmt::format("another in look '{}'", where));
+    }
   }
 
   Look read_base(const Json& base, const std::string& name) {
@@ -56,17 +60,22 @@ class LooksReader {
     for (const auto& [key, value] : looks_.items()) names.push_back(key);
     const std::string asked = base.is_string() ? base.get<std::string>() : base.dump();
     if (!error_) {
-      error_ = make_error(ErrorKind::damaged, "a look of this file in based_on",
-                          fmt::format("'{}' in look '{}'; did you mean '{}'?", asked, name, detail::nearest(asked, names)));
+      error_ = make_error(
+          ErrorKind::damaged, "a look of this file in based_on",
+          fmt::format("'{}' in look '{}'; did you mean '{}'?", asked, name, detail::nearest(asked, names)));
     }
     return {};
   }
 
-  double number(const Json& object, const char* field, double fallback, double low, double high, const std::string& name) {
+  double number(const Json& object, const char* field, double fallback, double low, double high,
+                const std::string& name) {
     if (!object.contains(field)) return fallback;
     const double v = object[field].is_number() ? object[field].get<double>() : NAN;
     if (v >= low && v <= high) return v;
-    if (!error_) error_ = make_error(ErrorKind::damaged, "a number in range", fmt::format("another in look '{}': {}", name, field));
+    if (!error_) {
+      error_ = make_error(ErrorKind::damaged, "a number in range",
+                          fmt::format("another in look '{}': {}", name, field));
+    }
     return fallback;
   }
 
@@ -77,7 +86,8 @@ class LooksReader {
       if (!object.is_object()) wrong("an object for each layer", name);
       if (!object.is_object()) return;
       // A layer of the base is changed in place, others come on top.
-      const auto at = static_cast<std::size_t>(number(object, "at", look.count, 0, static_cast<double>(look.count), name));
+      const auto at = static_cast<std::size_t>(
+          number(object, "at", look.count, 0, static_cast<double>(look.count), name));
       if (at >= Look::kMaxLayers) wrong("at most eight layers", name);
       if (error_) return;
       if (at == look.count) ++look.count;
@@ -88,7 +98,9 @@ class LooksReader {
   void read_layer(const Json& object, Layer& layer, const std::string& name) {
     layer.grow = static_cast<float>(number(object, "grow", layer.grow, -kMostPixels, kMostPixels, name));
     layer.blur = static_cast<float>(number(object, "blur", layer.blur, 0, kMostPixels, name));
-    if (object.contains("hollow")) layer.hollow = object["hollow"].is_boolean() && object["hollow"].get<bool>();
+    if (object.contains("hollow")) {
+      layer.hollow = object["hollow"].is_boolean() && object["hollow"].get<bool>();
+    }
     if (object.contains("shift")) read_shift(object["shift"], layer, name);
     if (object.contains("fill")) read_fill(object["fill"], layer.fill, name);
   }
@@ -134,7 +146,9 @@ Result<std::vector<NamedLook>> read_looks(std::string_view text) {
   detail::Fields fields(*document);
   fields.require("looks");
   if (fields.text("format") != "grafema-looks") fields.fail_at("format", "\"grafema-looks\"");
-  if (fields.whole("version", 0) < 1 || fields.whole("version", 0) > kNewestVersion) fields.fail_at("version", "version 1");
+  if (fields.whole("version", 0) < 1 || fields.whole("version", 0) > kNewestVersion) {
+    fields.fail_at("version", "version 1");
+  }
   const Json* looks = fields.object("looks");
   if (fields.error()) return fail(*fields.error());
   LooksReader reader(*looks);
@@ -146,7 +160,8 @@ Result<std::vector<NamedLook>> read_looks(std::string_view text) {
 
 FileResult<Look> load_look(const std::string& path_and_name) {
   const std::size_t hash = path_and_name.rfind('#');
-  const std::string path = path_and_name.substr(0, hash), name = hash == std::string::npos ? "" : path_and_name.substr(hash + 1);
+  const std::string path = path_and_name.substr(0, hash),
+                    name = hash == std::string::npos ? "" : path_and_name.substr(hash + 1);
   const FileResult<std::vector<NamedLook>> looks = load_looks(path);
   if (!looks) return tl::unexpected(looks.error());
   std::vector<std::string_view> names;
@@ -154,8 +169,10 @@ FileResult<Look> load_look(const std::string& path_and_name) {
     if (look.name == name || (name.empty() && looks->size() == 1)) return look.look;
     names.push_back(look.name);
   }
-  return tl::unexpected<FileError>({make_error(ErrorKind::bad_value, "FILE#NAME with the name of a look in the file",
-                                               fmt::format("'{}'; did you mean '{}'?", name, detail::nearest(name, names))), path});
+  return tl::unexpected<FileError>(
+      {make_error(ErrorKind::bad_value, "FILE#NAME with the name of a look in the file",
+                  fmt::format("'{}'; did you mean '{}'?", name, detail::nearest(name, names))),
+       path});
 }
 
 }  // namespace grafema

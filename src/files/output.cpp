@@ -30,7 +30,9 @@ tl::unexpected<FileError> cant_write(const std::string& path, int code) {
   std::error_code ignored;
   const fs::path folder = fs::path(path).parent_path();
   if (!folder.empty() && !fs::exists(folder, ignored)) {
-    return tl::unexpected<FileError>({make_error(ErrorKind::file_unwritable, "a folder that exists; make it first", folder.string()), path});
+    return tl::unexpected<FileError>(
+        {make_error(ErrorKind::file_unwritable, "a folder that exists; make it first", folder.string()),
+         path});
   }
   return system_failure(ErrorKind::file_unwritable, path, code);
 }
@@ -45,7 +47,8 @@ std::string name_beside(const std::string& path) {
 }
 
 FileResult<void> write_all(std::FILE* file, const std::string& path, std::span<const std::byte> bytes) {
-  const bool written = std::fwrite(bytes.data(), 1, bytes.size(), file) == bytes.size() && std::fflush(file) == 0;
+  const bool written =
+      std::fwrite(bytes.data(), 1, bytes.size(), file) == bytes.size() && std::fflush(file) == 0;
   if (!written) return cant_write(path, errno);
   return {};
 }
@@ -53,7 +56,9 @@ FileResult<void> write_all(std::FILE* file, const std::string& path, std::span<c
 }  // namespace
 
 std::string describe(const FileError& error) {
-  if (error.path.empty() || error.path == "-") return describe(error.error, error.path == "-" ? "standard input" : "");
+  if (error.path.empty() || error.path == "-") {
+    return describe(error.error, error.path == "-" ? "standard input" : "");
+  }
   std::error_code ignored;
   const std::filesystem::path absolute = std::filesystem::absolute(error.path, ignored).lexically_normal();
   return describe(error.error, absolute.empty() ? error.path : absolute.string());

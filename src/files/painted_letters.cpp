@@ -30,7 +30,10 @@ Image with_alpha(Image picture) {
   for (int y = 0; y < picture.height(); ++y) {
     std::uint8_t* to = made->row(y);
     for (int x = 0; x < picture.width(); ++x, to += 4) {
-      for (int c = 0; c < 4; ++c) to[c] = static_cast<std::uint8_t>(c == 3 && channels != 4 ? 255 : picture.value(x, y, channels == 1 ? 0 : c) >> shift);
+      for (int c = 0; c < 4; ++c) {
+        to[c] = static_cast<std::uint8_t>(
+            c == 3 && channels != 4 ? 255 : picture.value(x, y, channels == 1 ? 0 : c) >> shift);
+      }
     }
   }
   return *std::move(made);
@@ -42,8 +45,11 @@ void read_letter(const Json& row, PaintedSheet& sheet, Fields& outer) {
   PaintedLetter letter;
   letter.characters = to_characters(fields.text("characters"));
   const Json* cell = fields.array("cell");
-  if (cell != nullptr && cell->size() == 4 && std::all_of(cell->begin(), cell->end(), [](const Json& v) { return v.is_number_integer() && v >= 0 && v <= 65535; })) {
-    letter.cell = {(*cell)[0].get<int>(), (*cell)[1].get<int>(), (*cell)[2].get<int>(), (*cell)[3].get<int>()};
+  if (cell != nullptr && cell->size() == 4 && std::all_of(cell->begin(), cell->end(), [](const Json& v) {
+        return v.is_number_integer() && v >= 0 && v <= 65535;
+      })) {
+    letter.cell = {(*cell)[0].get<int>(), (*cell)[1].get<int>(), (*cell)[2].get<int>(),
+                   (*cell)[3].get<int>()};
   } else {
     fields.fail_at("cell", "x, y, width and height of a cell");
   }
@@ -58,14 +64,18 @@ void read_letter(const Json& row, PaintedSheet& sheet, Fields& outer) {
 Result<PaintedSheet> read_description(const Json& document) {
   Fields fields(document);
   for (const char* name : {"image", "size", "ascent", "letters"}) fields.require(name);
-  if (fields.text("format") != "grafema-painted-letters") fields.fail_at("format", "\"grafema-painted-letters\"");
+  if (fields.text("format") != "grafema-painted-letters") {
+    fields.fail_at("format", "\"grafema-painted-letters\"");
+  }
   if (fields.whole("version", 1) > kNewestVersion) fields.fail_at("version", "version 1");
   PaintedSheet sheet;
   sheet.family = fields.text("family", "Painted letters");
   sheet.copyright = fields.text("copyright");
   sheet.license = fields.text("license");
   sheet.size = static_cast<float>(fields.decimal("size", 0));
-  sheet.lines = {static_cast<float>(fields.decimal("ascent", 0)), static_cast<float>(fields.decimal("descent", 0)), static_cast<float>(fields.decimal("line_gap", 0))};
+  sheet.lines = {static_cast<float>(fields.decimal("ascent", 0)),
+                 static_cast<float>(fields.decimal("descent", 0)),
+                 static_cast<float>(fields.decimal("line_gap", 0))};
   if (const Json* letters = fields.array("letters")) {
     for (const Json& row : *letters) read_letter(row, sheet, fields);
   }
@@ -106,7 +116,9 @@ FileResult<PaintedSheet> load_painted_letters(const std::string& path) {
   if (!document) return refuse(document.error());
   const std::string image = Fields(*document).text("image");
   // The picture stands beside the description; a name with folders in it could lead anywhere.
-  if (image.empty() || image.find_first_of("/\\") != std::string::npos) return refuse(make_error(ErrorKind::damaged, "the name of a picture beside the description", image));
+  if (image.empty() || image.find_first_of("/\\") != std::string::npos) {
+    return refuse(make_error(ErrorKind::damaged, "the name of a picture beside the description", image));
+  }
   FileResult<Image> picture = load_png((std::filesystem::path(path).parent_path() / image).string());
   if (!picture) return tl::unexpected(picture.error());
   Result<PaintedSheet> sheet = read_painted_letters(*text, *std::move(picture));

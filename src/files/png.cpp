@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// PNG in and out by libpng. Its errors come back by longjmp, so the functions that it may leave hold no C++ objects.
+// PNG in and out by libpng. Its errors come back by longjmp, so the functions that it may leave hold no C++
+// objects.
 #include <png.h>
 
 #include <bit>
@@ -46,7 +47,8 @@ bool read_header(png_structp png, png_infop info, Header* header) {
   png_read_info(png, info);
   png_set_expand(png);
   if (png_get_color_type(png, info) == PNG_COLOR_TYPE_GRAY_ALPHA ||
-      (png_get_color_type(png, info) == PNG_COLOR_TYPE_GRAY && png_get_valid(png, info, PNG_INFO_tRNS) != 0)) {
+      (png_get_color_type(png, info) == PNG_COLOR_TYPE_GRAY &&
+       png_get_valid(png, info, PNG_INFO_tRNS) != 0)) {
     png_set_gray_to_rgb(png);
   }
   if (std::endian::native == std::endian::little) png_set_swap(png);
@@ -90,9 +92,11 @@ void flush_nothing(png_structp) {}
 
 bool write_rows(png_structp png, png_infop info, const Header& header, png_bytepp rows) {
   if (setjmp(png_jmpbuf(png)) != 0) return false;
-  const int type = header.channels == 1 ? PNG_COLOR_TYPE_GRAY : header.channels == 3 ? PNG_COLOR_TYPE_RGB : PNG_COLOR_TYPE_RGB_ALPHA;
-  png_set_IHDR(png, info, static_cast<png_uint_32>(header.width), static_cast<png_uint_32>(header.height), header.bits, type,
-               PNG_INTERLACE_NONE, PNG_COMPRESSION_TYPE_DEFAULT, PNG_FILTER_TYPE_DEFAULT);
+  const int type = header.channels == 1   ? PNG_COLOR_TYPE_GRAY
+                   : header.channels == 3 ? PNG_COLOR_TYPE_RGB
+                                          : PNG_COLOR_TYPE_RGB_ALPHA;
+  png_set_IHDR(png, info, static_cast<png_uint_32>(header.width), static_cast<png_uint_32>(header.height),
+               header.bits, type, PNG_INTERLACE_NONE, PNG_COMPRESSION_TYPE_DEFAULT, PNG_FILTER_TYPE_DEFAULT);
   png_write_info(png, info);
   if (std::endian::native == std::endian::little) png_set_swap(png);
   png_write_image(png, rows);
@@ -112,7 +116,8 @@ struct Writing {
 Result<Image> read_png(std::span<const std::byte> bytes) {
   const auto* data = reinterpret_cast<const std::uint8_t*>(bytes.data());
   if (bytes.size() < 8 || png_sig_cmp(data, 0, 8) != 0) {
-    return fail(make_error(ErrorKind::not_an_image, "a PNG file", bytes.empty() ? "an empty file" : "another signature"));
+    return fail(make_error(ErrorKind::not_an_image, "a PNG file",
+                           bytes.empty() ? "an empty file" : "another signature"));
   }
   Reading reading;
   if (reading.info == nullptr) return fail(make_error(ErrorKind::does_not_fit, "memory for a PNG reader"));
@@ -146,7 +151,8 @@ Result<std::vector<std::byte>> make_png(const Image& image) {
   Writing writing;
   if (writing.info == nullptr) return fail(make_error(ErrorKind::does_not_fit, "memory for a PNG writer"));
   png_set_write_fn(writing.png, &out, write_bytes, flush_nothing);
-  const Header header{image.width(), image.height(), channel_count(image.format()), bits_per_channel(image.format())};
+  const Header header{image.width(), image.height(), channel_count(image.format()),
+                      bits_per_channel(image.format())};
   std::vector<png_bytep> rows;
   for (int y = 0; y < image.height(); ++y) rows.push_back(const_cast<png_bytep>(image.row(y)));
   if (!write_rows(writing.png, writing.info, header, rows.data())) {

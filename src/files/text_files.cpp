@@ -3,9 +3,9 @@
 #include <algorithm>
 
 #include "files/json.hpp"
-#include "grafema/unicode/character_sets.hpp"
-#include "grafema/files/files.hpp"
 #include "grafema/base/utf8.hpp"
+#include "grafema/files/files.hpp"
+#include "grafema/unicode/character_sets.hpp"
 
 namespace grafema {
 namespace {

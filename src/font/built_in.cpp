@@ -12,7 +12,8 @@ extern const std::size_t built_in_font_bytes_size;
 }  // namespace detail
 
 FontData built_in_font() {
-  return FontData::borrow(std::as_bytes(std::span(detail::built_in_font_bytes, detail::built_in_font_bytes_size)));
+  return FontData::borrow(
+      std::as_bytes(std::span(detail::built_in_font_bytes, detail::built_in_font_bytes_size)));
 }
 
 std::shared_ptr<const Face> built_in_face() { return *Face::open(built_in_font()); }

@@ -8,9 +8,9 @@
 #include <numeric>
 
 #include "base/hash.hpp"
+#include "font/characters/names.hpp"
 #include "font/color/color_tables.hpp"
 #include "font/face_tables.hpp"
-#include "font/characters/names.hpp"
 #include "grafema/font/layout_tables.hpp"
 
 namespace grafema {
@@ -18,9 +18,12 @@ namespace grafema {
 Face::Face(std::unique_ptr<Tables> tables) : tables_(std::move(tables)) {}
 Face::~Face() = default;
 
-Result<std::shared_ptr<const Face>> Face::open(FontData data, std::size_t index) { return open(std::move(data), index, {}); }
+Result<std::shared_ptr<const Face>> Face::open(FontData data, std::size_t index) {
+  return open(std::move(data), index, {});
+}
 
-Result<std::shared_ptr<const Face>> Face::open(FontData data, std::size_t index, std::span<const AxisValue> place, Notes* notes) {
+Result<std::shared_ptr<const Face>> Face::open(FontData data, std::size_t index,
+                                               std::span<const AxisValue> place, Notes* notes) {
   Result<FontData> plain = unpack(std::move(data));
   if (!plain) return fail(plain.error());
   auto tables = std::make_unique<Tables>();
@@ -66,7 +69,8 @@ GlyphId Face::search_glyph(char32_t character) const noexcept {
 }
 
 GlyphId Face::find_variant(char32_t character, char32_t selector) const noexcept {
-  const std::optional<GlyphId> found = selector == 0 ? std::nullopt : tables_->characters().map.find_variant(character, selector);
+  const std::optional<GlyphId> found =
+      selector == 0 ? std::nullopt : tables_->characters().map.find_variant(character, selector);
   return found ? *found : find_glyph(character);
 }
 
@@ -101,9 +105,12 @@ FontPoint Face::vertical_origin(GlyphId glyph) const noexcept {
   return origin;
 }
 
-std::optional<LineMetrics> Face::vertical_line_metrics() const { return detail::read_vertical_line_metrics(tables_->directory, tables_->metric_variations); }
+std::optional<LineMetrics> Face::vertical_line_metrics() const {
+  return detail::read_vertical_line_metrics(tables_->directory, tables_->metric_variations);
+}
 
-void Face::kern(std::span<const GlyphId> glyphs, Tag script, Tag language, std::span<float> out) const noexcept {
+void Face::kern(std::span<const GlyphId> glyphs, Tag script, Tag language,
+                std::span<float> out) const noexcept {
   for (std::size_t i = 0; i < glyphs.size(); ++i) {
     out[i] = i + 1 < glyphs.size() ? kerning(glyphs[i], glyphs[i + 1], script, language) : 0.0F;
   }
@@ -117,9 +124,12 @@ float Face::search_kerning(GlyphId left, GlyphId right, Tag script, Tag language
   return kerning.pairs.find(left, right, script, language);
 }
 
-PairAdjustment Face::pair_adjustment(GlyphId left, GlyphId right, Tag script, Tag language, std::uint16_t pixels_per_em) const {
+PairAdjustment Face::pair_adjustment(GlyphId left, GlyphId right, Tag script, Tag language,
+                                     std::uint16_t pixels_per_em) const {
   const detail::FaceKerning& kerning = tables_->kerning();
-  if (kerning.source == KerningSource::gpos) return kerning.pairs.find_both(left, right, script, language, pixels_per_em);
+  if (kerning.source == KerningSource::gpos) {
+    return kerning.pairs.find_both(left, right, script, language, pixels_per_em);
+  }
   PairAdjustment adjustment;
   adjustment.first.x_advance = this->kerning(left, right, script, language);
   return adjustment;
@@ -153,7 +163,8 @@ KerningSource Face::kerning_source() const { return tables_->kerning().source; }
 Result<void> Face::read_outline(GlyphId glyph, Contours& out) const {
   out.clear();
   if (index_of(glyph) >= glyph_count()) {
-    return fail(make_error(ErrorKind::bad_value, "a glyph that the face has", std::to_string(index_of(glyph))));
+    return fail(
+        make_error(ErrorKind::bad_value, "a glyph that the face has", std::to_string(index_of(glyph))));
   }
   const OutlineKind kind = tables_->outline_kind;
   if (kind == OutlineKind::none) return {};
@@ -175,8 +186,8 @@ FontRect Face::glyph_box(GlyphId glyph) const noexcept {
 
 namespace {
 
-/// The grid that every point of a pixel face lies on, in font units; 0 where outlines have curves or slants, or where
-/// no common grid coarser than a sixty-fourth of the em is found.
+/// The grid that every point of a pixel face lies on, in font units; 0 where outlines have curves or slants,
+/// or where no common grid coarser than a sixty-fourth of the em is found.
 int find_pixel_grid(const Face& face) {
   constexpr std::uint32_t kGlyphsLookedAt = 256;
   Contours contours;
@@ -211,7 +222,9 @@ FaceFacts Face::facts() const {
   if (facts.cap_height <= 0) facts.cap_height = height_of(U'H');
   if (facts.x_height <= 0) facts.x_height = height_of(U'x');
   for (const AxisValue& at : place()) {
-    if (at.axis == tag("wght")) facts.weight_class = static_cast<std::uint16_t>(std::clamp(at.value, 1.0F, 1000.0F));
+    if (at.axis == tag("wght")) {
+      facts.weight_class = static_cast<std::uint16_t>(std::clamp(at.value, 1.0F, 1000.0F));
+    }
     if (at.axis == tag("slnt")) facts.slant = -at.value;
     if (at.axis == tag("ital") || at.axis == tag("slnt")) facts.italic = at.value != 0;
   }
@@ -221,7 +234,8 @@ FaceFacts Face::facts() const {
 }
 
 FaceNames Face::names() const {
-  FaceNames names = detail::read_names(tables_->directory.find(tag("name")), tables_->directory.find(tag("meta")));
+  FaceNames names =
+      detail::read_names(tables_->directory.find(tag("name")), tables_->directory.find(tag("meta")));
   if (!place().empty()) names.style = detail::instance_style(*this, names.style);
   return names;
 }
@@ -264,14 +278,21 @@ const LayoutTable& Face::positions() const noexcept { return tables_->layout().p
 const GlyphDefinitions& Face::definitions() const noexcept { return tables_->layout().definitions; }
 
 ColorKinds Face::color_kinds() const { return detail::read_color_kinds(tables_->directory); }
-std::vector<Palette> Face::palettes() const { return detail::read_palettes(tables_->directory.find(tag("CPAL"))); }
-std::vector<ColorLayer> Face::color_layers(GlyphId glyph) const { return detail::read_color_layers(tables_->directory.find(tag("COLR")), index_of(glyph)); }
-
-Result<std::optional<PaintGraph>> Face::read_paint(GlyphId glyph) const {
-  return detail::read_paint_graph(tables_->directory.find(tag("COLR")), index_of(glyph), tables_->coordinates);
+std::vector<Palette> Face::palettes() const {
+  return detail::read_palettes(tables_->directory.find(tag("CPAL")));
+}
+std::vector<ColorLayer> Face::color_layers(GlyphId glyph) const {
+  return detail::read_color_layers(tables_->directory.find(tag("COLR")), index_of(glyph));
 }
 
-std::vector<std::uint16_t> Face::bitmap_sizes() const { return detail::read_bitmap_sizes(tables_->directory); }
+Result<std::optional<PaintGraph>> Face::read_paint(GlyphId glyph) const {
+  return detail::read_paint_graph(tables_->directory.find(tag("COLR")), index_of(glyph),
+                                  tables_->coordinates);
+}
+
+std::vector<std::uint16_t> Face::bitmap_sizes() const {
+  return detail::read_bitmap_sizes(tables_->directory);
+}
 
 std::optional<GlyphBitmap> Face::find_bitmap(GlyphId glyph, std::uint16_t pixels_per_em) const {
   const std::vector<std::uint16_t> sizes = bitmap_sizes();

@@ -12,7 +12,8 @@
 namespace grafema {
 namespace detail {
 
-AdvanceVariations AdvanceVariations::read(const TableView& table, bool vertical, const std::vector<float>& coordinates) {
+AdvanceVariations AdvanceVariations::read(const TableView& table, bool vertical,
+                                          const std::vector<float>& coordinates) {
   AdvanceVariations made;
   if (table.u16(0) != 1 || table.u32(4) == 0) return made;
   made.store = ItemVariations::read(table.from(table.u32(4)), coordinates);
@@ -24,7 +25,8 @@ AdvanceVariations AdvanceVariations::read(const TableView& table, bool vertical,
 
 namespace {
 
-bool same_place(const std::vector<AxisValue>& coordinates, std::span<const AxisValue> place, const std::vector<Axis>& axes) {
+bool same_place(const std::vector<AxisValue>& coordinates, std::span<const AxisValue> place,
+                const std::vector<Axis>& axes) {
   return std::all_of(axes.begin(), axes.end(), [&](const Axis& axis) {
     const auto value_in = [&](auto list) {
       for (const AxisValue& v : list) {
@@ -62,9 +64,14 @@ std::string instance_style(const Face& face, const std::string& fallback) {
       if (v.axis == axis.tag) at = v;
     }
     const StyleWord* word = find_word(style, at);
-    if (word != nullptr && !word->elidable && !word->name.empty()) words += fmt::format("{}{}", words.empty() ? "" : " ", word->name);
-    const bool moved = std::any_of(face.place().begin(), face.place().end(), [&](const AxisValue& v) { return v.axis == axis.tag; });
-    if (word == nullptr && moved) words += fmt::format("{}{} {}", words.empty() ? "" : " ", to_string(axis.tag), at.value);
+    if (word != nullptr && !word->elidable && !word->name.empty()) {
+      words += fmt::format("{}{}", words.empty() ? "" : " ", word->name);
+    }
+    const bool moved = std::any_of(face.place().begin(), face.place().end(),
+                                   [&](const AxisValue& v) { return v.axis == axis.tag; });
+    if (word == nullptr && moved) {
+      words += fmt::format("{}{} {}", words.empty() ? "" : " ", to_string(axis.tag), at.value);
+    }
   }
   if (!words.empty()) return words;
   return style.elided_fallback.empty() ? fallback : style.elided_fallback;
@@ -89,11 +96,19 @@ void Face::Tables::move_to(std::span<const AxisValue> wanted, Notes* notes) {
   coordinates = wanted.empty() ? std::vector<float>{} : detail::normalize(directory, axes, wanted, notes);
   for (const Axis& axis : axes) {
     for (const AxisValue& v : wanted) {
-      if (v.axis == axis.tag) place.push_back({axis.tag, std::isfinite(v.value) ? std::clamp(v.value, axis.min, axis.max) : axis.standard});
+      if (v.axis == axis.tag) {
+        place.push_back(
+            {axis.tag, std::isfinite(v.value) ? std::clamp(v.value, axis.min, axis.max) : axis.standard});
+      }
     }
   }
   outline_kind = detail::find_outline_kind(directory);
-  glyphs = {directory.find(tag("glyf")), directory.find(tag("loca")), required.long_offsets, required.glyph_count, required.horizontal, required.vertical,
+  glyphs = {directory.find(tag("glyf")),
+            directory.find(tag("loca")),
+            required.long_offsets,
+            required.glyph_count,
+            required.horizontal,
+            required.vertical,
             detail::GlyphVariations::read(directory.find(tag("gvar")), coordinates)};
   metric_variations = detail::MetricVariations(directory.find(tag("MVAR")), coordinates);
   horizontal_variations = detail::AdvanceVariations::read(directory.find(tag("HVAR")), false, coordinates);
@@ -117,16 +132,21 @@ float Face::Tables::varied_advance(std::uint32_t glyph, float stored, bool verti
 }
 
 float Face::Tables::varied_origin(std::uint32_t glyph) const {
-  return vertical_variations.has_origins ? vertical_variations.store.delta(vertical_variations.origins.find(glyph)) : 0.0F;
+  return vertical_variations.has_origins
+             ? vertical_variations.store.delta(vertical_variations.origins.find(glyph))
+             : 0.0F;
 }
 
 const detail::FaceCharacters& Face::Tables::make_characters() const {
   return characters_.get([this] {
     detail::FaceCharacters made;
-    Result<detail::CharacterMap> map = detail::CharacterMap::read(directory.find(tag("cmap")), required.glyph_count);
+    Result<detail::CharacterMap> map =
+        detail::CharacterMap::read(directory.find(tag("cmap")), required.glyph_count);
     if (map) made.map = *std::move(map);  // a face with a damaged cmap has no characters
     static_assert(std::tuple_size_v<decltype(made.quick)> == kQuickCharacters);
-    for (std::size_t i = 0; i < made.quick.size(); ++i) made.quick[i] = made.map.find(static_cast<char32_t>(i));
+    for (std::size_t i = 0; i < made.quick.size(); ++i) {
+      made.quick[i] = made.map.find(static_cast<char32_t>(i));
+    }
     return made;
   });
 }
@@ -136,9 +156,12 @@ const detail::FaceLayout& Face::Tables::layout() const {
     const detail::TableView gdef = directory.find(tag("GDEF"));
     const detail::ItemVariations& variations = layout_variations_.get([&] {
       const bool has_store = gdef.u16(0) == 1 && gdef.u16(2) >= 3 && gdef.u32(14) != 0;
-      return has_store ? detail::ItemVariations::read(gdef.from(gdef.u32(14)), coordinates) : detail::ItemVariations{};
+      return has_store ? detail::ItemVariations::read(gdef.from(gdef.u32(14)), coordinates)
+                       : detail::ItemVariations{};
     });
-    const auto table = [&](const char* name) { return LayoutTable(directory.find(tag(name)).bytes, &variations, coordinates, units_per_em); };
+    const auto table = [&](const char* name) {
+      return LayoutTable(directory.find(tag(name)).bytes, &variations, coordinates, units_per_em);
+    };
     return detail::FaceLayout{GlyphDefinitions(gdef.bytes, &variations), table("GSUB"), table("GPOS")};
   });
 }

@@ -4,15 +4,15 @@
 
 #include <array>
 
-#include "font/variation/axes.hpp"
-#include "font/outline/cff.hpp"
 #include "font/characters/cmap.hpp"
-#include "font/outline/glyf.hpp"
 #include "font/characters/glyph_names.hpp"
-#include "font/layout/kern.hpp"
 #include "font/container/lazy.hpp"
-#include "font/metrics/metrics_tables.hpp"
+#include "font/layout/kern.hpp"
 #include "font/layout/pair_kerning.hpp"
+#include "font/metrics/metrics_tables.hpp"
+#include "font/outline/cff.hpp"
+#include "font/outline/glyf.hpp"
+#include "font/variation/axes.hpp"
 
 namespace grafema {
 namespace detail {
@@ -43,7 +43,8 @@ struct AdvanceVariations {
   static AdvanceVariations read(const TableView& table, bool vertical, const std::vector<float>& coordinates);
 };
 
-/// The style of an instance: the designer's name for that place, else the words of STAT, else `fallback` and the values.
+/// The style of an instance: the designer's name for that place, else the words of STAT, else `fallback` and
+/// the values.
 std::string instance_style(const Face& face, const std::string& fallback);
 
 }  // namespace detail

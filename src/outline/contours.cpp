@@ -70,11 +70,13 @@ FontRect bounds(const Contours& contours) {
         add_cubic(x, pen.x, p[0].x, p[1].x, p[2].x), add_cubic(y, pen.y, p[0].y, p[1].y, p[2].y);
         at += 3, pen = p[2];
         break;
-      case Verb::close: break;
+      case Verb::close:
+        break;
     }
   }
   if (!(x.high >= x.low)) return {};
-  return {static_cast<float>(x.low), static_cast<float>(y.low), static_cast<float>(x.high), static_cast<float>(y.high)};
+  return {static_cast<float>(x.low), static_cast<float>(y.low), static_cast<float>(x.high),
+          static_cast<float>(y.high)};
 }
 
 double signed_area(std::span<const Segment> segments) {

@@ -75,11 +75,15 @@ class Meeting {
     return search(a, low, ends, false) || search(a, high, false, starts);
   }
 
-  static double size(const Curve& c) { return std::max(std::abs(c.end().x - c.start().x), std::abs(c.end().y - c.start().y)); }
+  static double size(const Curve& c) {
+    return std::max(std::abs(c.end().x - c.start().x), std::abs(c.end().y - c.start().y));
+  }
 
   static bool apart(const Curve& a, const Curve& b) {
-    return std::max(a.start().x, a.end().x) < std::min(b.start().x, b.end().x) || std::max(b.start().x, b.end().x) < std::min(a.start().x, a.end().x) ||
-           std::max(a.start().y, a.end().y) < std::min(b.start().y, b.end().y) || std::max(b.start().y, b.end().y) < std::min(a.start().y, a.end().y);
+    return std::max(a.start().x, a.end().x) < std::min(b.start().x, b.end().x) ||
+           std::max(b.start().x, b.end().x) < std::min(a.start().x, a.end().x) ||
+           std::max(a.start().y, a.end().y) < std::min(b.start().y, b.end().y) ||
+           std::max(b.start().y, b.end().y) < std::min(a.start().y, a.end().y);
   }
 
   /// Whether the strip along a's chord that holds all of a leaves b on one side.
@@ -97,8 +101,8 @@ class Meeting {
     return b_low > high || b_high < low;
   }
 
-  /// Whether two curves that are joined at one end meet nowhere else, as far as their boxes and a line through the joint
-  /// can tell. A curve reaches the side of its box only at its end, for it does not turn.
+  /// Whether two curves that are joined at one end meet nowhere else, as far as their boxes and a line
+  /// through the joint can tell. A curve reaches the side of its box only at its end, for it does not turn.
   static bool only_joined(const Curve& a, const Curve& b, bool ends, bool starts) {
     if (ends && starts) return false;
     const double width = std::min(std::max(a.start().x, a.end().x), std::max(b.start().x, b.end().x)) -
@@ -108,7 +112,8 @@ class Meeting {
     if (width <= 0 || height <= 0) return true;
     const Dot& joint = ends ? a.end() : a.start();
     const Dot &far_a = ends ? a.start() : a.end(), &far_b = ends ? b.end() : b.start();
-    const double length_a = std::abs(far_a.x - joint.x) + std::abs(far_a.y - joint.y), length_b = std::abs(far_b.x - joint.x) + std::abs(far_b.y - joint.y);
+    const double length_a = std::abs(far_a.x - joint.x) + std::abs(far_a.y - joint.y),
+                 length_b = std::abs(far_b.x - joint.x) + std::abs(far_b.y - joint.y);
     const Dot middle{joint.x + (far_a.x - joint.x) / length_a + (far_b.x - joint.x) / length_b,
                      joint.y + (far_a.y - joint.y) / length_a + (far_b.y - joint.y) / length_b};
     const auto all_on = [&](const Curve& c, double side) {
@@ -122,13 +127,16 @@ class Meeting {
   }
 
   /// Twice the area of the triangle, above 0 where c lies to one side of the line from a to b.
-  static double turn(const Dot& a, const Dot& b, const Dot& c) { return (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x); }
+  static double turn(const Dot& a, const Dot& b, const Dot& c) {
+    return (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
+  }
 
   static bool lines_meet(const Curve& a, const Curve& b, bool ends, bool starts) {
     const double c = turn(a.start(), a.end(), b.start()), d = turn(a.start(), a.end(), b.end());
     const double e = turn(b.start(), b.end(), a.start()), f = turn(b.start(), b.end(), a.end());
     if (ends || starts) {  // they meet elsewhere only where one runs back along the other
-      const double back = (a.end().x - a.start().x) * (b.end().x - b.start().x) + (a.end().y - a.start().y) * (b.end().y - b.start().y);
+      const double back = (a.end().x - a.start().x) * (b.end().x - b.start().x) +
+                          (a.end().y - a.start().y) * (b.end().y - b.start().y);
       return (ends ? d : c) == 0 && back < 0;
     }
     return !((c > 0 && d > 0) || (c < 0 && d < 0) || (e > 0 && f > 0) || (e < 0 && f < 0));
@@ -143,7 +151,9 @@ class Meeting {
 Dot Curve::at(double t) const {
   std::array<Dot, 4> level = p;
   for (int n = degree; n > 0; --n) {
-    for (std::size_t i = 0; i < static_cast<std::size_t>(n); ++i) level[i] = between(level[i], level[i + 1], t);
+    for (std::size_t i = 0; i < static_cast<std::size_t>(n); ++i) {
+      level[i] = between(level[i], level[i + 1], t);
+    }
   }
   return level[0];
 }
@@ -151,7 +161,9 @@ Dot Curve::at(double t) const {
 Dot Curve::slope(double t) const {
   Curve d;
   d.degree = degree - 1;
-  for (std::size_t i = 0; i < static_cast<std::size_t>(degree); ++i) d.p[i] = {(p[i + 1].x - p[i].x) * degree, (p[i + 1].y - p[i].y) * degree};
+  for (std::size_t i = 0; i < static_cast<std::size_t>(degree); ++i) {
+    d.p[i] = {(p[i + 1].x - p[i].x) * degree, (p[i + 1].y - p[i].y) * degree};
+  }
   return d.at(t);
 }
 
@@ -174,7 +186,9 @@ void list_curves(const Contours& contours, std::vector<Curve>& out) {
   const auto dot = [](const FontPoint& p) { return Dot{p.x, p.y}; };
   const auto add = [&](int degree, std::array<Dot, 4> p) {
     bool good = true, moves = false;
-    for (std::size_t i = 0; i <= static_cast<std::size_t>(degree); ++i) good = good && is_finite(p[i]), moves = moves || !(p[i] == p[0]);
+    for (std::size_t i = 0; i <= static_cast<std::size_t>(degree); ++i) {
+      good = good && is_finite(p[i]), moves = moves || !(p[i] == p[0]);
+    }
     pen = p[static_cast<std::size_t>(degree)];
     if (good && moves) out.push_back({p, degree, contour});
   };
@@ -185,11 +199,21 @@ void list_curves(const Contours& contours, std::vector<Curve>& out) {
   };
   for (const Verb verb : contours.verbs) {
     switch (verb) {
-      case Verb::move: close(), first = pen = dot(*from++), open = true; break;
-      case Verb::line: add(1, {pen, dot(*from++)}); break;
-      case Verb::quad: add(2, {pen, dot(from[0]), dot(from[1])}), from += 2; break;
-      case Verb::cubic: add(3, {pen, dot(from[0]), dot(from[1]), dot(from[2])}), from += 3; break;
-      case Verb::close: close(); break;
+      case Verb::move:
+        close(), first = pen = dot(*from++), open = true;
+        break;
+      case Verb::line:
+        add(1, {pen, dot(*from++)});
+        break;
+      case Verb::quad:
+        add(2, {pen, dot(from[0]), dot(from[1])}), from += 2;
+        break;
+      case Verb::cubic:
+        add(3, {pen, dot(from[0]), dot(from[1]), dot(from[2])}), from += 3;
+        break;
+      case Verb::close:
+        close();
+        break;
     }
   }
   close();
@@ -201,7 +225,9 @@ void cut_at_turns(const std::vector<Curve>& curves, std::vector<Piece>& out) {
   std::size_t first = 0;  // of the present contour
   for (std::size_t i = 0; i < curves.size(); ++i) {
     const Curve& c = curves[i];
-    if (out.size() > first && out[first].curve.contour != c.contour) out.back().next = static_cast<std::uint32_t>(first), first = out.size();
+    if (out.size() > first && out[first].curve.contour != c.contour) {
+      out.back().next = static_cast<std::uint32_t>(first), first = out.size();
+    }
     turns.clear();
     if (c.degree > 1) add_turns(c, &Dot::x, turns), add_turns(c, &Dot::y, turns);
     std::sort(turns.begin(), turns.end());
@@ -220,11 +246,15 @@ void cut_at_turns(const std::vector<Curve>& curves, std::vector<Piece>& out) {
 
 bool any_meet(std::vector<Piece>& pieces) {
   double extent = 0;
-  for (const Piece& p : pieces) extent = std::max({extent, std::abs(p.left()), std::abs(p.right()), std::abs(p.top()), std::abs(p.bottom())});
+  for (const Piece& p : pieces) {
+    extent =
+        std::max({extent, std::abs(p.left()), std::abs(p.right()), std::abs(p.top()), std::abs(p.bottom())});
+  }
   Meeting meeting(extent * 1e-6);
   std::vector<std::uint32_t> order(pieces.size()), active;
   std::iota(order.begin(), order.end(), 0U);
-  std::sort(order.begin(), order.end(), [&pieces](std::uint32_t a, std::uint32_t b) { return pieces[a].top() < pieces[b].top(); });
+  std::sort(order.begin(), order.end(),
+            [&pieces](std::uint32_t a, std::uint32_t b) { return pieces[a].top() < pieces[b].top(); });
   for (const std::uint32_t i : order) {
     const Piece& a = pieces[i];
     const double top = a.top(), left = a.left(), right = a.right();

@@ -30,8 +30,8 @@ struct Curve {
   Curve part(double t0, double t1) const;
 };
 
-/// Replaces `out` with the closed contours' curves. Those of no length and those with a point that is not finite are
-/// passed over.
+/// Replaces `out` with the closed contours' curves. Those of no length and those with a point that is not
+/// finite are passed over.
 void list_curves(const Contours& contours, std::vector<Curve>& out);
 
 /// A part of a curve that turns neither in x nor in y.

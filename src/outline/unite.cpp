@@ -8,11 +8,12 @@
 namespace grafema::detail {
 namespace {
 
-/// Pieces nearer than this, in pixels, are taken as one: far above rounding errors, far below what can be seen.
+/// Pieces nearer than this, in pixels, are taken as one: far above rounding errors, far below what can be
+/// seen.
 constexpr double kTouching = 1e-6;
 
-/// Heights stand on a grid of a millionth of a pixel. An edge that falls by less, level but for rounding, would make a
-/// slab so thin that heights inside it can't be told apart, and with them what crosses what.
+/// Heights stand on a grid of a millionth of a pixel. An edge that falls by less, level but for rounding,
+/// would make a slab so thin that heights inside it can't be told apart, and with them what crosses what.
 double on_grid(double y) {
   constexpr double kGrid = 1 << 20;
   return std::nearbyint(y * kGrid) / kGrid;
@@ -86,8 +87,8 @@ void Uniter::sweep_slab(double top, double bottom) {
   }
 }
 
-/// Where each active piece stands at both ends of the slab, sorted by the middle. The order changes little from slab
-/// to slab, so insertion is quickest.
+/// Where each active piece stands at both ends of the slab, sorted by the middle. The order changes little
+/// from slab to slab, so insertion is quickest.
 void Uniter::update_actives(double top, double bottom) {
   for (Active& a : active_) {
     a.top = a.edge->x_at(top);
@@ -96,7 +97,9 @@ void Uniter::update_actives(double top, double bottom) {
   for (std::size_t i = 1; i < active_.size(); ++i) {
     const Active moved = active_[i];
     std::size_t j = i;
-    for (; j > 0 && active_[j - 1].top + active_[j - 1].bottom > moved.top + moved.bottom; --j) active_[j] = active_[j - 1];
+    for (; j > 0 && active_[j - 1].top + active_[j - 1].bottom > moved.top + moved.bottom; --j) {
+      active_[j] = active_[j - 1];
+    }
     active_[j] = moved;
   }
 }
@@ -113,7 +116,8 @@ void Uniter::find_crossings(double top, double bottom) {
   crossings_.clear();
   for (std::size_t i = 0; i < active_.size(); ++i) {
     for (std::size_t j = i + 1; j < active_.size(); ++j) {
-      const double at_top = active_[i].top - active_[j].top, at_bottom = active_[i].bottom - active_[j].bottom;
+      const double at_top = active_[i].top - active_[j].top,
+                   at_bottom = active_[i].bottom - active_[j].bottom;
       if (!(at_top < 0 && at_bottom > 0) && !(at_top > 0 && at_bottom < 0)) continue;
       const double y = top + (bottom - top) * (at_top / (at_top - at_bottom));
       if (y > top && y < bottom) crossings_.push_back(y);
@@ -149,7 +153,9 @@ void Uniter::emit_slab(double top) {
     }
   }
   for (Edge* edge : bounding_before_) {
-    if (edge->open && std::find(bounding_.begin(), bounding_.end(), edge) == bounding_.end()) flush(*edge, top);
+    if (edge->open && std::find(bounding_.begin(), bounding_.end(), edge) == bounding_.end()) {
+      flush(*edge, top);
+    }
   }
   emit_between(top, above_, tops_);
   above_.swap(bottoms_);

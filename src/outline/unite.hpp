@@ -11,18 +11,20 @@ namespace grafema::detail {
 
 /// Finds the boundary of the shape that flattened contours fill under the non-zero winding rule.
 ///
-/// The plane is cut into slabs at every height where a piece begins, ends or crosses another. Within a slab pieces
-/// have one order from left to right, so the winding number is a running sum and a piece bounds the shape where that
-/// sum turns to or from zero. What lies between two slabs is bounded where only one of them is filled. Because each
-/// slab stands alone, rounding can misplace a boundary by a rounding error, never lose one.
+/// The plane is cut into slabs at every height where a piece begins, ends or crosses another. Within a slab
+/// pieces have one order from left to right, so the winding number is a running sum and a piece bounds the
+/// shape where that sum turns to or from zero. What lies between two slabs is bounded where only one of them
+/// is filled. Because each slab stands alone, rounding can misplace a boundary by a rounding error, never
+/// lose one.
 class Uniter {
  public:
-  /// Replaces `out` with the boundary. Pieces run so that the filled side is on their right on the screen (y down),
-  /// and a piece of a contour that nothing overlaps comes out whole. `in` must be closed; pixels.
+  /// Replaces `out` with the boundary. Pieces run so that the filled side is on their right on the screen (y
+  /// down), and a piece of a contour that nothing overlaps comes out whole. `in` must be closed; pixels.
   void unite(const std::vector<Segment>& in, std::vector<Segment>& out);
 
   static constexpr std::uint32_t kNoSource = ~0U;
-  /// For each piece that came out, of which one of `in` it is a part; kNoSource for pieces that lie between others.
+  /// For each piece that came out, of which one of `in` it is a part; kNoSource for pieces that lie between
+  /// others.
   const std::vector<std::uint32_t>& sources() const { return sources_; }
 
  private:
@@ -30,7 +32,8 @@ class Uniter {
     double x0, y0, x1, y1;  // y0 < y1
     int winding;            // +1 where the contour runs down
     std::uint32_t source;
-    // The stretch of this edge that was found to bound the shape and goes on in the slab above the present one.
+    // The stretch of this edge that was found to bound the shape and goes on in the slab above the present
+    // one.
     bool open = false, fills_right = false;
     double open_x = 0, open_y = 0;
     double x_at(double y) const;

@@ -20,7 +20,9 @@ using detail::Piece;
 double x_at(const Curve& c, double y) {
   double low = 0, high = 1;
   const bool rises = c.end().y > c.start().y;
-  if (c.degree == 1) return c.start().x + (c.end().x - c.start().x) * ((y - c.start().y) / (c.end().y - c.start().y));
+  if (c.degree == 1) {
+    return c.start().x + (c.end().x - c.start().x) * ((y - c.start().y) / (c.end().y - c.start().y));
+  }
   for (int i = 0; i < 60; ++i) {
     const double middle = (low + high) / 2;
     ((c.at(middle).y < y) == rises ? low : high) = middle;
@@ -35,7 +37,8 @@ int winding_left_of(const std::vector<Piece>& pieces, std::size_t which) {
   int winding = 0;
   for (std::size_t i = 0; i < pieces.size(); ++i) {
     const Piece& p = pieces[i];
-    // The upper end belongs to the piece, the lower one does not, so that a ray through a joint counts it once.
+    // The upper end belongs to the piece, the lower one does not, so that a ray through a joint counts it
+    // once.
     if (i == which || !(p.top() < y && y <= p.bottom()) || p.left() >= x) continue;
     if (p.right() < x || x_at(p.curve, y) < x) winding += p.curve.end().y > p.curve.start().y ? 1 : -1;
   }
@@ -65,13 +68,17 @@ std::vector<Fate> judge_contours(const std::vector<Piece>& pieces, std::size_t c
 }
 
 void add_curve(Contours& out, const Curve& c) {
-  const auto point = [&c](std::size_t i) { return FontPoint{static_cast<float>(c.p[i].x), static_cast<float>(c.p[i].y)}; };
+  const auto point = [&c](std::size_t i) {
+    return FontPoint{static_cast<float>(c.p[i].x), static_cast<float>(c.p[i].y)};
+  };
   if (c.degree == 1) out.line_to(point(1));
   if (c.degree == 2) out.quad_to(point(1), point(2));
   if (c.degree == 3) out.cubic_to(point(1), point(2), point(3));
 }
 
-void move_to_start(Contours& out, const Curve& c) { out.move_to({static_cast<float>(c.start().x), static_cast<float>(c.start().y)}); }
+void move_to_start(Contours& out, const Curve& c) {
+  out.move_to({static_cast<float>(c.start().x), static_cast<float>(c.start().y)});
+}
 
 /// The contours with their fates carried out.
 Contours settle(const std::vector<Curve>& curves, const std::vector<Fate>& fates) {
@@ -81,7 +88,9 @@ Contours settle(const std::vector<Curve>& curves, const std::vector<Fate>& fates
     const Fate fate = fates[curves[first].contour];
     if (fate == Fate::drop) continue;
     move_to_start(out, fate == Fate::keep ? curves[first] : curves[end - 1].part(1, 0));
-    for (std::size_t i = first; i < end; ++i) add_curve(out, fate == Fate::keep ? curves[i] : curves[end - 1 - (i - first)].part(1, 0));
+    for (std::size_t i = first; i < end; ++i) {
+      add_curve(out, fate == Fate::keep ? curves[i] : curves[end - 1 - (i - first)].part(1, 0));
+    }
     out.close();
   }
   return out;
@@ -91,8 +100,8 @@ Contours settle(const std::vector<Curve>& curves, const std::vector<Fate>& fates
 
 /// A sweep at a slant meets no edge that runs along it, since designers draw none at this slope.
 constexpr double kSlant = 0.27182818;
-/// Flattening for the sweep, in parts of the outline's size. Chords that cross stand for curves that cross; where curves
-/// graze each other that may not hold, and the outline is united again from finer chords.
+/// Flattening for the sweep, in parts of the outline's size. Chords that cross stand for curves that cross;
+/// where curves graze each other that may not hold, and the outline is united again from finer chords.
 constexpr double kCoarse = 1.0 / 16384, kFine = 1.0 / 262144;
 /// Ends nearer than this, in parts of the outline's size, are one.
 constexpr double kJoined = 1e-8;
@@ -100,7 +109,8 @@ constexpr double kJoined = 1e-8;
 constexpr double kExact = 4e-6;
 constexpr std::uint32_t kNone = detail::Uniter::kNoSource;
 
-/// A stretch of the boundary along one curve, from `from` to `to` (backwards where from > to), or straight (kNone).
+/// A stretch of the boundary along one curve, from `from` to `to` (backwards where from > to), or straight
+/// (kNone).
 struct Stretch {
   std::uint32_t curve = kNone;
   double from = 0, to = 1;
@@ -168,7 +178,8 @@ class CurveUniter {
       const Curve& c = curves_[i];
       double bend = 0;
       for (std::size_t k = 2; k <= static_cast<std::size_t>(c.degree); ++k) {
-        const double x = c.p[k].x - 2 * c.p[k - 1].x + c.p[k - 2].x, y = c.p[k].y - 2 * c.p[k - 1].y + c.p[k - 2].y;
+        const double x = c.p[k].x - 2 * c.p[k - 1].x + c.p[k - 2].x,
+                     y = c.p[k].y - 2 * c.p[k - 1].y + c.p[k - 2].y;
         bend = std::max(bend, std::sqrt(x * x + y * y));
       }
       const double deviation = bend * c.degree * (c.degree - 1) / 8;
@@ -178,7 +189,8 @@ class CurveUniter {
         const Dot to = slanted(k < n ? c.at(static_cast<double>(k) / n) : c.end());
         if (!(to == pen)) {
           flat_.push_back({pen.x, pen.y, to.x, to.y});
-          sources_.push_back({static_cast<std::uint32_t>(i), static_cast<double>(k - 1) / n, static_cast<double>(k) / n});
+          sources_.push_back(
+              {static_cast<std::uint32_t>(i), static_cast<double>(k - 1) / n, static_cast<double>(k) / n});
         }
         pen = to;
       }
@@ -204,15 +216,19 @@ class CurveUniter {
     used_.assign(stretches_.size(), false);
     by_start_.resize(stretches_.size());
     for (std::size_t i = 0; i < by_start_.size(); ++i) by_start_[i] = i;
-    std::sort(by_start_.begin(), by_start_.end(), [this](std::size_t a, std::size_t b) { return stretches_[a].start.x < stretches_[b].start.x; });
+    std::sort(by_start_.begin(), by_start_.end(),
+              [this](std::size_t a, std::size_t b) { return stretches_[a].start.x < stretches_[b].start.x; });
     unused_ = 0;
   }
 
   /// The curve's parameter at a point of one of its chords.
   static double along(const Segment& whole, const Source& source, double x, double y) {
     const double dx = whole.x1 - whole.x0, dy = whole.y1 - whole.y0;
-    const double f = std::clamp(std::abs(dx) > std::abs(dy) ? (x - whole.x0) / dx : (y - whole.y0) / dy, 0.0, 1.0);
-    const double t = f < 1e-9 ? source.from : f > 1 - 1e-9 ? source.to : source.from + f * (source.to - source.from);
+    const double f =
+        std::clamp(std::abs(dx) > std::abs(dy) ? (x - whole.x0) / dx : (y - whole.y0) / dy, 0.0, 1.0);
+    const double t = f < 1e-9       ? source.from
+                     : f > 1 - 1e-9 ? source.to
+                                    : source.from + f * (source.to - source.from);
     return t;
   }
 
@@ -221,10 +237,13 @@ class CurveUniter {
     return unused_ < used_.size() ? std::optional(unused_) : std::nullopt;
   }
 
-  bool near(const Dot& a, const Dot& b) const { return std::abs(a.x - b.x) <= extent_ * kJoined && std::abs(a.y - b.y) <= extent_ * kJoined; }
+  bool near(const Dot& a, const Dot& b) const {
+    return std::abs(a.x - b.x) <= extent_ * kJoined && std::abs(a.y - b.y) <= extent_ * kJoined;
+  }
 
   static bool goes_on(const Stretch& a, const Stretch& b) {
-    return a.curve != kNone && a.curve == b.curve && std::abs(a.to - b.from) < 1e-7 && (a.from < a.to) == (b.from < b.to);
+    return a.curve != kNone && a.curve == b.curve && std::abs(a.to - b.from) < 1e-7 &&
+           (a.from < a.to) == (b.from < b.to);
   }
 
   /// The stretch that begins where `s` ends: the same curve going on, if it is there.
@@ -269,7 +288,8 @@ class CurveUniter {
         out.push_back(s);
       }
     }
-    if (out.size() > 1 && goes_on(out.back(), out.front()) && out.front().from != 0 && out.front().from != 1) {
+    if (out.size() > 1 && goes_on(out.back(), out.front()) && out.front().from != 0 &&
+        out.front().from != 1) {
       out.front().from = out.back().from, out.front().start = out.back().start;
       out.pop_back();
     }
@@ -300,14 +320,17 @@ class CurveUniter {
     for (int i = 0; i < 12; ++i) {
       const Dot a = curve.at(t), b = other.at(s), u = curve.slope(t), v = other.slope(s);
       const double dx = b.x - a.x, dy = b.y - a.y, determinant = u.y * v.x - u.x * v.y;
-      if (std::abs(determinant) < 1e-9 * std::sqrt((u.x * u.x + u.y * u.y) * (v.x * v.x + v.y * v.y))) return false;
+      if (std::abs(determinant) < 1e-9 * std::sqrt((u.x * u.x + u.y * u.y) * (v.x * v.x + v.y * v.y))) {
+        return false;
+      }
       t += (dy * v.x - dx * v.y) / determinant;
       s += (u.x * dy - u.y * dx) / determinant;
       if (!(t >= -1e-6 && t <= 1 + 1e-6 && s >= -1e-6 && s <= 1 + 1e-6)) return false;
     }
     t = std::clamp(t, 0.0, 1.0), s = std::clamp(s, 0.0, 1.0);
     const Dot a = curve.at(t), b = other.at(s);
-    const double apart = std::abs(a.x - b.x) + std::abs(a.y - b.y), moved = std::abs(a.x - begun.x) + std::abs(a.y - begun.y);
+    const double apart = std::abs(a.x - b.x) + std::abs(a.y - b.y),
+                 moved = std::abs(a.x - begun.x) + std::abs(a.y - begun.y);
     return apart < extent_ * kJoined && moved < tolerance_ * 16;
   }
 
@@ -316,7 +339,9 @@ class CurveUniter {
     for (const Stretch& s : loop_) {
       if (s.curve != kNone && s.from == s.to) continue;
       Curve part{{s.start, s.end}, 1};
-      if (s.curve != kNone) part = s.from == 0 && s.to == 1 ? curves_[s.curve] : curves_[s.curve].part(s.from, s.to);
+      if (s.curve != kNone) {
+        part = s.from == 0 && s.to == 1 ? curves_[s.curve] : curves_[s.curve].part(s.from, s.to);
+      }
       if (!begun) move_to_start(out, part);
       begun = true;
       add_curve(out, part);
@@ -327,7 +352,10 @@ class CurveUniter {
   /// The curves that were put together fill what the flattened ones do.
   bool same_area(const Contours& out) const {
     std::vector<Segment> made;
-    grafema::flatten(out, {static_cast<float>(scale_), 0, static_cast<float>(-kSlant * scale_), static_cast<float>(-scale_), 0, 0}, tolerance_ * scale_, made);
+    grafema::flatten(out,
+                     {static_cast<float>(scale_), 0, static_cast<float>(-kSlant * scale_),
+                      static_cast<float>(-scale_), 0, 0},
+                     tolerance_ * scale_, made);
     double length = 0;
     for (const Segment& s : boundary_) length += std::abs(s.x1 - s.x0) + std::abs(s.y1 - s.y0);
     return std::abs(signed_area(made) - signed_area(boundary_)) <= (length + 64) * tolerance_ * scale_ * 2;

@@ -27,17 +27,28 @@ float soft_light(float b, float s) {
 
 float blend_channel(CompositeMode mode, float b, float s) {
   switch (mode) {
-    case CompositeMode::screen: return screen(b, s);
-    case CompositeMode::overlay: return hard_light(s, b);
-    case CompositeMode::darken: return std::min(b, s);
-    case CompositeMode::lighten: return std::max(b, s);
-    case CompositeMode::color_dodge: return b <= 0 ? 0 : s >= 1 ? 1 : std::min(1.0F, b / (1 - s));
-    case CompositeMode::color_burn: return b >= 1 ? 1 : s <= 0 ? 0 : 1 - std::min(1.0F, (1 - b) / s);
-    case CompositeMode::hard_light: return hard_light(b, s);
-    case CompositeMode::soft_light: return soft_light(b, s);
-    case CompositeMode::difference: return std::abs(b - s);
-    case CompositeMode::exclusion: return b + s - 2 * b * s;
-    default: return b * s;  // multiply
+    case CompositeMode::screen:
+      return screen(b, s);
+    case CompositeMode::overlay:
+      return hard_light(s, b);
+    case CompositeMode::darken:
+      return std::min(b, s);
+    case CompositeMode::lighten:
+      return std::max(b, s);
+    case CompositeMode::color_dodge:
+      return b <= 0 ? 0 : s >= 1 ? 1 : std::min(1.0F, b / (1 - s));
+    case CompositeMode::color_burn:
+      return b >= 1 ? 1 : s <= 0 ? 0 : 1 - std::min(1.0F, (1 - b) / s);
+    case CompositeMode::hard_light:
+      return hard_light(b, s);
+    case CompositeMode::soft_light:
+      return soft_light(b, s);
+    case CompositeMode::difference:
+      return std::abs(b - s);
+    case CompositeMode::exclusion:
+      return b + s - 2 * b * s;
+    default:
+      return b * s;  // multiply
   }
 }
 
@@ -63,11 +74,17 @@ Rgb with_saturation(Rgb c, float wanted) {
 
 Rgb blend(CompositeMode mode, const Rgb& b, const Rgb& s) {
   switch (mode) {
-    case CompositeMode::hue: return with_luminosity(with_saturation(s, saturation(b)), luminosity(b));
-    case CompositeMode::saturation: return with_luminosity(with_saturation(b, saturation(s)), luminosity(b));
-    case CompositeMode::color: return with_luminosity(s, luminosity(b));
-    case CompositeMode::luminosity: return with_luminosity(b, luminosity(s));
-    default: return {blend_channel(mode, b[0], s[0]), blend_channel(mode, b[1], s[1]), blend_channel(mode, b[2], s[2])};
+    case CompositeMode::hue:
+      return with_luminosity(with_saturation(s, saturation(b)), luminosity(b));
+    case CompositeMode::saturation:
+      return with_luminosity(with_saturation(b, saturation(s)), luminosity(b));
+    case CompositeMode::color:
+      return with_luminosity(s, luminosity(b));
+    case CompositeMode::luminosity:
+      return with_luminosity(b, luminosity(s));
+    default:
+      return {blend_channel(mode, b[0], s[0]), blend_channel(mode, b[1], s[1]),
+              blend_channel(mode, b[2], s[2])};
   }
 }
 
@@ -75,27 +92,42 @@ Rgb blend(CompositeMode mode, const Rgb& b, const Rgb& s) {
 
 Tone composite(CompositeMode mode, const Tone& s, const Tone& b) {
   switch (mode) {
-    case CompositeMode::clear: return {};
-    case CompositeMode::source: return s;
-    case CompositeMode::destination: return b;
-    case CompositeMode::source_over: return over(s, b);
-    case CompositeMode::destination_over: return over(b, s);
-    case CompositeMode::source_in: return s * b.alpha;
-    case CompositeMode::destination_in: return b * s.alpha;
-    case CompositeMode::source_out: return s * (1 - b.alpha);
-    case CompositeMode::destination_out: return b * (1 - s.alpha);
-    case CompositeMode::source_atop: return s * b.alpha + b * (1 - s.alpha);
-    case CompositeMode::destination_atop: return b * s.alpha + s * (1 - b.alpha);
-    case CompositeMode::exclusive_or: return s * (1 - b.alpha) + b * (1 - s.alpha);
+    case CompositeMode::clear:
+      return {};
+    case CompositeMode::source:
+      return s;
+    case CompositeMode::destination:
+      return b;
+    case CompositeMode::source_over:
+      return over(s, b);
+    case CompositeMode::destination_over:
+      return over(b, s);
+    case CompositeMode::source_in:
+      return s * b.alpha;
+    case CompositeMode::destination_in:
+      return b * s.alpha;
+    case CompositeMode::source_out:
+      return s * (1 - b.alpha);
+    case CompositeMode::destination_out:
+      return b * (1 - s.alpha);
+    case CompositeMode::source_atop:
+      return s * b.alpha + b * (1 - s.alpha);
+    case CompositeMode::destination_atop:
+      return b * s.alpha + s * (1 - b.alpha);
+    case CompositeMode::exclusive_or:
+      return s * (1 - b.alpha) + b * (1 - s.alpha);
     case CompositeMode::plus: {
       const Tone sum = s + b;
-      return {std::min(sum.red, 1.0F), std::min(sum.green, 1.0F), std::min(sum.blue, 1.0F), std::min(sum.alpha, 1.0F)};
+      return {std::min(sum.red, 1.0F), std::min(sum.green, 1.0F), std::min(sum.blue, 1.0F),
+              std::min(sum.alpha, 1.0F)};
     }
-    default: break;
+    default:
+      break;
   }
   const Rgb mixed = blend(mode, straight(b), straight(s));
   const float both = s.alpha * b.alpha;
-  return s * (1 - b.alpha) + b * (1 - s.alpha) + Tone{mixed[0] * both, mixed[1] * both, mixed[2] * both, both};
+  return s * (1 - b.alpha) + b * (1 - s.alpha) +
+         Tone{mixed[0] * both, mixed[1] * both, mixed[2] * both, both};
 }
 
 }  // namespace grafema::detail

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// Exact area coverage: each piece of the boundary deposits what it covers below itself, a sum down the columns follows.
+// Exact area coverage: each piece of the boundary deposits what it covers below itself, a sum down the
+// columns follows.
 #include <algorithm>
 #include <cmath>
 
@@ -14,7 +15,8 @@ constexpr double kTolerance = 0.002;  // pixels; half of what one step of an 8-b
 /// Collects, for each pixel, the change of covered area against the pixel above it.
 class Deposit {
  public:
-  /// `cells` has two rows more than the picture: what is deposited below the last one, where rounding may also lead.
+  /// `cells` has two rows more than the picture: what is deposited below the last one, where rounding may
+  /// also lead.
   Deposit(int width, int height, std::vector<float>& cells)
       : stride_(detail::padded(width)), width_(width), limit_x_(width), limit_y_(height), cells_(cells) {
     cells_.assign(stride_ * static_cast<std::size_t>(height + 2), 0.0F);
@@ -24,7 +26,8 @@ class Deposit {
   void add(const Segment& s) {
     if (s.x0 == s.x1) return;
     const bool right = s.x0 < s.x1;
-    double x0 = right ? s.x0 : s.x1, y0 = right ? s.y0 : s.y1, x1 = right ? s.x1 : s.x0, y1 = right ? s.y1 : s.y0;
+    double x0 = right ? s.x0 : s.x1, y0 = right ? s.y0 : s.y1, x1 = right ? s.x1 : s.x0,
+           y1 = right ? s.y1 : s.y0;
     if (x1 <= 0 || x0 >= limit_x_) return;
     const double slope = (y1 - y0) / (x1 - x0);
     if (x0 < 0) y0 -= x0 * slope, x0 = 0;
@@ -75,8 +78,8 @@ class Deposit {
     at[stride_] += static_cast<float>(lower);
   }
 
-  /// A piece that leaves the picture above or below: what is above covers as an edge along the top would, what is below
-  /// covers nothing.
+  /// A piece that leaves the picture above or below: what is above covers as an edge along the top would,
+  /// what is below covers nothing.
   void add_cut(double x0, double y0, double x1, double y1, double slope, double sign) {
     const double top = std::min(y0, y1), bottom = std::max(y0, y1);
     if (top >= limit_y_) return;
@@ -109,7 +112,9 @@ class Deposit {
 Result<void> rasterize_coverage(const Contours& contours, const Transform& to_pixels, const PixelRect& cell,
                                 std::span<float> out, RasterScratch& scratch) {
   RasterScratch::Memory& memory = scratch.memory();
-  if (const Result<void> found = detail::find_boundary(contours, to_pixels, cell, out.size(), kTolerance, memory); !found) {
+  if (const Result<void> found =
+          detail::find_boundary(contours, to_pixels, cell, out.size(), kTolerance, memory);
+      !found) {
     return found;
   }
   if (out.empty()) return {};

@@ -38,7 +38,8 @@ Dot end_direction(const Curve& c) {
 int piece_count(const Curve& c, double tolerance) {
   double bend = 0;
   for (std::size_t k = 2; k <= static_cast<std::size_t>(c.degree); ++k) {
-    bend = std::max(bend, length({c.p[k].x - 2 * c.p[k - 1].x + c.p[k - 2].x, c.p[k].y - 2 * c.p[k - 1].y + c.p[k - 2].y}));
+    bend = std::max(bend, length({c.p[k].x - 2 * c.p[k - 1].x + c.p[k - 2].x,
+                                  c.p[k].y - 2 * c.p[k - 1].y + c.p[k - 2].y}));
   }
   const double n = std::ceil(std::sqrt(bend * c.degree * (c.degree - 1) / 8 / tolerance));
   return n >= 1 && n < kMaxPieces ? static_cast<int>(n) : n >= kMaxPieces ? kMaxPieces : 1;
@@ -46,14 +47,17 @@ int piece_count(const Curve& c, double tolerance) {
 
 /// A point of a curve cut in n, moved out by half of what a chord leaves it by (see flatten.cpp).
 Dot balanced(const Curve& c, double t, int n, const Dot& on_curve) {
-  const auto second = [&c](std::size_t i) { return Dot{c.p[i].x - 2 * c.p[i + 1].x + c.p[i + 2].x, c.p[i].y - 2 * c.p[i + 1].y + c.p[i + 2].y}; };
+  const auto second = [&c](std::size_t i) {
+    return Dot{c.p[i].x - 2 * c.p[i + 1].x + c.p[i + 2].x, c.p[i].y - 2 * c.p[i + 1].y + c.p[i + 2].y};
+  };
   if (c.degree == 1) return on_curve;
   const double cuts = static_cast<double>(n) * n;
   const Dot first = second(0);
   if (c.degree == 2) return {on_curve.x - first.x / (8 * cuts), on_curve.y - first.y / (8 * cuts)};
   const Dot last = second(1);
   const double by = 6 / (16 * cuts);
-  return {on_curve.x - ((1 - t) * first.x + t * last.x) * by, on_curve.y - ((1 - t) * first.y + t * last.y) * by};
+  return {on_curve.x - ((1 - t) * first.x + t * last.x) * by,
+          on_curve.y - ((1 - t) * first.y + t * last.y) * by};
 }
 
 Dot point_at(const Curve& c, double t) {
@@ -65,11 +69,13 @@ Dot point_at(const Curve& c, double t) {
     return {a * p[0].x + b * p[1].x + d * p[2].x, a * p[0].y + b * p[1].y + d * p[2].y};
   }
   const double a = s * s * s, b = 3 * s * s * t, d = 3 * s * t * t, e = t * t * t;
-  return {a * p[0].x + b * p[1].x + d * p[2].x + e * p[3].x, a * p[0].y + b * p[1].y + d * p[2].y + e * p[3].y};
+  return {a * p[0].x + b * p[1].x + d * p[2].x + e * p[3].x,
+          a * p[0].y + b * p[1].y + d * p[2].y + e * p[3].y};
 }
 
-/// Between texels a distance is mixed in straight lines, which cut across what is round: by a twelfth of the curvature on
-/// average, whatever the direction. Curves are moved out by as much, so that as much is added as is lost.
+/// Between texels a distance is mixed in straight lines, which cut across what is round: by a twelfth of the
+/// curvature on average, whatever the direction. Curves are moved out by as much, so that as much is added as
+/// is lost.
 float bulge_of(const Curve& c, double t) {
   if (c.degree == 1) return 0;
   const auto leg = [&c](std::size_t i) { return Dot{c.p[i + 1].x - c.p[i].x, c.p[i + 1].y - c.p[i].y}; };
@@ -81,7 +87,8 @@ float bulge_of(const Curve& c, double t) {
   } else {
     const Dot d = leg(2);
     const double s = 1 - t;
-    along = {3 * (s * s * a.x + 2 * s * t * b.x + t * t * d.x), 3 * (s * s * a.y + 2 * s * t * b.y + t * t * d.y)};
+    along = {3 * (s * s * a.x + 2 * s * t * b.x + t * t * d.x),
+             3 * (s * s * a.y + 2 * s * t * b.y + t * t * d.y)};
     turn = {6 * (s * (b.x - a.x) + t * (d.x - b.x)), 6 * (s * (b.y - a.y) + t * (d.y - b.y))};
   }
   const double speed = length(along);
@@ -93,16 +100,19 @@ float bulge_of(const Curve& c, double t) {
 
 class Dealer {
  public:
-  Dealer(double tolerance, std::vector<EdgePiece>& out, std::vector<Segment>& boundary) : tolerance_(tolerance), out_(out), boundary_(boundary) {}
+  Dealer(double tolerance, std::vector<EdgePiece>& out, std::vector<Segment>& boundary)
+      : tolerance_(tolerance), out_(out), boundary_(boundary) {}
 
   /// One run: curves `first` to `last` (one past) of a contour of `count`, cyclically.
-  void add_run(const Curve* contour, std::size_t count, std::size_t first, std::size_t last, std::uint8_t channels, bool open) {
+  void add_run(const Curve* contour, std::size_t count, std::size_t first, std::size_t last,
+               std::uint8_t channels, bool open) {
     const std::size_t begin = out_.size();
     for (std::size_t i = first; i < last; ++i) add_curve(contour[i % count], channels);
     if (!open || out_.size() == begin) return;
     const Dot from = start_direction(contour[first % count]), to = end_direction(contour[(last - 1) % count]);
     EdgePiece &head = out_[begin], &tail = out_.back();
-    head.begins_run = true, head.begin_x = static_cast<float>(from.x), head.begin_y = static_cast<float>(from.y);
+    head.begins_run = true, head.begin_x = static_cast<float>(from.x),
+    head.begin_y = static_cast<float>(from.y);
     tail.ends_run = true, tail.end_x = static_cast<float>(to.x), tail.end_y = static_cast<float>(to.y);
   }
 
@@ -118,7 +128,8 @@ class Dealer {
         EdgePiece piece;
         piece.x = static_cast<float>(pen.x), piece.y = static_cast<float>(pen.y);
         piece.ex = static_cast<float>(dx), piece.ey = static_cast<float>(dy);
-        piece.inverse_square = static_cast<float>(1 / square), piece.inverse_length = static_cast<float>(1 / std::sqrt(square));
+        piece.inverse_square = static_cast<float>(1 / square),
+        piece.inverse_length = static_cast<float>(1 / std::sqrt(square));
         piece.bulge = bulge_of(c, t - 0.5 / n);
         piece.channels = channels;
         out_.push_back(piece);
@@ -136,13 +147,16 @@ class Dealer {
 /// The channels of run `i` of `count` (at least 2): neighbors differ, the last from the first too.
 std::uint8_t run_channels(std::size_t i, std::size_t count) {
   constexpr std::uint8_t kPairs[3] = {kRed | kGreen, kGreen | kBlue, kBlue | kRed};
-  if (i + 1 == count && count % 3 == 1) return kPairs[1];  // after the third pair comes the first one's again: take the second
+  if (i + 1 == count && count % 3 == 1) {
+    return kPairs[1];
+  }  // after the third pair comes the first one's again: take the second
   return kPairs[i % 3];
 }
 
-/// One corner: the contour in three runs, of which the first and the last, which meet there, share one channel. Between
-/// them all three see the middle, so two channels always agree.
-void deal_teardrop(const Curve* contour, std::size_t count, std::size_t corner, Dealer& dealer, std::vector<Curve>& parts) {
+/// One corner: the contour in three runs, of which the first and the last, which meet there, share one
+/// channel. Between them all three see the middle, so two channels always agree.
+void deal_teardrop(const Curve* contour, std::size_t count, std::size_t corner, Dealer& dealer,
+                   std::vector<Curve>& parts) {
   parts.clear();
   for (std::size_t i = 0; i < count; ++i) {
     const Curve& c = contour[(corner + i) % count];
@@ -160,8 +174,8 @@ void deal_teardrop(const Curve* contour, std::size_t count, std::size_t corner, 
 
 }  // namespace
 
-void deal_edges(const Contours& united, const Transform& map, double tolerance, EdgeMemory& memory, std::vector<EdgePiece>& out,
-                std::vector<Segment>& boundary) {
+void deal_edges(const Contours& united, const Transform& map, double tolerance, EdgeMemory& memory,
+                std::vector<EdgePiece>& out, std::vector<Segment>& boundary) {
   out.clear();
   boundary.clear();
   std::vector<Curve>& curves = memory.curves;
@@ -169,7 +183,8 @@ void deal_edges(const Contours& united, const Transform& map, double tolerance, 
   const bool mirrored = double{map.xx} * map.yy - double{map.xy} * map.yx > 0;
   for (Curve& c : curves) {
     for (std::size_t i = 0; i <= static_cast<std::size_t>(c.degree); ++i) {
-      c.p[i] = {map.xx * c.p[i].x + map.xy * c.p[i].y + map.dx, map.yx * c.p[i].x + map.yy * c.p[i].y + map.dy};
+      c.p[i] = {map.xx * c.p[i].x + map.xy * c.p[i].y + map.dx,
+                map.yx * c.p[i].x + map.yy * c.p[i].y + map.dy};
     }
     if (mirrored) std::reverse(c.p.begin(), c.p.begin() + c.degree + 1);
   }

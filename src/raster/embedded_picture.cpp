@@ -22,7 +22,9 @@ std::optional<GlyphBitmap> find_picture(const Face& face, GlyphId glyph, float s
 std::optional<std::array<std::uint32_t, 2>> picture_size(std::span<const std::byte> bytes) {
   if (bytes.size() < 24) return std::nullopt;
   std::array<std::uint32_t, 2> out = {};
-  for (std::size_t i = 0; i < 8; ++i) out[i / 4] = out[i / 4] << 8U | std::to_integer<std::uint32_t>(bytes[16 + i]);
+  for (std::size_t i = 0; i < 8; ++i) {
+    out[i / 4] = out[i / 4] << 8U | std::to_integer<std::uint32_t>(bytes[16 + i]);
+  }
   constexpr std::uint32_t kMost = 4096;
   return out[0] > 0 && out[1] > 0 && out[0] <= kMost && out[1] <= kMost ? std::optional(out) : std::nullopt;
 }
@@ -73,12 +75,16 @@ std::optional<FontRect> embedded_box(const Face& face, GlyphId glyph, float size
   const auto sides = found ? picture_size(found->bytes) : std::nullopt;
   if (!sides) return std::nullopt;
   const float unit = face.units_per_em() / static_cast<float>(found->pixels_per_em);
-  const float left = found->offset.x, top = found->from_bottom ? found->offset.y - static_cast<float>((*sides)[1]) : found->offset.y;
-  return FontRect{left * unit, -(top + static_cast<float>((*sides)[1])) * unit, (left + static_cast<float>((*sides)[0])) * unit, -top * unit};
+  const float left = found->offset.x,
+              top = found->from_bottom ? found->offset.y - static_cast<float>((*sides)[1]) : found->offset.y;
+  return FontRect{left * unit, -(top + static_cast<float>((*sides)[1])) * unit,
+                  (left + static_cast<float>((*sides)[0])) * unit, -top * unit};
 }
 
-Result<bool> paint_embedded(const Face& face, GlyphId glyph, const Transform& map, const ColorPaintOptions& options, Image& target) {
-  const std::optional<FontRect> box = options.read_picture ? embedded_box(face, glyph, options.size) : std::nullopt;
+Result<bool> paint_embedded(const Face& face, GlyphId glyph, const Transform& map,
+                            const ColorPaintOptions& options, Image& target) {
+  const std::optional<FontRect> box =
+      options.read_picture ? embedded_box(face, glyph, options.size) : std::nullopt;
   if (!box) return false;
   const std::optional<GlyphBitmap> found = find_picture(face, glyph, options.size);
   const Result<Image> picture = options.read_picture(found->bytes);
@@ -94,9 +100,12 @@ Result<bool> paint_embedded(const Face& face, GlyphId glyph, const Transform& ma
     for (int x = 0; x < target.width(); ++x) {
       Light sum;
       for (int k = 0; k < n * n; ++k) {
-        const double px = x + (k % n + 0.5) / n - map.dx, py = y + (static_cast<double>(k / n) + 0.5) / n - map.dy;
-        const double u = (map.yy * px - map.xy * py) / determinant, v = (map.xx * py - map.yx * px) / determinant;
-        add_sample(*picture, (static_cast<float>(u) - box->x_min) * texel, (box->y_max - static_cast<float>(v)) * texel, share, sum);
+        const double px = x + (k % n + 0.5) / n - map.dx,
+                     py = y + (static_cast<double>(k / n) + 0.5) / n - map.dy;
+        const double u = (map.yy * px - map.xy * py) / determinant,
+                     v = (map.xx * py - map.yx * px) / determinant;
+        add_sample(*picture, (static_cast<float>(u) - box->x_min) * texel,
+                   (box->y_max - static_cast<float>(v)) * texel, share, sum);
       }
       if (sum.alpha > 0) put(sum, target.row(y) + static_cast<std::size_t>(x) * 4);
     }

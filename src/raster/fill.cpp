@@ -20,7 +20,9 @@ struct SrgbTable {
     std::size_t step = 0;
     for (std::size_t i = 0; i < 256; ++i) {  // value i holds up to half way to i + 1, measured in sRGB
       const float end = i == 255 ? 2.0F : to_linear((static_cast<float>(i) + 0.5F) / 255.0F);
-      while (step < kSteps && static_cast<float>(step) < end * (kSteps - 1)) srgb[step++] = static_cast<std::uint8_t>(i);
+      while (step < kSteps && static_cast<float>(step) < end * (kSteps - 1)) {
+        srgb[step++] = static_cast<std::uint8_t>(i);
+      }
     }
   }
   std::uint8_t encode(float v) const {
@@ -39,12 +41,14 @@ using detail::Light;
 float quick_linear(float srgb) {
   const float at = std::clamp(srgb, 0.0F, 1.0F) * 255.0F;
   const auto i = std::min(static_cast<std::size_t>(at), std::size_t{254});
-  const float low = detail::light_of(static_cast<std::uint8_t>(i)), high = detail::light_of(static_cast<std::uint8_t>(i + 1));
+  const float low = detail::light_of(static_cast<std::uint8_t>(i)),
+              high = detail::light_of(static_cast<std::uint8_t>(i + 1));
   return low + (high - low) * (at - static_cast<float>(i));
 }
 
 Light to_light(const Color& c) {
-  return {quick_linear(c.red) * c.alpha, quick_linear(c.green) * c.alpha, quick_linear(c.blue) * c.alpha, c.alpha};
+  return {quick_linear(c.red) * c.alpha, quick_linear(c.green) * c.alpha, quick_linear(c.blue) * c.alpha,
+          c.alpha};
 }
 
 void blend_pixel(std::uint8_t* pixel, const Light& source, float strength) {
@@ -52,14 +56,18 @@ void blend_pixel(std::uint8_t* pixel, const Light& source, float strength) {
   const float under = static_cast<float>(pixel[3]) / 255.0F;
   const float keep = (1 - source.alpha * strength) * under, alpha = source.alpha * strength + keep;
   if (alpha <= 0) return;
-  const auto mixed = [&](std::uint8_t old, float added) { return t.encode((added * strength + detail::light_of(old) * keep) / alpha); };
+  const auto mixed = [&](std::uint8_t old, float added) {
+    return t.encode((added * strength + detail::light_of(old) * keep) / alpha);
+  };
   pixel[0] = mixed(pixel[0], source.red);
   pixel[1] = mixed(pixel[1], source.green);
   pixel[2] = mixed(pixel[2], source.blue);
   pixel[3] = detail::to_byte(alpha);
 }
 
-float fraction(float v, float low, float high) { return high > low ? std::clamp((v - low) / (high - low), 0.0F, 1.0F) : 0.0F; }
+float fraction(float v, float low, float high) {
+  return high > low ? std::clamp((v - low) / (high - low), 0.0F, 1.0F) : 0.0F;
+}
 
 }  // namespace
 
@@ -78,7 +86,8 @@ Color color_at(const Fill& fill, float across, float down) {
   return {sum.red / sum.alpha, sum.green / sum.alpha, sum.blue / sum.alpha, sum.alpha};
 }
 
-void blend(Image& target, const PixelRect& cell, std::span<const float> alpha, const Fill& fill, const Rect& box, float opacity) {
+void blend(Image& target, const PixelRect& cell, std::span<const float> alpha, const Fill& fill,
+           const Rect& box, float opacity) {
   assert(target.format() == PixelFormat::rgba8);
   assert(alpha.size() == static_cast<std::size_t>(cell.width) * static_cast<std::size_t>(cell.height));
   const bool solid = fill.is_solid();
@@ -86,12 +95,16 @@ void blend(Image& target, const PixelRect& cell, std::span<const float> alpha, c
   const int left = std::max(0, -cell.x), right = std::min(cell.width, target.width() - cell.x);
   const int top = std::max(0, -cell.y), bottom = std::min(cell.height, target.height() - cell.y);
   for (int y = top; y < bottom; ++y) {
-    const float* strengths = alpha.data() + static_cast<std::size_t>(y) * static_cast<std::size_t>(cell.width);
+    const float* strengths =
+        alpha.data() + static_cast<std::size_t>(y) * static_cast<std::size_t>(cell.width);
     std::uint8_t* row = target.row(cell.y + y);
     const float down = fraction(static_cast<float>(cell.y + y) + 0.5F, box.top, box.bottom);
     for (int x = left; x < right; ++x) {
       if (strengths[x] <= 0) continue;
-      if (!solid) light = to_light(color_at(fill, fraction(static_cast<float>(cell.x + x) + 0.5F, box.left, box.right), down));
+      if (!solid) {
+        light = to_light(
+            color_at(fill, fraction(static_cast<float>(cell.x + x) + 0.5F, box.left, box.right), down));
+      }
       blend_pixel(row + static_cast<std::size_t>(cell.x + x) * 4, light, strengths[x] * opacity);
     }
   }

@@ -8,13 +8,16 @@
 namespace grafema::detail {
 namespace {
 
-/// Degrees counter-clockwise from the right, 0..360, to 1e-4. libm's own differs from machine to machine in its last bit.
+/// Degrees counter-clockwise from the right, 0..360, to 1e-4. libm's own differs from machine to machine in
+/// its last bit.
 float degrees_of(float x, float y) {
   const float ax = std::abs(x), ay = std::abs(y);
   if (ax == 0 && ay == 0) return 0;
   const float r = std::min(ax, ay) / std::max(ax, ay), q = r * r;
   // Hastings' polynomial for the arc tangent on 0..1.
-  float angle = r * (0.99997726F + q * (-0.33262347F + q * (0.19354346F + q * (-0.11643287F + q * (0.05265332F + q * -0.01172120F)))));
+  float angle =
+      r * (0.99997726F + q * (-0.33262347F +
+                              q * (0.19354346F + q * (-0.11643287F + q * (0.05265332F + q * -0.01172120F)))));
   constexpr float kHalfTurn = 3.14159265F;
   if (ay > ax) angle = kHalfTurn / 2 - angle;
   if (x < 0) angle = kHalfTurn - angle;
@@ -60,15 +63,20 @@ std::optional<float> Gradient::position(FontPoint p) const {
   if (paint_.kind == PaintKind::linear_gradient) return d.x * axis_.x + d.y * axis_.y;
   if (paint_.kind == PaintKind::radial_gradient) return radial_position(d);
   const float from = paint_.angles[0], to = paint_.angles[1], angle = degrees_of(d.x, d.y);
-  if (from == to) return paint_.extend == GradientExtend::pad ? std::optional(angle < from ? 0.0F : 1.0F) : std::nullopt;
+  if (from == to) {
+    return paint_.extend == GradientExtend::pad ? std::optional(angle < from ? 0.0F : 1.0F) : std::nullopt;
+  }
   return (angle - from) / (to - from);
 }
 
-/// The largest t whose circle, between the two given ones and beyond, goes through the point and has a radius.
+/// The largest t whose circle, between the two given ones and beyond, goes through the point and has a
+/// radius.
 std::optional<float> Gradient::radial_position(FontPoint p) const {
-  const double cx = double{paint_.points[1].x} - paint_.points[0].x, cy = double{paint_.points[1].y} - paint_.points[0].y;
+  const double cx = double{paint_.points[1].x} - paint_.points[0].x,
+               cy = double{paint_.points[1].y} - paint_.points[0].y;
   const double r0 = paint_.radii[0], dr = double{paint_.radii[1]} - r0;
-  const double a = cx * cx + cy * cy - dr * dr, b = p.x * cx + p.y * cy + r0 * dr, c = double{p.x} * p.x + double{p.y} * p.y - r0 * r0;
+  const double a = cx * cx + cy * cy - dr * dr, b = p.x * cx + p.y * cy + r0 * dr,
+               c = double{p.x} * p.x + double{p.y} * p.y - r0 * r0;
   const auto has_radius = [&](double t) { return r0 + t * dr >= 0; };
   if (std::abs(a) < 1e-9) {
     if (b == 0) return std::nullopt;
@@ -86,10 +94,13 @@ std::optional<float> Gradient::radial_position(FontPoint p) const {
 
 Tone Gradient::color_at(float t) const {
   const float first = stops_.front().offset, last = stops_.back().offset, length = last - first;
-  if (length > 0 && paint_.extend != GradientExtend::pad) t = first + folded((t - first) / length, paint_.extend) * length;
+  if (length > 0 && paint_.extend != GradientExtend::pad) {
+    t = first + folded((t - first) / length, paint_.extend) * length;
+  }
   if (t <= first) return stops_.front().color;
   if (t >= last) return stops_.back().color;
-  const auto above = std::upper_bound(stops_.begin(), stops_.end(), t, [](float v, const Stop& s) { return v < s.offset; });
+  const auto above =
+      std::upper_bound(stops_.begin(), stops_.end(), t, [](float v, const Stop& s) { return v < s.offset; });
   const Stop &b = *above, &a = *(above - 1);
   const float f = b.offset > a.offset ? (t - a.offset) / (b.offset - a.offset) : 1;
   return a.color * (1 - f) + b.color * f;

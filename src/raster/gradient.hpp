@@ -19,7 +19,8 @@ class Gradient {
   /// `stops` ascend.
   Gradient(const Paint& paint, std::vector<Stop> stops);
 
-  /// The color at a point in the gradient's own space; nothing is painted where a radial gradient has no circle.
+  /// The color at a point in the gradient's own space; nothing is painted where a radial gradient has no
+  /// circle.
   Tone at(FontPoint p) const;
 
  private:
@@ -29,7 +30,7 @@ class Gradient {
 
   const Paint& paint_;
   std::vector<Stop> stops_;
-  FontPoint axis_;       ///< linear: how the position grows along x and y
+  FontPoint axis_;  ///< linear: how the position grows along x and y
   bool empty_ = false;
 };
 

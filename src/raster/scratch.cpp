@@ -15,10 +15,11 @@ RasterScratch& RasterScratch::operator=(RasterScratch&&) noexcept = default;
 namespace detail {
 
 Result<void> check_cell(const Transform& map, const PixelRect& cell, std::size_t room) {
-  const bool finite = std::isfinite(map.xx) && std::isfinite(map.xy) && std::isfinite(map.yx) && std::isfinite(map.yy) &&
-                      std::isfinite(map.dx) && std::isfinite(map.dy);
+  const bool finite = std::isfinite(map.xx) && std::isfinite(map.xy) && std::isfinite(map.yx) &&
+                      std::isfinite(map.yy) && std::isfinite(map.dx) && std::isfinite(map.dy);
   if (!finite) return fail(make_error(ErrorKind::bad_value, "a transform of finite numbers"));
-  const bool sized = cell.width >= 0 && cell.height >= 0 && static_cast<std::size_t>(cell.width) * static_cast<std::size_t>(cell.height) == room;
+  const bool sized = cell.width >= 0 && cell.height >= 0 &&
+                     static_cast<std::size_t>(cell.width) * static_cast<std::size_t>(cell.height) == room;
   if (!sized) return fail(make_error(ErrorKind::bad_value, "room for every pixel of the cell"));
   return {};
 }
@@ -30,8 +31,8 @@ Transform in_cell(const Transform& map, const PixelRect& cell) {
   return out;
 }
 
-Result<void> find_boundary(const Contours& contours, const Transform& map, const PixelRect& cell, std::size_t out_size,
-                           double tolerance, RasterScratch::Memory& memory) {
+Result<void> find_boundary(const Contours& contours, const Transform& map, const PixelRect& cell,
+                           std::size_t out_size, double tolerance, RasterScratch::Memory& memory) {
   if (const Result<void> checked = check_cell(map, cell, out_size); !checked) return checked;
   if (contours.united) {
     flatten(contours, in_cell(map, cell), tolerance, memory.boundary);
@@ -65,7 +66,8 @@ void find_inside(const PixelRect& cell, RasterScratch::Memory& memory) {
       const double y = row + 0.5;
       if (y >= high) break;  // the end belongs to the next piece
       const double x = s.x0 + (y - s.y0) * slope;
-      const auto column = static_cast<std::size_t>(std::clamp(std::ceil(x - 0.5), 0.0, static_cast<double>(cell.width)));
+      const auto column =
+          static_cast<std::size_t>(std::clamp(std::ceil(x - 0.5), 0.0, static_cast<double>(cell.width)));
       std::int8_t& turn = memory.turns[static_cast<std::size_t>(row) * row_size + column];
       turn = static_cast<std::int8_t>(turn + (up ? 1 : -1));
     }

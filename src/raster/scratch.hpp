@@ -6,8 +6,8 @@
 #include <utility>
 #include <vector>
 
-#include "grafema/raster/raster.hpp"
 #include "base/four.hpp"
+#include "grafema/raster/raster.hpp"
 #include "outline/unite.hpp"
 #include "raster/edges.hpp"
 
@@ -17,13 +17,14 @@ struct RasterScratch::Memory {
   std::vector<Segment> flat, boundary;
   detail::Uniter uniter;
   std::vector<float> cells, sums;
-  std::vector<std::int8_t> turns;           // see find_inside
-  std::vector<float> squares;               // squared distances, rows padded to fours
-  std::vector<float> keys[4], sides[4];     // see `Plane` in distance_channels.cpp
+  std::vector<std::int8_t> turns;        // see find_inside
+  std::vector<float> squares;            // squared distances, rows padded to fours
+  std::vector<float> keys[4], sides[4];  // see `Plane` in distance_channels.cpp
   std::vector<detail::EdgePiece> pieces;
   detail::EdgeMemory edges;
   std::vector<std::uint32_t> row_first, row_next, row_pieces;  // pieces near each row of pixels
-  std::vector<std::uint8_t> marks;          // of each pixel: bits 0 to 2 which channels are above 0, bits 3 to 5 which are as good as the true distance
+  std::vector<std::uint8_t> marks;  // of each pixel: bits 0 to 2 which channels are above 0, bits 3 to 5
+                                    // which are as good as the true distance
   Contours outline;
 };
 
@@ -32,7 +33,8 @@ namespace detail {
 /// Checks the arguments.
 Result<void> check_cell(const Transform& to_pixels, const PixelRect& cell, std::size_t room);
 
-/// Checks the arguments and leaves the boundary of the filled shape in `memory.boundary`, in pixels of the cell.
+/// Checks the arguments and leaves the boundary of the filled shape in `memory.boundary`, in pixels of the
+/// cell.
 Result<void> find_boundary(const Contours& contours, const Transform& to_pixels, const PixelRect& cell,
                            std::size_t out_size, double tolerance, RasterScratch::Memory& memory);
 
@@ -42,15 +44,20 @@ Transform in_cell(const Transform& to_pixels, const PixelRect& cell);
 /// The whole pixels whose centers lie in [low, high], cut to 0..count.
 std::pair<int, int> centers_between(double low, double high, int count);
 
-/// Leaves in `memory.turns` for each pixel center how the winding number changes there against the center to its left;
-/// a row has one entry more than the cell is wide.
+/// Leaves in `memory.turns` for each pixel center how the winding number changes there against the center to
+/// its left; a row has one entry more than the cell is wide.
 void find_inside(const PixelRect& cell, RasterScratch::Memory& memory);
 
-constexpr float kAlike = 0.02F;  ///< pixels; a channel that differs from the true distance by no more is as good: by what curves are moved out
+constexpr float kAlike = 0.02F;  ///< pixels; a channel that differs from the true distance by no more is as
+                                 ///< good: by what curves are moved out
 
-/// Distances as the values from 0 to `levels` say them that they are rounded to (see `distance_value`); no levels: as they are.
+/// Distances as the values from 0 to `levels` say them that they are rounded to (see `distance_value`); no
+/// levels: as they are.
 struct Rounding {
-  Rounding(float reach, unsigned levels) : most(static_cast<float>(levels)), to_values(most / (2 * reach)), to_distance(levels > 0 ? 2 * reach / most : 0) {}
+  Rounding(float reach, unsigned levels)
+      : most(static_cast<float>(levels)),
+        to_values(most / (2 * reach)),
+        to_distance(levels > 0 ? 2 * reach / most : 0) {}
   float most, to_values, to_distance;
 
   Four operator()(Four d) const {
@@ -60,11 +67,13 @@ struct Rounding {
   }
 };
 
-/// Finds squares between four texel centers in which the median of the channels would show an edge where there is none, or
-/// miss one, and makes texels plain until it is nowhere wrong on more of a square than the true distance. `out` has the
-/// three channels and the true distance of each pixel, its median on the right side; `memory.pieces` are the shape's, `memory.marks`
-/// are made. What errs is seen as it will be once rounded; `out` is not rounded.
-void correct_channels(const PixelRect& cell, const Rounding& rounded, std::span<float> out, RasterScratch::Memory& memory);
+/// Finds squares between four texel centers in which the median of the channels would show an edge where
+/// there is none, or miss one, and makes texels plain until it is nowhere wrong on more of a square than the
+/// true distance. `out` has the three channels and the true distance of each pixel, its median on the right
+/// side; `memory.pieces` are the shape's, `memory.marks` are made. What errs is seen as it will be once
+/// rounded; `out` is not rounded.
+void correct_channels(const PixelRect& cell, const Rounding& rounded, std::span<float> out,
+                      RasterScratch::Memory& memory);
 
 constexpr std::size_t padded(int width) { return (static_cast<std::size_t>(width) + 3) / 4 * 4; }
 

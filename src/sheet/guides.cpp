@@ -28,7 +28,8 @@ void stroke(Image& target, PixelPoint a, PixelPoint b, const Color& color) {
   line.close();
   const FontRect box = bounds(line);
   const auto bound = [](float v, int limit) { return std::clamp(v, 0.0F, static_cast<float>(limit)); };
-  const PixelRect cell = rounded_out({bound(box.x_min, target.width()), bound(box.y_min, target.height()), bound(box.x_max, target.width()), bound(box.y_max, target.height())});
+  const PixelRect cell = rounded_out({bound(box.x_min, target.width()), bound(box.y_min, target.height()),
+                                      bound(box.x_max, target.width()), bound(box.y_max, target.height())});
   if (cell.empty()) return;
   std::vector<float> area(static_cast<std::size_t>(cell.width) * static_cast<std::size_t>(cell.height));
   RasterScratch scratch;
@@ -45,7 +46,8 @@ void frame(Image& target, const Rect& box, const Color& color) {
 /// The guides of one placed label.
 class LabelGuides {
  public:
-  LabelGuides(Image& target, const LabelMap& map, const View& view) : target_(target), map_(map), view_(view) {}
+  LabelGuides(Image& target, const LabelMap& map, const View& view)
+      : target_(target), map_(map), view_(view) {}
 
   void line(PixelPoint a, PixelPoint b, const Color& color) {
     const auto from = to_device(map_, a, view_), to = to_device(map_, b, view_);
@@ -86,21 +88,26 @@ void draw_rulers(Image& target) {
 
 }  // namespace
 
-void draw_guides(Image& target, const FontStack& stack, const Paragraph& paragraph, const Placement& placement, const View& view) {
+void draw_guides(Image& target, const FontStack& stack, const Paragraph& paragraph,
+                 const Placement& placement, const View& view) {
   const Insets& safe = view.safe;
-  if (!(safe == Insets{})) frame(target, {safe.left, safe.top, view.width - safe.right, view.height - safe.bottom}, kRuler);
+  if (!(safe == Insets{})) {
+    frame(target, {safe.left, safe.top, view.width - safe.right, view.height - safe.bottom}, kRuler);
+  }
   const Result<LabelMap> map = map_label(paragraph.advance_box, placement, view);
   if (map) {
     LabelGuides guides(target, *map, view);
     guides.box(paragraph.advance_box, kAdvance);
     guides.box(ink_box(stack, paragraph), kInk);
     for (const Line& line : paragraph.lines) {
-      guides.line({line.left - 4, line.baseline + 0.5F}, {line.left + line.width + 4, line.baseline + 0.5F}, kBaseline);
+      guides.line({line.left - 4, line.baseline + 0.5F}, {line.left + line.width + 4, line.baseline + 0.5F},
+                  kBaseline);
     }
   }
   draw_rulers(target);
   const Rect& box = paragraph.advance_box;
-  const PixelPoint own{box.left + placement.anchor.x * box.width(), box.top + placement.anchor.y * box.height()};
+  const PixelPoint own{box.left + placement.anchor.x * box.width(),
+                       box.top + placement.anchor.y * box.height()};
   const std::optional<PixelPoint> anchor = map ? to_device(*map, own, view) : std::nullopt;
   if (!anchor) return;
   paint_rect(target, {anchor->x - 8, anchor->y - 1, anchor->x + 8, anchor->y + 1}, kAnchor);

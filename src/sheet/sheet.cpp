@@ -21,7 +21,8 @@ Paragraph lay_out_caption(std::string_view text, int scale) {
   ShapeCache cache;
   Paragraph paragraph;
   // The style is in range, so this can't fail.
-  (void)lay_out(caption_stack(), text, {.size = kCaptionSize * static_cast<float>(std::clamp(scale, 1, 16))}, cache, paragraph);
+  (void)lay_out(caption_stack(), text, {.size = kCaptionSize * static_cast<float>(std::clamp(scale, 1, 16))},
+                cache, paragraph);
   return paragraph;
 }
 
@@ -33,7 +34,9 @@ Color average(const Image& image, int x0, int y0, int x1, int y1) {
   for (int y = y0; y < y1; ++y) {
     for (int x = x0; x < x1; ++x) {
       const float a = alpha ? static_cast<float>(image.value(x, y, 3)) / max : 1.0F;
-      for (int c = 0; c < 3; ++c) sum[c] += to_linear(static_cast<float>(image.value(x, y, gray ? 0 : c)) / max) * a;
+      for (int c = 0; c < 3; ++c) {
+        sum[c] += to_linear(static_cast<float>(image.value(x, y, gray ? 0 : c)) / max) * a;
+      }
       sum[3] += a;
     }
   }
@@ -51,7 +54,9 @@ float draw_caption(Image& target, std::string_view text, PixelPoint at, const Co
   return paragraph.advance_box.width();
 }
 
-float caption_width(std::string_view text, int scale) { return lay_out_caption(text, scale).advance_box.width(); }
+float caption_width(std::string_view text, int scale) {
+  return lay_out_caption(text, scale).advance_box.width();
+}
 
 Result<Image> shrunk(const Image& image, int max_width, int max_height) {
   const float factor = std::max({1.0F, static_cast<float>(image.width()) / static_cast<float>(max_width),
@@ -61,11 +66,14 @@ Result<Image> shrunk(const Image& image, int max_width, int max_height) {
   const int height = std::max(1, static_cast<int>(static_cast<float>(image.height()) / factor));
   Result<Image> small = Image::make(width, height, PixelFormat::rgba8);
   if (!small) return small;
-  const auto edge = [](int i, int count, int size) { return static_cast<int>(static_cast<std::int64_t>(i) * size / count); };
+  const auto edge = [](int i, int count, int size) {
+    return static_cast<int>(static_cast<std::int64_t>(i) * size / count);
+  };
   for (int y = 0; y < height; ++y) {
     for (int x = 0; x < width; ++x) {
       const int x0 = edge(x, width, image.width()), x1 = std::max(x0 + 1, edge(x + 1, width, image.width()));
-      const int y0 = edge(y, height, image.height()), y1 = std::max(y0 + 1, edge(y + 1, height, image.height()));
+      const int y0 = edge(y, height, image.height()),
+                y1 = std::max(y0 + 1, edge(y + 1, height, image.height()));
       const Color color = average(image, x0, y0, x1, y1);
       std::uint8_t* pixel = small->row(y) + static_cast<std::size_t>(x) * 4;
       pixel[0] = detail::to_byte(color.red), pixel[1] = detail::to_byte(color.green);
@@ -87,16 +95,21 @@ Result<Image> draw_contact_sheet(std::span<const NamedImage> images, int columns
   std::vector<int> tops = {kMargin};
   for (std::size_t first = 0; first < small.size(); first += per_row) {
     int tallest = 0;
-    for (std::size_t i = first; i < std::min(small.size(), first + per_row); ++i) tallest = std::max(tallest, small[i].height());
+    for (std::size_t i = first; i < std::min(small.size(), first + per_row); ++i) {
+      tallest = std::max(tallest, small[i].height());
+    }
     tops.push_back(tops.back() + tallest + kCaption + kMargin);
   }
-  Result<Image> sheet = Image::make(kMargin + static_cast<int>(per_row) * (column + kMargin), tops.back(), PixelFormat::rgba8);
+  Result<Image> sheet =
+      Image::make(kMargin + static_cast<int>(per_row) * (column + kMargin), tops.back(), PixelFormat::rgba8);
   if (!sheet) return sheet;
   fill_image(*sheet, {0.15F, 0.16F, 0.19F, 1});
   for (std::size_t i = 0; i < small.size(); ++i) {
     const int x = kMargin + static_cast<int>(i % per_row) * (column + kMargin), y = tops[i / per_row];
     paint_image(*sheet, small[i], x, y);
-    draw_caption(*sheet, images[i].name, {static_cast<float>(x), static_cast<float>(y + small[i].height() + 8)}, {0.9F, 0.88F, 0.8F, 1});
+    draw_caption(*sheet, images[i].name,
+                 {static_cast<float>(x), static_cast<float>(y + small[i].height() + 8)},
+                 {0.9F, 0.88F, 0.8F, 1});
   }
   return sheet;
 }

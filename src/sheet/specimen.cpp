@@ -6,8 +6,8 @@
 #include <cmath>
 
 #include "grafema/atlas/atlas.hpp"
-#include "grafema/sheet/sheet.hpp"
 #include "grafema/base/utf8.hpp"
+#include "grafema/sheet/sheet.hpp"
 #include "grafema/unicode/characters.hpp"
 
 namespace grafema {
@@ -20,7 +20,8 @@ constexpr float kMetricsLabels = 96;  // room for the names of metrics lines at 
 /// One face's part of the picture: it is drawn twice, first without a target to learn its size.
 class Column {
  public:
-  Column(const std::shared_ptr<const Face>& face, const SpecimenOptions& options) : face_(face), options_(options), stack_{{face}} {}
+  Column(const std::shared_ptr<const Face>& face, const SpecimenOptions& options)
+      : face_(face), options_(options), stack_{{face}} {}
 
   float width() const { return width_; }
   float height() const { return y_; }
@@ -75,8 +76,11 @@ class Column {
     reach_to(width + kMetricsLabels);
     if (target_ != nullptr) {
       const float baseline = std::floor(y_ + paragraph.ascent);
-      const std::pair<const char*, float> named[] = {{"ascent", lines.ascent}, {"cap height", facts.cap_height},
-                                                     {"x height", facts.x_height}, {"baseline", 0}, {"descent", -lines.descent}};
+      const std::pair<const char*, float> named[] = {{"ascent", lines.ascent},
+                                                     {"cap height", facts.cap_height},
+                                                     {"x height", facts.x_height},
+                                                     {"baseline", 0},
+                                                     {"descent", -lines.descent}};
       float label_bottom = -1000;
       for (const auto& [name, height] : named) {
         const float line = std::floor(baseline - height * scale + 0.5F);
@@ -85,7 +89,8 @@ class Column {
         draw_caption(*target_, name, {left_ + width + 12, label}, {0.75F, 0.15F, 0.2F, 1});
         label_bottom = label + 12;
       }
-      (void)paint(*target_, stack_, paragraph, plain_look(options_.ink), {left_, baseline - paragraph.ascent});
+      (void)paint(*target_, stack_, paragraph, plain_look(options_.ink),
+                  {left_, baseline - paragraph.ascent});
     }
     y_ += std::ceil(paragraph.advance_box.height()) + kCaptionRow;
   }
@@ -94,14 +99,17 @@ class Column {
     const auto all = face_->characters();
     std::vector<char32_t> shown;
     for (const auto& [character, glyph] : all) {
-      if (shown.size() < options_.most_characters && character > 0x20 && !is_invisible(character)) shown.push_back(character);
+      if (shown.size() < options_.most_characters && character > 0x20 && !is_invisible(character)) {
+        shown.push_back(character);
+      }
     }
     caption(fmt::format("{} characters, the first {}", all.size(), shown.size()), 1);
     const auto columns = static_cast<std::size_t>(std::max(8.0F, std::floor(width_ / kCellWidth)));
     reach_to(static_cast<float>(std::min(columns, shown.size())) * kCellWidth);
     for (std::size_t i = 0; i < shown.size(); ++i) {
       if (target_ == nullptr) break;
-      draw_cell(shown[i], left_ + static_cast<float>(i % columns) * kCellWidth, y_ + static_cast<float>(i / columns) * kCellHeight);
+      draw_cell(shown[i], left_ + static_cast<float>(i % columns) * kCellWidth,
+                y_ + static_cast<float>(i / columns) * kCellHeight);
     }
     y_ += static_cast<float>((shown.size() + columns - 1) / columns) * kCellHeight;
   }
@@ -123,7 +131,8 @@ class Column {
     const bool cut = caption_width(text) > kRoom;
     while (!text.empty() && caption_width(text + ".") > kRoom) text.pop_back();
     if (cut) text += ".";
-    draw_caption(*target_, text, {x + std::floor((kCellWidth - 4 - caption_width(text)) / 2), y}, faint(alpha));
+    draw_caption(*target_, text, {x + std::floor((kCellWidth - 4 - caption_width(text)) / 2), y},
+                 faint(alpha));
   }
 
   Color faint(float alpha) const { return {options_.ink.red, options_.ink.green, options_.ink.blue, alpha}; }
@@ -138,11 +147,13 @@ class Column {
 
 }  // namespace
 
-Result<Image> draw_specimen(std::span<const std::shared_ptr<const Face>> faces, const SpecimenOptions& options) {
+Result<Image> draw_specimen(std::span<const std::shared_ptr<const Face>> faces,
+                            const SpecimenOptions& options) {
   if (faces.empty()) return fail(make_error(ErrorKind::bad_value, "at least one face"));
   for (const float size : options.sizes) {
     if (!(size >= kMinSize && size <= kLargestSize)) {
-      return fail(make_error(ErrorKind::bad_value, "sizes of 0.25 to 512 pixels per em", fmt::format("{}", size)));
+      return fail(
+          make_error(ErrorKind::bad_value, "sizes of 0.25 to 512 pixels per em", fmt::format("{}", size)));
     }
   }
   std::vector<Column> columns;
@@ -153,7 +164,8 @@ Result<Image> draw_specimen(std::span<const std::shared_ptr<const Face>> faces, 
     width += columns.back().width() + kMargin;
     height = std::max(height, columns.back().height());
   }
-  Result<Image> image = Image::make(static_cast<int>(std::ceil(width)), static_cast<int>(std::ceil(height)), PixelFormat::rgba8);
+  Result<Image> image = Image::make(static_cast<int>(std::ceil(width)), static_cast<int>(std::ceil(height)),
+                                    PixelFormat::rgba8);
   if (!image) return image;
   fill_image(*image, options.paper);
   float left = kMargin;

@@ -14,7 +14,8 @@ namespace {
 /// Spaces and the like paint nothing and are right to do so.
 bool paints(char32_t character) {
   const auto c = static_cast<UChar32>(character);
-  return u_isgraph(c) != 0 && u_hasBinaryProperty(c, UCHAR_WHITE_SPACE) == 0 && u_hasBinaryProperty(c, UCHAR_DEFAULT_IGNORABLE_CODE_POINT) == 0;
+  return u_isgraph(c) != 0 && u_hasBinaryProperty(c, UCHAR_WHITE_SPACE) == 0 &&
+         u_hasBinaryProperty(c, UCHAR_DEFAULT_IGNORABLE_CODE_POINT) == 0;
 }
 
 class Checker {
@@ -33,13 +34,20 @@ class Checker {
   CharacterFate look_at(const Face& face, char32_t character, GlyphId glyph) {
     if (!face.read_outline(glyph, own_)) return CharacterFate::empty;
     if (own_.verbs.empty()) return has_picture(face, glyph) ? CharacterFate::supplied : CharacterFate::empty;
-    const auto same = [this](const Contours& other) { return !other.verbs.empty() && other.verbs == own_.verbs && other.points == own_.points; };
-    if (face.read_outline(kMissingGlyph, other_) && same(other_) && character != 0x25A1) return CharacterFate::missing_shape;
+    const auto same = [this](const Contours& other) {
+      return !other.verbs.empty() && other.verbs == own_.verbs && other.points == own_.points;
+    };
+    if (face.read_outline(kMissingGlyph, other_) && same(other_) && character != 0x25A1) {
+      return CharacterFate::missing_shape;
+    }
     const auto capital = static_cast<char32_t>(u_toupper(static_cast<UChar32>(character)));
-    if (capital == character || u_islower(static_cast<UChar32>(character)) == 0) return CharacterFate::supplied;
+    if (capital == character || u_islower(static_cast<UChar32>(character)) == 0) {
+      return CharacterFate::supplied;
+    }
     const GlyphId large = face.find_glyph(capital);
     if (large == kMissingGlyph) return CharacterFate::supplied;
-    return large == glyph || (face.read_outline(large, other_) && same(other_)) ? CharacterFate::capital_shape : CharacterFate::supplied;
+    return large == glyph || (face.read_outline(large, other_) && same(other_)) ? CharacterFate::capital_shape
+                                                                                : CharacterFate::supplied;
   }
 
   static bool has_picture(const Face& face, GlyphId glyph) {
@@ -66,8 +74,10 @@ std::vector<CheckedCharacter> check_characters(const FontStack& stack, std::span
 std::string character_name(char32_t character) {
   std::array<char, 128> name = {};
   UErrorCode error = U_ZERO_ERROR;
-  const int32_t length = u_charName(static_cast<UChar32>(character), U_UNICODE_CHAR_NAME, name.data(), static_cast<int32_t>(name.size()), &error);
-  return U_SUCCESS(error) && length > 0 ? std::string(name.data(), static_cast<std::size_t>(length)) : std::string();
+  const int32_t length = u_charName(static_cast<UChar32>(character), U_UNICODE_CHAR_NAME, name.data(),
+                                    static_cast<int32_t>(name.size()), &error);
+  return U_SUCCESS(error) && length > 0 ? std::string(name.data(), static_cast<std::size_t>(length))
+                                        : std::string();
 }
 
 }  // namespace grafema

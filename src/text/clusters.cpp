@@ -16,11 +16,10 @@ void BreakIteratorCloser::operator()(UBreakIterator* iterator) const { ubrk_clos
 namespace {
 
 /// The characters after which a line must end (UAX #14, classes BK, CR, LF, NL).
-bool is_line_break(char32_t c) {
-  return (c >= 0x0A && c <= 0x0D) || c == 0x85 || c == 0x2028 || c == 0x2029;
-}
+bool is_line_break(char32_t c) { return (c >= 0x0A && c <= 0x0D) || c == 0x85 || c == 0x2028 || c == 0x2029; }
 
-/// Every cluster that ICU finds begins at one of our characters: both read UTF-8 by the same rule for broken bytes.
+/// Every cluster that ICU finds begins at one of our characters: both read UTF-8 by the same rule for broken
+/// bytes.
 void set_clusters(std::string_view text, std::vector<TextItem>& items, BreakIterator& iterator) {
   UErrorCode status = U_ZERO_ERROR;
   if (!iterator) iterator.reset(ubrk_open(UBRK_CHARACTER, "", nullptr, 0, &status));

@@ -20,8 +20,8 @@ struct TextItem {
   std::uint16_t face = 0;
   GlyphId glyph{};
   Tag script{};
-  bool visible = true;        ///< gets a glyph
-  bool breaks_line = false;   ///< a line ends after it
+  bool visible = true;       ///< gets a glyph
+  bool breaks_line = false;  ///< a line ends after it
 };
 
 struct BreakIteratorCloser {
@@ -29,8 +29,8 @@ struct BreakIteratorCloser {
 };
 using BreakIterator = std::unique_ptr<UBreakIterator, BreakIteratorCloser>;
 
-/// Replaces `items` with the text's characters, clusters and line breaks set. ICU is entered only where a character
-/// from U+0300 on makes clusters possible; `iterator` is opened then.
+/// Replaces `items` with the text's characters, clusters and line breaks set. ICU is entered only where a
+/// character from U+0300 on makes clusters possible; `iterator` is opened then.
 void read_items(std::string_view text, std::vector<TextItem>& items, BreakIterator& iterator, Notes* notes);
 
 }  // namespace grafema::detail

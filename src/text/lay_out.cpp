@@ -23,7 +23,9 @@ using detail::TextItem;
 constexpr float kSpacesPerTab = 4;
 
 Result<void> check(const FontStack& stack, std::string_view text, const TextStyle& style) {
-  if (stack.empty() || stack.size() > 0xFFFF) return fail(make_error(ErrorKind::bad_value, "1 to 65535 faces"));
+  if (stack.empty() || stack.size() > 0xFFFF) {
+    return fail(make_error(ErrorKind::bad_value, "1 to 65535 faces"));
+  }
   if (text.size() > 0x7FFFFFFF) return fail(make_error(ErrorKind::bad_value, "text of less than 2^31 bytes"));
   return check_style(style);
 }
@@ -48,15 +50,17 @@ char32_t selector_after(const std::vector<TextItem>& items, const TextItem& item
   return next < items.size() && is_variation_selector(items[next].character) ? items[next].character : 0;
 }
 
-/// Gives every character that shows the first face that has it. A cluster's later characters stay with the face of
-/// its first one where that has them.
+/// Gives every character that shows the first face that has it. A cluster's later characters stay with the
+/// face of its first one where that has them.
 void choose_glyphs(const FontStack& stack, std::vector<TextItem>& items, Notes* notes) {
   std::size_t base = 0;
   for (TextItem& item : items) {
     const bool control = item.character < 0x20 || (item.character >= 0x7F && item.character < 0xA0);
     const bool tab = item.character == '\t';
     item.visible = tab || (!control && !item.breaks_line);
-    if (is_variation_selector(item.character) && item.cluster != item.start) item.visible = false;  // it did its work on the character before
+    if (is_variation_selector(item.character) && item.cluster != item.start) {
+      item.visible = false;
+    }  // it did its work on the character before
     if (!item.visible) continue;
     FontStack::Found found;
     const bool continues = item.cluster != item.start;
@@ -65,10 +69,12 @@ void choose_glyphs(const FontStack& stack, std::vector<TextItem>& items, Notes* 
     if (found.glyph == kMissingGlyph) {
       item.visible = !is_invisible(item.character);
       if (item.visible && notes != nullptr) {
-        notes->add({.kind = NoteKind::missing_character, .character = item.character, .position = item.start});
+        notes->add(
+            {.kind = NoteKind::missing_character, .character = item.character, .position = item.start});
       }
     }
-    if (const char32_t selector = selector_after(items, item); selector != 0 && found.glyph != kMissingGlyph) {
+    if (const char32_t selector = selector_after(items, item);
+        selector != 0 && found.glyph != kMissingGlyph) {
       found.glyph = stack[found.face]->find_variant(item.character, selector);
     }
     if (!continues) base = found.face;
@@ -99,7 +105,9 @@ class LineBuilder {
   }
 
  private:
-  float scale(std::size_t face) const { return style_.size * stack_[face].scale / stack_[face]->units_per_em(); }
+  float scale(std::size_t face) const {
+    return style_.size * stack_[face].scale / stack_[face]->units_per_em();
+  }
 
   void place(const TextItem& item) {
     const GlyphMetrics& face = *stack_[item.face].metrics;
@@ -132,12 +140,15 @@ class LineBuilder {
   const TextItem* previous_ = nullptr;
 };
 
-void build_lines(const FontStack& stack, std::string_view text, const TextStyle& style, ShapeCache::Memory& memory, Paragraph& out) {
+void build_lines(const FontStack& stack, std::string_view text, const TextStyle& style,
+                 ShapeCache::Memory& memory, Paragraph& out) {
   LineBuilder builder(stack, style, memory, out);
   std::size_t first = 0;
   std::uint32_t start = 0;
   const std::size_t count = memory.items.size();
-  const auto byte_of = [&](std::size_t i) { return i < count ? memory.items[i].start : static_cast<std::uint32_t>(text.size()); };
+  const auto byte_of = [&](std::size_t i) {
+    return i < count ? memory.items[i].start : static_cast<std::uint32_t>(text.size());
+  };
   for (std::size_t i = 0; i < count; ++i) {
     if (!memory.items[i].breaks_line) continue;
     builder.build(first, i + 1, start, byte_of(i + 1));
@@ -150,11 +161,14 @@ void build_lines(const FontStack& stack, std::string_view text, const TextStyle&
 /// How far a line of `width` stands from the left of the widest.
 float indent(TextAlign align, float room) {
   switch (align) {
-    case TextAlign::center: return room / 2;
+    case TextAlign::center:
+      return room / 2;
     case TextAlign::right:
-    case TextAlign::end: return room;
+    case TextAlign::end:
+      return room;
     case TextAlign::left:
-    case TextAlign::start: break;
+    case TextAlign::start:
+      break;
   }
   return 0;
 }
@@ -185,14 +199,23 @@ void place_lines(const FontStack& stack, const TextStyle& style, Paragraph& out)
 }  // namespace
 
 Result<void> check_style(const TextStyle& style) {
-  const auto bad = [](const char* expected, float found) { return fail(make_error(ErrorKind::bad_value, expected, std::to_string(found))); };
-  if (!(style.size >= kMinSize && style.size <= kMaxSize)) return bad("a size of 0.25 to 8192 pixels per em", style.size);
-  if (!(style.line_spacing >= 0 && style.line_spacing <= 100)) return bad("a line spacing of 0 to 100", style.line_spacing);
-  if (!(std::abs(style.tracking) <= kMaxSize)) return bad("a tracking of at most 8192 pixels", style.tracking);
+  const auto bad = [](const char* expected, float found) {
+    return fail(make_error(ErrorKind::bad_value, expected, std::to_string(found)));
+  };
+  if (!(style.size >= kMinSize && style.size <= kMaxSize)) {
+    return bad("a size of 0.25 to 8192 pixels per em", style.size);
+  }
+  if (!(style.line_spacing >= 0 && style.line_spacing <= 100)) {
+    return bad("a line spacing of 0 to 100", style.line_spacing);
+  }
+  if (!(std::abs(style.tracking) <= kMaxSize)) {
+    return bad("a tracking of at most 8192 pixels", style.tracking);
+  }
   return {};
 }
 
-Result<void> lay_out(const FontStack& stack, std::string_view text, const TextStyle& style, ShapeCache& cache, Paragraph& out, Notes* notes) {
+Result<void> lay_out(const FontStack& stack, std::string_view text, const TextStyle& style, ShapeCache& cache,
+                     Paragraph& out, Notes* notes) {
   out.glyphs.clear();
   out.lines.clear();
   if (const Result<void> checked = check(stack, text, style); !checked) return checked;
@@ -209,7 +232,8 @@ Rect ink_box(const FontStack& stack, const Paragraph& paragraph) {
   Rect box;
   for (const PlacedGlyph& glyph : paragraph.glyphs) {
     const GlyphMetrics& face = *stack[glyph.face].metrics;
-    const Rect own = to_pixels(face.glyph_box(glyph.glyph), paragraph.face_size(glyph.face) / face.units_per_em());
+    const Rect own =
+        to_pixels(face.glyph_box(glyph.glyph), paragraph.face_size(glyph.face) / face.units_per_em());
     if (!own.empty()) box = united(box, own.moved(glyph.pen));
   }
   return box;

@@ -58,7 +58,8 @@ Result<std::vector<char32_t>> read_character_ranges(std::string_view text) {
     const std::string_view item = text.substr(at, end - at);
     const std::size_t dash = item.find('-');
     const std::optional<char32_t> first = find_code_point(item.substr(0, dash));
-    const std::optional<char32_t> last = dash == std::string_view::npos ? first : find_code_point(item.substr(dash + 1));
+    const std::optional<char32_t> last =
+        dash == std::string_view::npos ? first : find_code_point(item.substr(dash + 1));
     if (!first || !last || *last < *first) {
       return fail(make_error(ErrorKind::bad_value, "hexadecimal ranges such as 20-7E,A0-FF", item));
     }

@@ -9,12 +9,15 @@ namespace grafema::detail {
 
 std::uint32_t checksum(const std::vector<std::byte>& bytes) {
   std::uint32_t sum = 0;
-  for (std::size_t i = 0; i < bytes.size(); ++i) sum += static_cast<std::uint32_t>(bytes[i]) << (24 - 8 * (i % 4));
+  for (std::size_t i = 0; i < bytes.size(); ++i) {
+    sum += static_cast<std::uint32_t>(bytes[i]) << (24 - 8 * (i % 4));
+  }
   return sum;
 }
 
 std::vector<std::byte> assemble(std::vector<WrittenTable> tables) {
-  std::sort(tables.begin(), tables.end(), [](const WrittenTable& a, const WrittenTable& b) { return a.tag < b.tag; });
+  std::sort(tables.begin(), tables.end(),
+            [](const WrittenTable& a, const WrittenTable& b) { return a.tag < b.tag; });
   TableWriter out;
   const auto count = static_cast<std::uint32_t>(tables.size());
   const std::uint32_t search = std::bit_floor(count) * 16;

@@ -27,7 +27,8 @@ tl::unexpected<Error> bad(const char* expected, const std::string& found) {
 
 /// Dark and opaque is ink.
 bool is_ink(const Image& sheet, int x, int y) {
-  const int max = static_cast<int>(detail::largest_value(sheet.format())), channels = channel_count(sheet.format());
+  const int max = static_cast<int>(detail::largest_value(sheet.format())),
+            channels = channel_count(sheet.format());
   if (channels == 4 && sheet.value(x, y, 3) * 2 < max) return false;
   int sum = 0;
   const int colors = std::min(channels, 3);
@@ -38,7 +39,9 @@ bool is_ink(const Image& sheet, int x, int y) {
 /// The ink of a cell, cut to the columns that have any.
 Bitmap read_cell(const PixelSheet& s, int column, int row) {
   int first = s.cell_width, last = -1;
-  const auto ink = [&](int x, int y) { return is_ink(s.sheet, column * s.cell_width + x, row * s.cell_height + y); };
+  const auto ink = [&](int x, int y) {
+    return is_ink(s.sheet, column * s.cell_width + x, row * s.cell_height + y);
+  };
   for (int y = 0; y < s.cell_height; ++y) {
     for (int x = 0; x < s.cell_width; ++x) {
       if (!ink(x, y)) continue;
@@ -60,11 +63,18 @@ Result<void> check_numbers(const PixelSheet& s) {
   }
   if (s.sheet.width() % s.cell_width != 0 || s.sheet.height() % s.cell_height != 0 || s.sheet.width() == 0) {
     return bad("a sheet that is a multiple of the cell",
-               fmt::format("{}x{} pixels in cells of {}x{}", s.sheet.width(), s.sheet.height(), s.cell_width, s.cell_height));
+               fmt::format("{}x{} pixels in cells of {}x{}", s.sheet.width(), s.sheet.height(), s.cell_width,
+                           s.cell_height));
   }
-  if (!within(s.baseline, 1, s.cell_height)) return bad("a baseline of 1 to the cell's height", fmt::format("{}", s.baseline));
-  if (!within(s.ascender, 0, s.baseline - 1)) return bad("an ascender above the baseline", fmt::format("{}", s.ascender));
-  if (!within(s.left_bearing, 0, 64) || !within(s.right_bearing, 0, 64)) return bad("side bearings of 0 to 64 pixels", fmt::format("{}, {}", s.left_bearing, s.right_bearing));
+  if (!within(s.baseline, 1, s.cell_height)) {
+    return bad("a baseline of 1 to the cell's height", fmt::format("{}", s.baseline));
+  }
+  if (!within(s.ascender, 0, s.baseline - 1)) {
+    return bad("an ascender above the baseline", fmt::format("{}", s.ascender));
+  }
+  if (!within(s.left_bearing, 0, 64) || !within(s.right_bearing, 0, 64)) {
+    return bad("side bearings of 0 to 64 pixels", fmt::format("{}, {}", s.left_bearing, s.right_bearing));
+  }
   if (!within(s.space, 1, 64)) return bad("a space of 1 to 64 pixels", fmt::format("{}", s.space));
   return {};
 }
@@ -73,20 +83,25 @@ Result<void> check_rows(const PixelSheet& s) {
   const std::size_t columns = static_cast<std::size_t>(s.sheet.width() / s.cell_width);
   const std::size_t rows = static_cast<std::size_t>(s.sheet.height() / s.cell_height);
   if (s.rows.size() > rows) {
-    return bad("no more rows than the sheet has", fmt::format("line {} of 'rows', the sheet has {} rows of cells", rows + 1, rows));
+    return bad("no more rows than the sheet has",
+               fmt::format("line {} of 'rows', the sheet has {} rows of cells", rows + 1, rows));
   }
   std::map<char32_t, std::string> seen;
   for (std::size_t row = 0; row < s.rows.size(); ++row) {
     if (s.rows[row].size() > columns) {
       return bad("no more characters in a row than it has cells",
-                 fmt::format("{} in line {} of 'rows', the sheet has {} columns", s.rows[row].size(), row + 1, columns));
+                 fmt::format("{} in line {} of 'rows', the sheet has {} columns", s.rows[row].size(), row + 1,
+                             columns));
     }
     for (std::size_t column = 0; column < s.rows[row].size(); ++column) {
       const char32_t c = s.rows[row][column];
       if (c == U' ') continue;
       const std::string cell = fmt::format("line {}, cell {}", row + 1, column + 1);
       const auto [first, is_new] = seen.emplace(c, cell);
-      if (!is_new) return bad("each character once", fmt::format("{} in {} again after {}", quoted(c), cell, first->second));
+      if (!is_new) {
+        return bad("each character once",
+                   fmt::format("{} in {} again after {}", quoted(c), cell, first->second));
+      }
     }
   }
   return {};
@@ -98,11 +113,14 @@ class SheetReader {
 
   Result<void> add_missing(FontDrawing& out) {
     const bool drawn = sheet_.missing_column >= 0;
-    if (drawn && (sheet_.missing_column >= sheet_.sheet.width() / sheet_.cell_width || sheet_.missing_row < 0 ||
-                  sheet_.missing_row >= sheet_.sheet.height() / sheet_.cell_height)) {
-      return bad("a cell of the sheet for the missing glyph", fmt::format("cell {} of line {}", sheet_.missing_column + 1, sheet_.missing_row + 1));
+    if (drawn &&
+        (sheet_.missing_column >= sheet_.sheet.width() / sheet_.cell_width || sheet_.missing_row < 0 ||
+         sheet_.missing_row >= sheet_.sheet.height() / sheet_.cell_height)) {
+      return bad("a cell of the sheet for the missing glyph",
+                 fmt::format("cell {} of line {}", sheet_.missing_column + 1, sheet_.missing_row + 1));
     }
-    out.glyphs.push_back(make_glyph({}, drawn ? read_cell(sheet_, sheet_.missing_column, sheet_.missing_row) : empty_box()));
+    out.glyphs.push_back(
+        make_glyph({}, drawn ? read_cell(sheet_, sheet_.missing_column, sheet_.missing_row) : empty_box()));
     return {};
   }
 
@@ -120,7 +138,8 @@ class SheetReader {
         if (c == U' ') continue;
         const Bitmap bitmap = read_cell(sheet_, static_cast<int>(column), static_cast<int>(row));
         if (bitmap.width == 0) {
-          return bad("ink in every cell that has a character", fmt::format("none for {} in line {}, cell {}", quoted(c), row + 1, column + 1));
+          return bad("ink in every cell that has a character",
+                     fmt::format("none for {} in line {}, cell {}", quoted(c), row + 1, column + 1));
         }
         out.glyphs.push_back(make_glyph({c}, bitmap));
       }
@@ -134,7 +153,8 @@ class SheetReader {
     glyph.characters = std::move(characters);
     detail::trace(bitmap, sheet_.baseline, kUnitsPerPixel, glyph.outline);
     for (FontPoint& p : glyph.outline.points) p.x += static_cast<float>(sheet_.left_bearing * kUnitsPerPixel);
-    glyph.advance = static_cast<float>((sheet_.left_bearing + bitmap.width + sheet_.right_bearing) * kUnitsPerPixel);
+    glyph.advance =
+        static_cast<float>((sheet_.left_bearing + bitmap.width + sheet_.right_bearing) * kUnitsPerPixel);
     return glyph;
   }
 

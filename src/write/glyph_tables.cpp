@@ -20,11 +20,15 @@ struct FilePoint {
 /// The closing point, where the outline repeats it, is left out: contours close by themselves.
 void end_contour(std::vector<FilePoint>& points, std::size_t first, std::vector<std::size_t>& ends) {
   const FilePoint& start = points[first];
-  while (points.size() > first + 1 && points.back().on_curve && points.back().x == start.x && points.back().y == start.y) points.pop_back();
+  while (points.size() > first + 1 && points.back().on_curve && points.back().x == start.x &&
+         points.back().y == start.y) {
+    points.pop_back();
+  }
   ends.push_back(points.size());
 }
 
-Result<void> read_points(const Contours& outline, std::vector<FilePoint>& points, std::vector<std::size_t>& ends) {
+Result<void> read_points(const Contours& outline, std::vector<FilePoint>& points,
+                         std::vector<std::size_t>& ends) {
   std::size_t at = 0, first = 0;
   const auto add = [&](bool on_curve) {
     const FontPoint p = outline.points[at++];
@@ -37,23 +41,31 @@ Result<void> read_points(const Contours& outline, std::vector<FilePoint>& points
         first = points.size();
         add(true);
         break;
-      case Verb::line: add(true); break;
-      case Verb::quad: add(false), add(true); break;
-      case Verb::cubic: return fail(make_error(ErrorKind::unsupported, "lines and quadratic curves", "a cubic curve"));
-      case Verb::close: break;
+      case Verb::line:
+        add(true);
+        break;
+      case Verb::quad:
+        add(false), add(true);
+        break;
+      case Verb::cubic:
+        return fail(make_error(ErrorKind::unsupported, "lines and quadratic curves", "a cubic curve"));
+      case Verb::close:
+        break;
     }
   }
   if (points.size() > first) end_contour(points, first, ends);
   for (const FilePoint& p : points) {
     if (std::abs(p.x) > 16000 || std::abs(p.y) > 16000) {
-      return fail(make_error(ErrorKind::bad_value, "coordinates within 16000 font units", fmt::format("{}, {}", p.x, p.y)));
+      return fail(make_error(ErrorKind::bad_value, "coordinates within 16000 font units",
+                             fmt::format("{}, {}", p.x, p.y)));
     }
   }
   return {};
 }
 
 /// Flags and steps of one coordinate: none where it stays, one byte where the step is short, else two.
-void write_steps(const std::vector<FilePoint>& points, bool is_x, std::vector<std::uint8_t>& flags, TableWriter& out) {
+void write_steps(const std::vector<FilePoint>& points, bool is_x, std::vector<std::uint8_t>& flags,
+                 TableWriter& out) {
   const std::uint8_t is_short = is_x ? 2 : 4, same = is_x ? 16 : 32;
   int previous = 0;
   for (std::size_t i = 0; i < points.size(); ++i) {
@@ -70,7 +82,8 @@ void write_steps(const std::vector<FilePoint>& points, bool is_x, std::vector<st
   }
 }
 
-void write_glyph(const std::vector<FilePoint>& points, const std::vector<std::size_t>& ends, const FontRect& box, TableWriter& out) {
+void write_glyph(const std::vector<FilePoint>& points, const std::vector<std::size_t>& ends,
+                 const FontRect& box, TableWriter& out) {
   out.s16(static_cast<int>(ends.size()));
   for (const float v : {box.x_min, box.y_min, box.x_max, box.y_max}) out.s16(to_units(v));
   for (const std::size_t end : ends) out.u16(static_cast<std::uint32_t>(end - 1));
@@ -88,7 +101,8 @@ void write_glyph(const std::vector<FilePoint>& points, const std::vector<std::si
 }  // namespace
 
 std::uint16_t FontPlan::glyph_of(char32_t character) const {
-  const auto at = std::lower_bound(characters.begin(), characters.end(), std::pair(character, std::uint16_t{0}));
+  const auto at =
+      std::lower_bound(characters.begin(), characters.end(), std::pair(character, std::uint16_t{0}));
   return at != characters.end() && at->first == character ? at->second : std::uint16_t{0};
 }
 
@@ -98,7 +112,9 @@ Result<std::pair<WrittenTable, WrittenTable>> write_glyphs(FontPlan& plan) {
     loca.u32(static_cast<std::uint32_t>(glyf.size()));
     std::vector<FilePoint> points;
     std::vector<std::size_t> ends;
-    if (const Result<void> read = read_points(plan.glyphs[i]->outline, points, ends); !read) return fail(read.error());
+    if (const Result<void> read = read_points(plan.glyphs[i]->outline, points, ends); !read) {
+      return fail(read.error());
+    }
     if (points.empty()) continue;
     plan.most_points = std::max(plan.most_points, points.size());
     plan.most_contours = std::max(plan.most_contours, ends.size());
@@ -106,7 +122,8 @@ Result<std::pair<WrittenTable, WrittenTable>> write_glyphs(FontPlan& plan) {
     glyf.align(4);
   }
   loca.u32(static_cast<std::uint32_t>(glyf.size()));
-  return std::pair(WrittenTable{tag("glyf"), std::move(glyf.bytes())}, WrittenTable{tag("loca"), std::move(loca.bytes())});
+  return std::pair(WrittenTable{tag("glyf"), std::move(glyf.bytes())},
+                   WrittenTable{tag("loca"), std::move(loca.bytes())});
 }
 
 WrittenTable write_hmtx(const FontPlan& plan) {
@@ -121,12 +138,13 @@ WrittenTable write_hmtx(const FontPlan& plan) {
 WrittenTable write_kern(const FontPlan& plan) {
   std::map<std::uint32_t, int> pairs;
   for (const DrawnPair& pair : plan.drawing->kerning) {
-    pairs[static_cast<std::uint32_t>(plan.glyph_of(pair.left)) << 16U | plan.glyph_of(pair.right)] = to_units(pair.value);
+    pairs[static_cast<std::uint32_t>(plan.glyph_of(pair.left)) << 16U | plan.glyph_of(pair.right)] =
+        to_units(pair.value);
   }
   const auto count = static_cast<std::uint32_t>(pairs.size());
   TableWriter out;
-  out.u16(0), out.u16(1);                                   // table version, one subtable
-  out.u16(0), out.u16(14 + count * 6), out.u16(1);          // version, length, horizontal kerning of format 0
+  out.u16(0), out.u16(1);                           // table version, one subtable
+  out.u16(0), out.u16(14 + count * 6), out.u16(1);  // version, length, horizontal kerning of format 0
   const std::uint32_t search = std::bit_floor(count) * 6;
   out.u16(count), out.u16(search);
   out.u16(static_cast<std::uint32_t>(std::bit_width(count) - 1)), out.u16(count * 6 - search);
@@ -146,7 +164,8 @@ std::vector<Run> find_runs(const FontPlan& plan, char32_t limit) {
   std::vector<Run> runs;
   for (const auto& [character, glyph] : plan.characters) {
     if (character > limit) break;
-    const bool goes_on = !runs.empty() && character == runs.back().last + 1 && glyph == runs.back().glyph + (character - runs.back().first);
+    const bool goes_on = !runs.empty() && character == runs.back().last + 1 &&
+                         glyph == runs.back().glyph + (character - runs.back().first);
     if (goes_on) {
       runs.back().last = character;
     } else {
@@ -162,7 +181,8 @@ std::vector<std::byte> write_segments(const FontPlan& plan) {
   const std::uint32_t search = std::bit_floor(count) * 2;
   TableWriter out;
   out.u16(4), out.u16(16 + count * 8), out.u16(0), out.u16(count * 2);
-  out.u16(search), out.u16(static_cast<std::uint32_t>(std::bit_width(count) - 1)), out.u16(count * 2 - search);
+  out.u16(search), out.u16(static_cast<std::uint32_t>(std::bit_width(count) - 1)),
+      out.u16(count * 2 - search);
   for (const Run& run : runs) out.u16(run.last);
   out.u16(0xFFFF), out.u16(0);
   for (const Run& run : runs) out.u16(run.first);

@@ -35,7 +35,8 @@ int widest_advance(const FontPlan& plan) {
 }
 
 bool is_monospaced(const FontPlan& plan) {
-  return std::all_of(plan.glyphs.begin(), plan.glyphs.end(), [&](const DrawnGlyph* g) { return g->advance == plan.glyphs[0]->advance; });
+  return std::all_of(plan.glyphs.begin(), plan.glyphs.end(),
+                     [&](const DrawnGlyph* g) { return g->advance == plan.glyphs[0]->advance; });
 }
 
 bool is_bold(const FontPlan& plan) { return plan.drawing->weight_class >= 700; }
@@ -47,7 +48,9 @@ int height_of(const FontPlan& plan, char32_t character) {
 
 std::string utf16(std::string_view text) {
   std::string out;
-  const auto unit = [&out](std::uint32_t v) { out += static_cast<char>(v >> 8 & 0xFF), out += static_cast<char>(v & 0xFF); };
+  const auto unit = [&out](std::uint32_t v) {
+    out += static_cast<char>(v >> 8 & 0xFF), out += static_cast<char>(v & 0xFF);
+  };
   for (std::size_t at = 0; at < text.size();) {
     const DecodedCharacter next = decode_utf8(text, at);
     at += next.length;
@@ -66,9 +69,10 @@ std::string utf16(std::string_view text) {
 WrittenTable write_head(const FontPlan& plan) {
   const FontRect box = whole_box(plan);
   TableWriter out;
-  out.u32(0x00010000), out.u32(0x00010000);    // version, revision
-  out.u32(0), out.u32(0x5F0F3CF5);             // checksum adjustment (set when assembled), magic number
-  out.u16(0x000B), out.u16(plan.drawing->units_per_em);  // baseline at 0, bearings at xMin, whole-number scaling
+  out.u32(0x00010000), out.u32(0x00010000);  // version, revision
+  out.u32(0), out.u32(0x5F0F3CF5);           // checksum adjustment (set when assembled), magic number
+  out.u16(0x000B),
+      out.u16(plan.drawing->units_per_em);  // baseline at 0, bearings at xMin, whole-number scaling
   out.u64(kDate), out.u64(kDate);
   for (const float v : {box.x_min, box.y_min, box.x_max, box.y_max}) out.s16(to_units(v));
   out.u16(is_bold(plan) ? 1 : 0), out.u16(6);  // style, smallest readable size
@@ -100,7 +104,8 @@ WrittenTable write_maxp(const FontPlan& plan) {
   TableWriter out;
   out.u32(0x00010000);
   out.u16(static_cast<std::uint32_t>(plan.glyphs.size()));
-  out.u16(static_cast<std::uint32_t>(plan.most_points)), out.u16(static_cast<std::uint32_t>(plan.most_contours));
+  out.u16(static_cast<std::uint32_t>(plan.most_points)),
+      out.u16(static_cast<std::uint32_t>(plan.most_contours));
   out.u16(0), out.u16(0), out.u16(2);  // no composites; two zones, as without instructions
   for (int i = 0; i < 8; ++i) out.u16(0);
   return {tag("maxp"), std::move(out.bytes())};
@@ -119,7 +124,7 @@ WrittenTable write_os2(const FontPlan& plan) {
   for (int i = 0; i < 10; ++i) out.u8(0);              // PANOSE: any
   const bool latin1 = plan.glyph_of(0xE4) != 0;
   out.u32(latin1 ? 3 : 1), out.u32(0), out.u32(0), out.u32(0);
-  out.u32(0x47524146);  // vendor
+  out.u32(0x47524146);                   // vendor
   out.u16(is_bold(plan) ? 0xA0 : 0xC0);  // bold or regular; use the typographic metrics
   const auto clamp16 = [](char32_t c) { return static_cast<std::uint32_t>(std::min<char32_t>(c, 0xFFFF)); };
   out.u16(plan.characters.empty() ? 0 : clamp16(plan.characters.front().first));
@@ -137,8 +142,8 @@ WrittenTable write_os2(const FontPlan& plan) {
 WrittenTable write_post(const FontPlan& plan) {
   const int em = plan.drawing->units_per_em;
   TableWriter out;
-  out.u32(0x00030000), out.u32(0);        // no glyph names; upright
-  out.s16(-em / 12), out.s16(em / 12);    // underline: a twelfth of the em, that far below the baseline
+  out.u32(0x00030000), out.u32(0);      // no glyph names; upright
+  out.s16(-em / 12), out.s16(em / 12);  // underline: a twelfth of the em, that far below the baseline
   out.u32(is_monospaced(plan) ? 1 : 0);
   for (int i = 0; i < 4; ++i) out.u32(0);  // memory use: unknown
   return {tag("post"), std::move(out.bytes())};
@@ -148,19 +153,23 @@ WrittenTable write_name(const FontPlan& plan) {
   const FaceNames& n = plan.drawing->names;
   std::string postscript;
   for (const char c : n.family + "-" + n.style) {
-    if (c > ' ' && c <= '~' && std::string_view("[](){}<>/%").find(c) == std::string_view::npos) postscript += c;
+    if (c > ' ' && c <= '~' && std::string_view("[](){}<>/%").find(c) == std::string_view::npos) {
+      postscript += c;
+    }
   }
   const std::string full = n.full_name.empty() ? n.family + " " + n.style : n.full_name;
   const std::vector<std::pair<std::uint32_t, std::string>> all = {
-      {0, n.copyright}, {1, n.family}, {2, n.style}, {3, postscript + " " + n.version}, {4, full},
-      {5, n.version}, {6, postscript}, {13, n.license}, {14, n.license_url}};
+      {0, n.copyright},   {1, n.family},  {2, n.style},    {3, postscript + " " + n.version},
+      {4, full},          {5, n.version}, {6, postscript}, {13, n.license},
+      {14, n.license_url}};
   TableWriter records, texts;
   std::uint32_t count = 0;
   for (const auto& [id, text] : all) {
     if (text.empty()) continue;
     const std::string encoded = utf16(text);
     records.u16(3), records.u16(1), records.u16(0x0409), records.u16(id);
-    records.u16(static_cast<std::uint32_t>(encoded.size())), records.u16(static_cast<std::uint32_t>(texts.size()));
+    records.u16(static_cast<std::uint32_t>(encoded.size())),
+        records.u16(static_cast<std::uint32_t>(texts.size()));
     for (const char c : encoded) texts.u8(static_cast<std::uint8_t>(c));
     ++count;
   }
@@ -174,33 +183,52 @@ WrittenTable write_name(const FontPlan& plan) {
 namespace {
 
 Result<FontPlan> make_plan(const FontDrawing& drawing) {
-  const auto bad = [](const char* expected, const std::string& found) { return fail(make_error(ErrorKind::bad_value, expected, found)); };
-  if (drawing.units_per_em < 16 || drawing.units_per_em > 16384) return bad("units per em of 16 to 16384", fmt::format("{}", drawing.units_per_em));
-  if (drawing.glyphs.empty() || drawing.glyphs.size() > 65535) return bad("1 to 65535 glyphs", fmt::format("{}", drawing.glyphs.size()));
+  const auto bad = [](const char* expected, const std::string& found) {
+    return fail(make_error(ErrorKind::bad_value, expected, found));
+  };
+  if (drawing.units_per_em < 16 || drawing.units_per_em > 16384) {
+    return bad("units per em of 16 to 16384", fmt::format("{}", drawing.units_per_em));
+  }
+  if (drawing.glyphs.empty() || drawing.glyphs.size() > 65535) {
+    return bad("1 to 65535 glyphs", fmt::format("{}", drawing.glyphs.size()));
+  }
   FontPlan plan;
   plan.drawing = &drawing;
   for (const DrawnGlyph& glyph : drawing.glyphs) {
-    if (!(glyph.advance >= 0 && glyph.advance <= 65535)) return bad("advances of 0 to 65535 font units", fmt::format("{}", glyph.advance));
+    if (!(glyph.advance >= 0 && glyph.advance <= 65535)) {
+      return bad("advances of 0 to 65535 font units", fmt::format("{}", glyph.advance));
+    }
     plan.glyphs.push_back(&glyph);
   }
   // After the missing-glyph shape glyphs stand in the order of their characters: cmap needs fewer segments.
-  std::stable_sort(plan.glyphs.begin() + 1, plan.glyphs.end(), [](const DrawnGlyph* a, const DrawnGlyph* b) { return a->characters < b->characters; });
+  std::stable_sort(plan.glyphs.begin() + 1, plan.glyphs.end(),
+                   [](const DrawnGlyph* a, const DrawnGlyph* b) { return a->characters < b->characters; });
   for (std::size_t i = 0; i < plan.glyphs.size(); ++i) {
     plan.boxes.push_back(bounds(plan.glyphs[i]->outline));
-    for (const char32_t c : plan.glyphs[i]->characters) plan.characters.emplace_back(c, static_cast<std::uint16_t>(i));
+    for (const char32_t c : plan.glyphs[i]->characters) {
+      plan.characters.emplace_back(c, static_cast<std::uint16_t>(i));
+    }
   }
   std::sort(plan.characters.begin(), plan.characters.end());
   for (std::size_t i = 1; i < plan.characters.size(); ++i) {
     if (plan.characters[i].first != plan.characters[i - 1].first) continue;
-    return bad("each character once", fmt::format("U+{:04X} twice", static_cast<unsigned>(plan.characters[i].first)));
+    return bad("each character once",
+               fmt::format("U+{:04X} twice", static_cast<unsigned>(plan.characters[i].first)));
   }
   constexpr std::size_t kMaxPairs = 10920;  // a format 0 subtable says its length in 16 bits
-  if (drawing.kerning.size() > kMaxPairs) return bad("at most 10920 kerning pairs", fmt::format("{}", drawing.kerning.size()));
+  if (drawing.kerning.size() > kMaxPairs) {
+    return bad("at most 10920 kerning pairs", fmt::format("{}", drawing.kerning.size()));
+  }
   for (const DrawnPair& pair : drawing.kerning) {
     for (const char32_t c : {pair.left, pair.right}) {
-      if (plan.glyph_of(c) == 0) return bad("kerning pairs of characters that are drawn", fmt::format("U+{:04X}", static_cast<unsigned>(c)));
+      if (plan.glyph_of(c) == 0) {
+        return bad("kerning pairs of characters that are drawn",
+                   fmt::format("U+{:04X}", static_cast<unsigned>(c)));
+      }
     }
-    if (!(std::abs(pair.value) <= 32767)) return bad("kerning within 32767 font units", fmt::format("{}", pair.value));
+    if (!(std::abs(pair.value) <= 32767)) {
+      return bad("kerning within 32767 font units", fmt::format("{}", pair.value));
+    }
   }
   return plan;
 }
@@ -216,8 +244,8 @@ Result<std::vector<std::byte>> make_font(const FontDrawing& drawing) {
   std::vector<detail::WrittenTable> tables;
   tables.push_back(std::move(glyphs->first));
   tables.push_back(std::move(glyphs->second));
-  for (const auto write : {detail::write_cmap, detail::write_hmtx, detail::write_name, detail::write_head, detail::write_hhea,
-                           detail::write_maxp, detail::write_os2, detail::write_post}) {
+  for (const auto write : {detail::write_cmap, detail::write_hmtx, detail::write_name, detail::write_head,
+                           detail::write_hhea, detail::write_maxp, detail::write_os2, detail::write_post}) {
     tables.push_back(write(*plan));
   }
   if (!drawing.kerning.empty()) tables.push_back(detail::write_kern(*plan));

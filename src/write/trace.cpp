@@ -39,8 +39,8 @@ class Sides {
   std::array<std::vector<bool>, 4> starts_;
 };
 
-/// Follows one contour and takes its sides away. Where two go on, the turn to the right stays with the pixel, so that
-/// pixels that touch at a corner keep outlines of their own.
+/// Follows one contour and takes its sides away. Where two go on, the turn to the right stays with the pixel,
+/// so that pixels that touch at a corner keep outlines of their own.
 void walk(Sides& sides, int x, int y, int baseline, int unit, Contours& out) {
   const auto point = [&](int px, int py) {
     return FontPoint{static_cast<float>(px * unit), static_cast<float>((baseline - py) * unit)};

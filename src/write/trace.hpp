@@ -18,8 +18,8 @@ struct Bitmap {
   }
 };
 
-/// Appends the outline of all ink: pixel (x, y) covers x..x+1 and, y turned up, baseline-y-1..baseline-y, times `unit`.
-/// Filled sides are on the right; corners alone are points.
+/// Appends the outline of all ink: pixel (x, y) covers x..x+1 and, y turned up, baseline-y-1..baseline-y,
+/// times `unit`. Filled sides are on the right; corners alone are points.
 void trace(const Bitmap& bitmap, int baseline, int unit, Contours& out);
 
 }  // namespace grafema::detail

@@ -2,8 +2,8 @@
 // A baked atlas as drawing and layout see it.
 #include <catch2/catch.hpp>
 
-#include "support/scene.hpp"
 #include "grafema/atlas/atlas_source.hpp"
+#include "support/scene.hpp"
 
 using namespace grafema;
 
@@ -20,8 +20,10 @@ TEST_CASE("every glyph of the atlas is resolved in bulk, others are absent", "[a
     const AtlasGlyph& glyph = atlas->glyphs[i];
     REQUIRE(sprites[i].state == (glyph.page ? SpriteState::ready : SpriteState::empty));
     if (!glyph.page) continue;
-    CHECK(sprites[i].cell == std::array<std::uint16_t, 4>{static_cast<std::uint16_t>(glyph.cell.x), static_cast<std::uint16_t>(glyph.cell.y),
-                                                          static_cast<std::uint16_t>(glyph.cell.width), static_cast<std::uint16_t>(glyph.cell.height)});
+    CHECK(sprites[i].cell == std::array<std::uint16_t, 4>{static_cast<std::uint16_t>(glyph.cell.x),
+                                                          static_cast<std::uint16_t>(glyph.cell.y),
+                                                          static_cast<std::uint16_t>(glyph.cell.width),
+                                                          static_cast<std::uint16_t>(glyph.cell.height)});
     CHECK(sprites[i].offset == glyph.offset);
     CHECK(sprites[i].reach == 6);
   }
@@ -29,7 +31,8 @@ TEST_CASE("every glyph of the atlas is resolved in bulk, others are absent", "[a
   CHECK(sprites[keys.size() - 1].state == SpriteState::absent);
 }
 
-TEST_CASE("pages are changes once, again when touched or replaced; the epoch moves with the atlas alone", "[atlas_source]") {
+TEST_CASE("pages are changes once, again when touched or replaced; the epoch moves with the atlas alone",
+          "[atlas_source]") {
   AtlasSource source(test::atlas_of(built_in_face()));
   PageChange changes[4];
   REQUIRE(source.take_changes(changes) == 1);

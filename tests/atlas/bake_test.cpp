@@ -5,11 +5,11 @@
 #include <set>
 
 #include "grafema/atlas/atlas.hpp"
-#include "grafema/unicode/character_sets.hpp"
-#include "grafema/atlas/glyph_source.hpp"
-#include "grafema/raster/raster.hpp"
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/atlas/bake.hpp"
+#include "grafema/atlas/glyph_source.hpp"
+#include "grafema/raster/raster.hpp"
+#include "grafema/unicode/character_sets.hpp"
 #include "grafema/unicode/characters.hpp"
 #include "support/bytes.hpp"
 #include "support/font_builder.hpp"
@@ -31,7 +31,9 @@ AtlasRecipe recipe_for(const std::shared_ptr<const Face>& face, PictureKind kind
 
 const AtlasGlyph& glyph_for(const Atlas& atlas, char32_t character) {
   for (const AtlasGlyph& glyph : atlas.glyphs) {
-    if (std::find(glyph.codepoints.begin(), glyph.codepoints.end(), character) != glyph.codepoints.end()) return glyph;
+    if (std::find(glyph.codepoints.begin(), glyph.codepoints.end(), character) != glyph.codepoints.end()) {
+      return glyph;
+    }
   }
   FAIL("the atlas lacks a character");
   return atlas.glyphs.front();
@@ -46,7 +48,9 @@ float kerning_of(const Atlas& atlas, GlyphId left, GlyphId right) {
   for (std::size_t r = 0; r < k.first.size(); ++r) {
     for (std::size_t c = 0; c < k.second.size(); ++c) {
       const bool in_row = std::find(k.first[r].begin(), k.first[r].end(), left) != k.first[r].end();
-      if (in_row && std::find(k.second[c].begin(), k.second[c].end(), right) != k.second[c].end()) return k.values[r * k.second.size() + c];
+      if (in_row && std::find(k.second[c].begin(), k.second[c].end(), right) != k.second[c].end()) {
+        return k.values[r * k.second.size() + c];
+      }
     }
   }
   return 0;
@@ -61,7 +65,8 @@ TEST_CASE("cells hold the grown box, rounded outward, and never overlap", "[bake
   const Result<Atlas> atlas = bake(recipe_for(face, kind, size));
   REQUIRE(atlas.has_value());
   const double around = kind == PictureKind::distance ? 6 : 0, scale = size / 2048.0;
-  std::vector<int> taken(static_cast<std::size_t>(atlas->pages[0].image.width() * atlas->pages[0].image.height()));
+  std::vector<int> taken(
+      static_cast<std::size_t>(atlas->pages[0].image.width() * atlas->pages[0].image.height()));
   CHECK(atlas->pages.size() == 1);
   for (const AtlasGlyph& glyph : atlas->glyphs) {
     if (!glyph.page) continue;
@@ -72,7 +77,9 @@ TEST_CASE("cells hold the grown box, rounded outward, and never overlap", "[bake
     CHECK(glyph.offset.y + static_cast<float>(glyph.cell.height) == std::ceil(-box.y_min * scale + around));
     CHECK(glyph.advance == Approx(face->advance(glyph.glyph) * scale));
     for (int y = glyph.cell.y; y < glyph.cell.y + glyph.cell.height; ++y) {
-      for (int x = glyph.cell.x; x < glyph.cell.x + glyph.cell.width; ++x) REQUIRE(taken[static_cast<std::size_t>(y * atlas->pages[0].image.width() + x)]++ == 0);
+      for (int x = glyph.cell.x; x < glyph.cell.x + glyph.cell.width; ++x) {
+        REQUIRE(taken[static_cast<std::size_t>(y * atlas->pages[0].image.width() + x)]++ == 0);
+      }
     }
   }
   CHECK(glyph_for(*atlas, U' ').page == std::nullopt);
@@ -86,12 +93,14 @@ TEST_CASE("every pixel of a coverage page is within two steps of the exact area"
   for (const char32_t character : std::u32string(U"RSg@&%Q7")) {
     const AtlasGlyph& glyph = glyph_for(*atlas, character);
     REQUIRE(face->read_outline(glyph.glyph, c).has_value());
-    const PixelRect cell{static_cast<int>(glyph.offset.x), static_cast<int>(glyph.offset.y), glyph.cell.width, glyph.cell.height};
+    const PixelRect cell{static_cast<int>(glyph.offset.x), static_cast<int>(glyph.offset.y), glyph.cell.width,
+                         glyph.cell.height};
     const auto expected = test::reference_coverage(c, glyph_transform(32.0F / 2048), cell);
     for (int y = 0; y < cell.height; ++y) {
       for (int x = 0; x < cell.width; ++x) {
         const int value = atlas->pages[*glyph.page].image.value(glyph.cell.x + x, glyph.cell.y + y);
-        REQUIRE(std::abs(value - 255 * expected[static_cast<std::size_t>(y * cell.width + x)]) <= 3);  // one for the reference
+        REQUIRE(std::abs(value - 255 * expected[static_cast<std::size_t>(y * cell.width + x)]) <=
+                3);  // one for the reference
       }
     }
   }
@@ -103,17 +112,22 @@ TEST_CASE("every pixel of a distance page is within its quantum and 0.02 pixels"
   recipe.bits = GENERATE(8, 16);
   const Result<Atlas> atlas = bake(recipe);
   REQUIRE(atlas.has_value());
-  const double max = recipe.bits == 8 ? 255 : 65535, allowed = (recipe.bits == 8 ? recipe.reach / 255 : 0) + 0.02;
+  const double max = recipe.bits == 8 ? 255 : 65535,
+               allowed = (recipe.bits == 8 ? recipe.reach / 255 : 0) + 0.02;
   Contours c;
   for (const char32_t character : std::u32string(U"a4e")) {
     const AtlasGlyph& glyph = glyph_for(*atlas, character);
     REQUIRE(face->read_outline(glyph.glyph, c).has_value());
-    const PixelRect cell{static_cast<int>(glyph.offset.x), static_cast<int>(glyph.offset.y), glyph.cell.width, glyph.cell.height};
+    const PixelRect cell{static_cast<int>(glyph.offset.x), static_cast<int>(glyph.offset.y), glyph.cell.width,
+                         glyph.cell.height};
     const auto expected = test::reference_distance(c, glyph_transform(32.0F / 2048), cell);
     for (int y = 0; y < cell.height; ++y) {
       for (int x = 0; x < cell.width; ++x) {
-        const double value = (atlas->pages[*glyph.page].image.value(glyph.cell.x + x, glyph.cell.y + y) / max - 0.5) * 2 * recipe.reach;
-        const double exact = std::clamp(expected[static_cast<std::size_t>(y * cell.width + x)], -double{recipe.reach}, double{recipe.reach});
+        const double value =
+            (atlas->pages[*glyph.page].image.value(glyph.cell.x + x, glyph.cell.y + y) / max - 0.5) * 2 *
+            recipe.reach;
+        const double exact = std::clamp(expected[static_cast<std::size_t>(y * cell.width + x)],
+                                        -double{recipe.reach}, double{recipe.reach});
         REQUIRE(std::abs(value - exact) <= allowed);
       }
     }
@@ -183,7 +197,9 @@ TEST_CASE("recipes out of range are refused, each with its reason", "[bake]") {
     REQUIRE_FALSE(atlas.has_value());
     return atlas.error().kind;
   };
-  for (const float size : {0.0F, -1.0F, NAN, INFINITY, 1e9F}) CHECK(refused([&](AtlasRecipe& r) { r.size = size; }) == ErrorKind::bad_value);
+  for (const float size : {0.0F, -1.0F, NAN, INFINITY, 1e9F}) {
+    CHECK(refused([&](AtlasRecipe& r) { r.size = size; }) == ErrorKind::bad_value);
+  }
   CHECK(refused([](AtlasRecipe& r) { r.faces.clear(); }) == ErrorKind::bad_value);
   CHECK(refused([](AtlasRecipe& r) { r.reach = NAN; }) == ErrorKind::bad_value);
   CHECK(refused([](AtlasRecipe& r) { r.padding = -1; }) == ErrorKind::bad_value);
@@ -242,12 +258,17 @@ TEST_CASE("phases are pictures whose pens stand at quarters of a pixel", "[bake]
     source.resolve(std::span(&key, 1), std::span(&sprite, 1));
     REQUIRE(sprite.phase == phase);
     std::vector<float> area(static_cast<std::size_t>(sprite.cell[2]) * sprite.cell[3]);
-    const PixelRect cell{static_cast<int>(sprite.offset.x), static_cast<int>(sprite.offset.y), sprite.cell[2], sprite.cell[3]};
-    REQUIRE(rasterize_coverage(outline, glyph_transform(14.0F / 2048, {static_cast<float>(phase) / 4, 0}), cell, area, scratch).has_value());
+    const PixelRect cell{static_cast<int>(sprite.offset.x), static_cast<int>(sprite.offset.y), sprite.cell[2],
+                         sprite.cell[3]};
+    REQUIRE(rasterize_coverage(outline, glyph_transform(14.0F / 2048, {static_cast<float>(phase) / 4, 0}),
+                               cell, area, scratch)
+                .has_value());
     for (int y = 0; y < cell.height; ++y) {
       for (int x = 0; x < cell.width; ++x) {
         const unsigned expected = coverage_value(area[static_cast<std::size_t>(y * cell.width + x)], 255);
-        REQUIRE(std::abs(static_cast<int>(atlas->pages[sprite.page].image.value(sprite.cell[0] + x, sprite.cell[1] + y)) - static_cast<int>(expected)) <= 1);
+        REQUIRE(std::abs(static_cast<int>(
+                             atlas->pages[sprite.page].image.value(sprite.cell[0] + x, sprite.cell[1] + y)) -
+                         static_cast<int>(expected)) <= 1);
       }
     }
   }
@@ -259,7 +280,8 @@ TEST_CASE("fitted rows end letters on whole rows of pixels", "[bake]") {
   AtlasRecipe recipe = recipe_for(face, PictureKind::coverage, size);
   recipe.fit_rows = true;
   const Atlas atlas = *bake(recipe);
-  for (const auto& [character, height] : {std::pair(U'z', face->facts().x_height), {U'Z', face->facts().cap_height}}) {
+  for (const auto& [character, height] :
+       {std::pair(U'z', face->facts().x_height), {U'Z', face->facts().cap_height}}) {
     const AtlasGlyph& glyph = glyph_for(atlas, character);
     CHECK(glyph.cell.height == std::lround(height * size / 2048));
     CHECK(glyph.offset.y == static_cast<float>(-glyph.cell.height));
@@ -297,7 +319,9 @@ TEST_CASE("any number of threads gives the same bytes", "[bake][property]") {
   ThreadWorkers workers(3);
   const Atlas one = *bake(recipe), three = *bake(recipe, nullptr, {&workers, {}});
   REQUIRE(one.pages.size() == three.pages.size());
-  for (std::size_t i = 0; i < one.pages.size(); ++i) CHECK(one.pages[i].image.bytes() == three.pages[i].image.bytes());
+  for (std::size_t i = 0; i < one.pages.size(); ++i) {
+    CHECK(one.pages[i].image.bytes() == three.pages[i].image.bytes());
+  }
   CHECK(one.key == three.key);
 }
 
@@ -305,11 +329,11 @@ TEST_CASE("whoever watches a bake may end it", "[bake]") {
   const AtlasRecipe recipe = recipe_for(test::dejavu(), PictureKind::distance, 32);
   std::size_t told = 0, last = 0;
   const auto whole = bake(recipe, nullptr, {nullptr, [&](std::size_t done, std::size_t total) {
-    CHECK(done > last);
-    CHECK(done <= total);
-    last = done;
-    return ++told > 0;
-  }});
+                                              CHECK(done > last);
+                                              CHECK(done <= total);
+                                              last = done;
+                                              return ++told > 0;
+                                            }});
   CHECK(whole.has_value());
   CHECK(told > 1);
   const auto ended = bake(recipe, nullptr, {nullptr, [](std::size_t, std::size_t) { return false; }});
@@ -333,7 +357,9 @@ TEST_CASE("the key is that of the recipe: all that changes pixels changes it", "
                                       changed([](auto& r) { r.kind = PictureKind::distance; }),
                                       changed([](auto& r) { r.size = 33; }),
                                       changed([](auto& r) { r.other_sizes = {33}; }),
-                                      changed([](auto& r) { r.fit = PageSize{512, 512}; }),
+                                      changed([](auto& r) {
+                                        r.fit = PageSize{512, 512};
+                                      }),
                                       changed([](auto& r) { r.reach = 7; }),
                                       changed([](auto& r) { r.padding = 1; }),
                                       changed([](auto& r) { r.gap = 2; }),
@@ -350,7 +376,8 @@ TEST_CASE("glyphs in color stand on color pages beside the others", "[bake][colo
   test::FontBuilder builder;
   using test::Bytes;
   const int a = 34, h = 41, dot = 15;  // A is painted as a red H and a dot in the text's color
-  builder.table("COLR") = Bytes().u16(0).u16(1).u32(14).u32(20).u16(2).words(a, 0, 2).words(h, 0, dot, 0xFFFF);
+  builder.table("COLR") =
+      Bytes().u16(0).u16(1).u32(14).u32(20).u16(2).words(a, 0, 2).words(h, 0, dot, 0xFFFF);
   builder.table("CPAL") = Bytes().words(0, 1, 1, 1).u32(14).u16(0).u8(0).u8(0).u8(255).u8(255);
   const auto face = builder.face();
   AtlasRecipe recipe = recipe_for(face, PictureKind::distance_rgba, 24);

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// The live cache gives right pictures, keeps its budgets, forgets what is not shown and says when answers change.
+// The live cache gives right pictures, keeps its budgets, forgets what is not shown and says when answers
+// change.
 #include "grafema/atlas/glyph_cache.hpp"
 #include "grafema/atlas/bake.hpp"
 
@@ -26,7 +27,8 @@ GlyphCacheOptions small_options() {
   return o;
 }
 
-std::unique_ptr<GlyphCache> cache_of(const std::shared_ptr<const Face>& face, const GlyphCacheOptions& options) {
+std::unique_ptr<GlyphCache> cache_of(const std::shared_ptr<const Face>& face,
+                                     const GlyphCacheOptions& options) {
   auto cache = GlyphCache::make(options);
   REQUIRE(cache.has_value());
   REQUIRE((*cache)->add(face).has_value());
@@ -87,7 +89,8 @@ struct Chatter {
 
 }  // namespace
 
-TEST_CASE("ten thousand frames of changing text under a small budget show right pictures", "[cache][property]") {
+TEST_CASE("ten thousand frames of changing text under a small budget show right pictures",
+          "[cache][property]") {
   const auto face = test::dejavu();
   static const Reference reference(face, PictureKind::distance, 24, 3);
   const GlyphCacheOptions options = small_options();
@@ -124,7 +127,10 @@ TEST_CASE("ten thousand frames of changing text under a small budget show right 
         absent += shown[i][k].state == SpriteState::waiting ? 1 : 0;
         if (shown[i][k].state == SpriteState::waiting) continue;
         ++checked;
-        if (!reference.matches(*cache, chatter.lines[i][k].glyph, shown[i][k])) FAIL("frame " << frame << " shows a wrong picture of glyph " << index_of(chatter.lines[i][k].glyph));
+        if (!reference.matches(*cache, chatter.lines[i][k].glyph, shown[i][k])) {
+          FAIL("frame " << frame << " shows a wrong picture of glyph "
+                        << index_of(chatter.lines[i][k].glyph));
+        }
       }
     }
     REQUIRE(cache->work().bytes <= options.budget);
@@ -194,7 +200,8 @@ TEST_CASE("budgets of a frame spread work over several", "[cache]") {
     cache->begin_frame();
     ++frames;
     cache->resolve(keys, sprites);
-    const std::size_t now = static_cast<std::size_t>(std::count_if(sprites.begin(), sprites.end(), [](const Sprite& s) { return s.state == SpriteState::ready; }));
+    const std::size_t now = static_cast<std::size_t>(std::count_if(
+        sprites.begin(), sprites.end(), [](const Sprite& s) { return s.state == SpriteState::ready; }));
     CHECK(now >= ready);
     ready = now;
   }
@@ -219,12 +226,14 @@ TEST_CASE("a page that grows keeps what it has and copies it at most twice", "[c
   CHECK(cache->work().copied <= 2 * cache->work().bytes);
 }
 
-TEST_CASE("pictures that wait for room take no more than half of the budget, and come when there is some", "[cache]") {
+TEST_CASE("pictures that wait for room take no more than half of the budget, and come when there is some",
+          "[cache]") {
   const auto face = test::dejavu();
   static const Reference reference(face, PictureKind::distance, 24, 3);
   ThreadWorkers workers(1);
   GlyphCacheOptions options = small_options();
-  options.largest_page = {256, 256}, options.budget = 1 << 16, options.frame_bytes = 1 << 30, options.frame_time = std::chrono::seconds(10);
+  options.largest_page = {256, 256}, options.budget = 1 << 16, options.frame_bytes = 1 << 30,
+  options.frame_time = std::chrono::seconds(10);
   SECTION("on workers") { options.workers = &workers; }
   SECTION("at once") {}
   const auto cache = cache_of(face, options);
@@ -238,14 +247,17 @@ TEST_CASE("pictures that wait for room take no more than half of the budget, and
     CHECK(cache->work().held <= options.budget / 2);
   }
   CHECK(cache->work().held > options.budget / 4);
-  CHECK(std::count_if(sprites.begin(), sprites.end(), [](const Sprite& s) { return s.state == SpriteState::ready; }) > 20);
+  CHECK(std::count_if(sprites.begin(), sprites.end(),
+                      [](const Sprite& s) { return s.state == SpriteState::ready; }) > 20);
   const std::span<const GlyphKey> last = std::span(keys).last(20);
   for (int frame = 0; frame < 200; ++frame) {  // now few are
     cache->begin_frame();
     cache->resolve(last, std::span(sprites).last(20));
     workers.wait();
   }
-  for (std::size_t i = keys.size() - 20; i < keys.size(); ++i) REQUIRE(reference.matches(*cache, keys[i].glyph, sprites[i]));
+  for (std::size_t i = keys.size() - 20; i < keys.size(); ++i) {
+    REQUIRE(reference.matches(*cache, keys[i].glyph, sprites[i]));
+  }
 }
 
 TEST_CASE("changes name just what is new", "[cache]") {
@@ -275,7 +287,8 @@ TEST_CASE("coverage has a picture for each size and phase, and another size stan
   options.workers = &workers;
   const auto cache = cache_of(face, options);
   const GlyphId glyph = face->find_glyph(U'g');
-  const GlyphKey keys[] = {{face->id(), glyph, 64, 0}, {face->id(), glyph, 64, 2}, {face->id(), glyph, 80, 0}};
+  const GlyphKey keys[] = {
+      {face->id(), glyph, 64, 0}, {face->id(), glyph, 64, 2}, {face->id(), glyph, 80, 0}};
   std::array<Sprite, 3> sprites;
   cache->resolve(keys, sprites);
   workers.wait();

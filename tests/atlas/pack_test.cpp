@@ -22,7 +22,9 @@ std::vector<PackItem> random_items(unsigned seed, std::size_t count, int most) {
 
 /// Paints every item with its gap on a map of its page; each pixel may be taken once.
 void check_placement(const std::vector<PackItem>& items, const PackResult& result, int gap) {
-  std::vector<std::vector<bool>> pages(result.page_count, std::vector<bool>(static_cast<std::size_t>(result.page_width) * static_cast<std::size_t>(result.page_height)));
+  std::vector<std::vector<bool>> pages(result.page_count,
+                                       std::vector<bool>(static_cast<std::size_t>(result.page_width) *
+                                                         static_cast<std::size_t>(result.page_height)));
   for (const PackItem& item : items) {
     REQUIRE(item.page < result.page_count);
     REQUIRE(item.x >= gap);
@@ -32,7 +34,9 @@ void check_placement(const std::vector<PackItem>& items, const PackResult& resul
     bool free = true;
     for (int y = item.y - gap; y < item.y + item.height; ++y) {
       for (int x = item.x - gap; x < item.x + item.width; ++x) {
-        auto pixel = pages[item.page][static_cast<std::size_t>(y) * static_cast<std::size_t>(result.page_width) + static_cast<std::size_t>(x)];
+        auto pixel =
+            pages[item.page][static_cast<std::size_t>(y) * static_cast<std::size_t>(result.page_width) +
+                             static_cast<std::size_t>(x)];
         free = free && !pixel;
         pixel = true;
       }

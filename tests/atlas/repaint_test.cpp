@@ -4,10 +4,10 @@
 
 #include <catch2/catch.hpp>
 
-#include "grafema/unicode/character_sets.hpp"
-#include "grafema/atlas/glyph_source.hpp"
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/atlas/bake.hpp"
+#include "grafema/atlas/glyph_source.hpp"
+#include "grafema/unicode/character_sets.hpp"
 #include "support/support.hpp"
 
 using namespace grafema;
@@ -24,7 +24,8 @@ Atlas padded_atlas(PictureKind kind = PictureKind::coverage) {
 }
 
 const AtlasGlyph& glyph_for(const Atlas& atlas, char32_t c) {
-  return *std::find_if(atlas.glyphs.begin(), atlas.glyphs.end(), [c](const AtlasGlyph& g) { return !g.codepoints.empty() && g.codepoints[0] == c; });
+  return *std::find_if(atlas.glyphs.begin(), atlas.glyphs.end(),
+                       [c](const AtlasGlyph& g) { return !g.codepoints.empty() && g.codepoints[0] == c; });
 }
 
 Result<Repainted> repainted(const Atlas& atlas, Image page) {
@@ -43,7 +44,9 @@ TEST_CASE("an unchanged page gives the same pixels, no spill and an empty differ
   CHECK(made->atlas.pages[0].image.bytes() == atlas.pages[0].image.bytes());
   const Image& d = made->differences[0];
   for (int y = 0; y < d.height(); ++y) {
-    for (int x = 0; x < d.width(); ++x) REQUIRE((d.value(x, y, 0) == d.value(x, y, 1) && d.value(x, y, 1) == d.value(x, y, 2)));
+    for (int x = 0; x < d.width(); ++x) {
+      REQUIRE((d.value(x, y, 0) == d.value(x, y, 1) && d.value(x, y, 1) == d.value(x, y, 2)));
+    }
   }
 }
 
@@ -67,7 +70,9 @@ TEST_CASE("a page painted in color makes the atlas one of color", "[repaint]") {
   const Image& page = atlas.pages[0].image;
   Image painted = *Image::make(page.width(), page.height(), PixelFormat::rgba8);
   for (int y = 0; y < page.height(); ++y) {
-    for (int x = 0; x < page.width(); ++x) painted.row(y)[x * 4] = 255, painted.row(y)[x * 4 + 3] = page.row(y)[x];
+    for (int x = 0; x < page.width(); ++x) {
+      painted.row(y)[x * 4] = 255, painted.row(y)[x * 4 + 3] = page.row(y)[x];
+    }
   }
   const auto made = repainted(atlas, std::move(painted));
   REQUIRE(made.has_value());
@@ -87,7 +92,8 @@ TEST_CASE("an enlarged atlas lays text out as the original does at its size", "[
   const AtlasGlyph &a = glyph_for(atlas, U'C'), &b = glyph_for(*large, U'C');
   CHECK(b.advance == a.advance * static_cast<float>(times));
   CHECK(b.cell.x == a.cell.x * times);
-  CHECK(large->pages[0].image.value(b.cell.x + times * 8, b.cell.y + times * 8) == atlas.pages[0].image.value(a.cell.x + 8, a.cell.y + 8));
+  CHECK(large->pages[0].image.value(b.cell.x + times * 8, b.cell.y + times * 8) ==
+        atlas.pages[0].image.value(a.cell.x + 8, a.cell.y + 8));
   CHECK_FALSE(enlarged(atlas, 3).has_value());
 }
 
@@ -108,8 +114,9 @@ TEST_CASE("a guide shows cells, padding and letters", "[repaint]") {
   const AtlasGlyph& a = glyph_for(atlas, U'A');
   CHECK(guide->width() == atlas.pages[0].image.width() * 4);
   const auto red = [&](int x, int y) { return guide->value(x, y, 0); };
-  CHECK(red(a.cell.x * 4, a.cell.y * 4 + 5) == 255);                  // the frame
-  CHECK(red(a.cell.x * 4 + 5, a.cell.y * 4 + 5) < red(a.cell.x * 4 + 13, a.cell.y * 4 + 13));  // padding is darker than the letter's own room
+  CHECK(red(a.cell.x * 4, a.cell.y * 4 + 5) == 255);  // the frame
+  CHECK(red(a.cell.x * 4 + 5, a.cell.y * 4 + 5) <
+        red(a.cell.x * 4 + 13, a.cell.y * 4 + 13));  // padding is darker than the letter's own room
   CHECK_FALSE(draw_page_guide(atlas, 1, 4).has_value());
 }
 

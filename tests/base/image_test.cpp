@@ -7,12 +7,15 @@
 using namespace grafema;
 
 TEST_CASE("a picture has the size asked for and absurd sizes are refused", "[image]") {
-  const auto format = GENERATE(PixelFormat::r8, PixelFormat::rgb8, PixelFormat::rgba8, PixelFormat::r16, PixelFormat::rgb16, PixelFormat::rgba16);
+  const auto format = GENERATE(PixelFormat::r8, PixelFormat::rgb8, PixelFormat::rgba8, PixelFormat::r16,
+                               PixelFormat::rgb16, PixelFormat::rgba16);
   const Result<Image> image = Image::make(7, 3, format);
   REQUIRE(image.has_value());
   CHECK(image->bytes().size() == 21 * bytes_per_pixel(format));
   CHECK(image->value(6, 2, channel_count(format) - 1) == 0);
-  for (const auto& [w, h] : {std::pair{0, 1}, {1, 0}, {-4, 4}, {40000, 1}, {32768, 32768}}) CHECK_FALSE(Image::make(w, h, format).has_value());
+  for (const auto& [w, h] : {std::pair{0, 1}, {1, 0}, {-4, 4}, {40000, 1}, {32768, 32768}}) {
+    CHECK_FALSE(Image::make(w, h, format).has_value());
+  }
 }
 
 TEST_CASE("a clone is equal and separate", "[image]") {

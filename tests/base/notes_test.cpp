@@ -29,8 +29,9 @@ TEST_CASE("a full list counts what it drops and takes no more memory", "[notes]"
 }
 
 TEST_CASE("every kind of note has a sentence", "[notes]") {
-  for (const NoteKind kind : {NoteKind::missing_character, NoteKind::replaced_byte, NoteKind::damaged_glyph, NoteKind::damaged_table,
-                              NoteKind::built_in_face, NoteKind::built_in_atlas, NoteKind::missing_picture, NoteKind::clamped_reach}) {
+  for (const NoteKind kind : {NoteKind::missing_character, NoteKind::replaced_byte, NoteKind::damaged_glyph,
+                              NoteKind::damaged_table, NoteKind::built_in_face, NoteKind::built_in_atlas,
+                              NoteKind::missing_picture, NoteKind::clamped_reach}) {
     CHECK(describe(Note{.kind = kind}).size() > 20);
   }
 }

@@ -30,10 +30,14 @@ TEST_CASE("roots agree with libm", "[numbers]") {
 TEST_CASE("a number is all of its text, finite and decimal", "[numbers]") {
   CHECK(find_number("-2.5e1") == -25);
   CHECK(find_number("7") == 7);
-  for (const char* text : {"", " 1", "1 ", "nan", "inf", "0x10", "1e999", "1,5", "--1", "1.2.3"}) CHECK_FALSE(find_number(text).has_value());
+  for (const char* text : {"", " 1", "1 ", "nan", "inf", "0x10", "1e999", "1,5", "--1", "1.2.3"}) {
+    CHECK_FALSE(find_number(text).has_value());
+  }
 }
 
 TEST_CASE("the shortest text of a float reads back to it", "[numbers][property]") {
-  for (const float v : {0.1F, 1.0F / 3, 16777216.0F, 1e-20F, -12.5F, 29.703125F}) CHECK(static_cast<float>(*find_number(shortest(v))) == v);
+  for (const float v : {0.1F, 1.0F / 3, 16777216.0F, 1e-20F, -12.5F, 29.703125F}) {
+    CHECK(static_cast<float>(*find_number(shortest(v))) == v);
+  }
   CHECK(shortest(0.1F) == "0.1");
 }

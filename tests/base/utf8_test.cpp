@@ -19,9 +19,17 @@ TEST_CASE("every code point is written and read back", "[utf8][property]") {
 }
 
 TEST_CASE("broken sequences take their maximal part and name their first byte", "[utf8]") {
-  const auto [bytes, lengths] = GENERATE(table<std::string, std::vector<int>>({
-      {"\x80", {1}}, {"\xC0\xAF", {1, 1}}, {"\xE0\x80\x80", {1, 1, 1}}, {"\xED\xA0\x80", {1, 1, 1}}, {"\xF4\x90\x80\x80", {1, 1, 1, 1}},
-      {"\xE2\x98", {2}}, {"\xF0\x9F\x98", {3}}, {"\xF0\x80", {1, 1}}, {"\xFF", {1}}, {"\xC3", {1}}}));
+  const auto [bytes, lengths] =
+      GENERATE(table<std::string, std::vector<int>>({{"\x80", {1}},
+                                                     {"\xC0\xAF", {1, 1}},
+                                                     {"\xE0\x80\x80", {1, 1, 1}},
+                                                     {"\xED\xA0\x80", {1, 1, 1}},
+                                                     {"\xF4\x90\x80\x80", {1, 1, 1, 1}},
+                                                     {"\xE2\x98", {2}},
+                                                     {"\xF0\x9F\x98", {3}},
+                                                     {"\xF0\x80", {1, 1}},
+                                                     {"\xFF", {1}},
+                                                     {"\xC3", {1}}}));
   std::size_t at = 0;
   for (const int length : lengths) {
     const DecodedCharacter read = decode_utf8(bytes, at);
@@ -34,7 +42,9 @@ TEST_CASE("broken sequences take their maximal part and name their first byte", 
   CHECK(find_invalid_utf8("ab" + bytes) == 2U);
 }
 
-TEST_CASE("text without faults has none", "[utf8]") { CHECK_FALSE(find_invalid_utf8("Caf\xC3\xA9 \xF0\x9F\x9A\x8B").has_value()); }
+TEST_CASE("text without faults has none", "[utf8]") {
+  CHECK_FALSE(find_invalid_utf8("Caf\xC3\xA9 \xF0\x9F\x9A\x8B").has_value());
+}
 
 TEST_CASE("what is no character is written as U+FFFD", "[utf8]") {
   for (const char32_t c : {char32_t{0xD800}, char32_t{0x110000}}) {

@@ -27,8 +27,8 @@ int posix_memalign(void** out, size_t to, size_t size) noexcept {
 }
 }
 
-#include "support/scene.hpp"
 #include "grafema/draw/emit.hpp"
+#include "support/scene.hpp"
 
 using namespace grafema;
 
@@ -58,7 +58,8 @@ TEST_CASE("a thousand frames of moving labels and changing numbers allocate noth
   test::Quads quads;
   const auto frame = [&](int number) {
     for (std::size_t i = 0; i < labels.size(); ++i) {
-      Placement placement{.at = {static_cast<float>(number % 500), static_cast<float>(i) * 12}, .rotate = static_cast<float>(number)};
+      Placement placement{.at = {static_cast<float>(number % 500), static_cast<float>(i) * 12},
+                          .rotate = static_cast<float>(number)};
       if (i % 5 == 1) placement.kind = PlaceKind::world, placement.world = test::moved(0, 0, -5);
       (void)labels[i]->set_placement(placement);
       labels[i]->set_time(number / 60.0);

@@ -3,8 +3,8 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
-#include "support/scene.hpp"
 #include "grafema/draw/emit.hpp"
+#include "support/scene.hpp"
 
 using namespace grafema;
 
@@ -153,7 +153,9 @@ TEST_CASE("hundreds of sizes at once each have their own records", "[emit]") {
   test::Quads quads;
   for (int frame = 0; frame < 3; ++frame) {
     const QuadList& list = quads.emit(scene.context, labels, kView);
-    for (std::size_t i = 0; i < 700; ++i) REQUIRE(list.layers[list.quads[i].layer].grow == Approx(24 / (10.0 + static_cast<double>(i))));
+    for (std::size_t i = 0; i < 700; ++i) {
+      REQUIRE(list.layers[list.quads[i].layer].grow == Approx(24 / (10.0 + static_cast<double>(i))));
+    }
   }
 }
 

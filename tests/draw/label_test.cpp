@@ -3,9 +3,9 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
-#include "support/scene.hpp"
-#include "grafema/atlas/bake.hpp"
 #include "grafema/atlas/atlas.hpp"
+#include "grafema/atlas/bake.hpp"
+#include "support/scene.hpp"
 
 using namespace grafema;
 
@@ -51,10 +51,24 @@ TEST_CASE("changing one thing redoes only what depends on it", "[label]") {
 TEST_CASE("numbers are written in their format", "[label]") {
   test::Scene scene(dot_atlas());
   Label label(scene.context);
-  const auto [value, format, expected] = GENERATE(table<double, NumberFormat, std::string>({
-      {0, {}, "0"}, {7, {.digits = 3}, "007"}, {-3, {}, "-3"}, {2.5, {}, "3"}, {-2.5, {}, "-3"}, {1234567, {.group = ','}, "1,234,567"}, {123, {.group = ' '}, "123"},
-      {3.14159, {.decimals = 2}, "3.14"}, {0.999, {.decimals = 2, .point = ','}, "1,00"}, {5, {.plus = true}, "+5"}, {0, {.plus = true}, "0"}, {-0.2, {}, "0"},
-      {-1234.5, {.decimals = 1, .group = '.'}, "-1.234.5"}, {NAN, {}, "-"}, {INFINITY, {}, "-"}, {1e30, {}, "1000000000000000000"}, {12, {.digits = 4, .decimals = 3}, "0012.000"}}));
+  const auto [value, format, expected] =
+      GENERATE(table<double, NumberFormat, std::string>({{0, {}, "0"},
+                                                         {7, {.digits = 3}, "007"},
+                                                         {-3, {}, "-3"},
+                                                         {2.5, {}, "3"},
+                                                         {-2.5, {}, "-3"},
+                                                         {1234567, {.group = ','}, "1,234,567"},
+                                                         {123, {.group = ' '}, "123"},
+                                                         {3.14159, {.decimals = 2}, "3.14"},
+                                                         {0.999, {.decimals = 2, .point = ','}, "1,00"},
+                                                         {5, {.plus = true}, "+5"},
+                                                         {0, {.plus = true}, "0"},
+                                                         {-0.2, {}, "0"},
+                                                         {-1234.5, {.decimals = 1, .group = '.'}, "-1.234.5"},
+                                                         {NAN, {}, "-"},
+                                                         {INFINITY, {}, "-"},
+                                                         {1e30, {}, "1000000000000000000"},
+                                                         {12, {.digits = 4, .decimals = 3}, "0012.000"}}));
   label.set_number(value, format);
   CHECK(label.text() == expected);
 }
@@ -87,16 +101,18 @@ TEST_CASE("a label pinned right keeps its right edge as it grows", "[label][plac
   }
 }
 
-TEST_CASE("labels are scaled, sheared, rotated and moved about their anchor", "[label][placement][property]") {
+TEST_CASE("labels are scaled, sheared, rotated and moved about their anchor",
+          "[label][placement][property]") {
   const Rect box{0, 0, 100, 20};
-  const Placement placement{.at = {200, 150}, .anchor = {0.5F, 0.5F}, .rotate = 90, .scale_x = 2, .scale_y = 3, .shear = 45};
+  const Placement placement{
+      .at = {200, 150}, .anchor = {0.5F, 0.5F}, .rotate = 90, .scale_x = 2, .scale_y = 3, .shear = 45};
   const LabelMap map = *map_label(box, placement, kView);
   const auto at = [&](float x, float y) { return *to_device(map, {x, y}, kView); };
   CHECK(at(50, 10).x == Approx(200));
   CHECK(at(50, 10).y == Approx(150));
   CHECK(at(60, 10).x == Approx(200).margin(1e-3));  // 10 right, scaled to 20, turned to point down
   CHECK(at(60, 10).y == Approx(170));
-  CHECK(at(50, 0).x == Approx(230));                // 10 up, scaled to 30, leaning 30 to the right, turned
+  CHECK(at(50, 0).x == Approx(230));  // 10 up, scaled to 30, leaning 30 to the right, turned
   CHECK(at(50, 0).y == Approx(180));
   for (const PixelPoint p : {PixelPoint{0, 0}, {100, 20}, {33, 7}}) {
     const auto back = from_device(map, at(p.x, p.y), kView);
@@ -132,9 +148,13 @@ TEST_CASE("hits follow rotation and perspective, and miss what is behind the cam
   label.set_visible(true);
   View view = kView;
   view.projection = test::perspective(60, 4.0F / 3, 0.1F, 100);
-  REQUIRE(label.set_placement({.anchor = {0.5F, 0.5F}, .kind = PlaceKind::world, .world = test::moved(0, 0, -4)}).has_value());
+  REQUIRE(
+      label.set_placement({.anchor = {0.5F, 0.5F}, .kind = PlaceKind::world, .world = test::moved(0, 0, -4)})
+          .has_value());
   CHECK(label.hit({200, 150}, view));
-  REQUIRE(label.set_placement({.anchor = {0.5F, 0.5F}, .kind = PlaceKind::world, .world = test::moved(0, 0, 4)}).has_value());
+  REQUIRE(
+      label.set_placement({.anchor = {0.5F, 0.5F}, .kind = PlaceKind::world, .world = test::moved(0, 0, 4)})
+          .has_value());
   CHECK_FALSE(label.hit({200, 150}, view));
   CHECK(label.device_box(view).empty());
 }
@@ -160,7 +180,8 @@ TEST_CASE("what is not finite or out of range is refused and changes nothing", "
   Label label(scene.context, "x");
   const Placement before = label.placement();
   Placement bad;
-  for (float* number : {&bad.at.x, &bad.anchor.y, &bad.rotate, &bad.scale_x, &bad.shear, &bad.world.m[5], &bad.world_per_pixel}) {
+  for (float* number : {&bad.at.x, &bad.anchor.y, &bad.rotate, &bad.scale_x, &bad.shear, &bad.world.m[5],
+                        &bad.world_per_pixel}) {
     const float kept = *number;
     for (const float v : {NAN, INFINITY}) {
       *number = v;

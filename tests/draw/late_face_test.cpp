@@ -53,11 +53,25 @@ TEST_CASE("a variation selector chooses the glyph before it and takes no room", 
   const test::Bytes own = test::Bytes().u32(1).u24('A').u16(60);
   const test::Bytes variants = test::Bytes().u16(14).u32(0).u32(1).u24(0xFE00).u32(0).u32(21).add(own);
   const test::Bytes groups = test::Bytes().u16(12).u16(0).u32(28).u32(0).u32(1).u32(0x41).u32(0x5A).u32(34);
-  builder.table("cmap") = test::Bytes().u16(0).u16(2).u16(0).u16(5).u32(20).u16(3).u16(10).u32(static_cast<long>(20 + variants.size())).add(variants).add(groups);
+  builder.table("cmap") = test::Bytes()
+                              .u16(0)
+                              .u16(2)
+                              .u16(0)
+                              .u16(5)
+                              .u32(20)
+                              .u16(3)
+                              .u16(10)
+                              .u32(static_cast<long>(20 + variants.size()))
+                              .add(variants)
+                              .add(groups);
   const FontStack stack{builder.face()};
   Paragraph p;
   ShapeCache cache;
-  REQUIRE(lay_out(stack, "A\xEF\xB8\x80" "B", {}, cache, p).has_value());
+  REQUIRE(lay_out(stack,
+                  "A\xEF\xB8\x80"
+                  "B",
+                  {}, cache, p)
+              .has_value());
   REQUIRE(p.glyphs.size() == 2);
   CHECK(p.glyphs[0].glyph == GlyphId{60});
   CHECK(p.glyphs[1].glyph == GlyphId{35});

@@ -32,8 +32,10 @@ TEST_CASE("the pixel face at its crisp size paints whole pixels", "[paint][golde
   const FontStack stack{built_in_face()};
   Image image = canvas(24, 12);
   REQUIRE(paint(image, stack, lay(stack, "4 Ca", 12), plain_look({0, 0, 0, 1}), {0, 0}).has_value());
-  const char* expected[] = {"...#.......###..........", "..##......#...#.........", ".#.#......#......###....", "#..#......#.........#...",
-                            "#####.....#......####...", "...#......#...#.#...#...", "...#.......###...####..."};
+  const char* expected[] = {"...#.......###..........", "..##......#...#.........",
+                            ".#.#......#......###....", "#..#......#.........#...",
+                            "#####.....#......####...", "...#......#...#.#...#...",
+                            "...#.......###...####..."};
   for (int y = 0; y < 7; ++y) {
     for (int x = 0; x < 24; ++x) {
       INFO(x << ", " << y);
@@ -54,8 +56,11 @@ TEST_CASE("a plain fill is exact coverage in linear light", "[paint][property]")
   std::vector<float> area(48 * 60);
   REQUIRE(face->read_outline(p.glyphs[0].glyph, c).has_value());
   const PixelPoint pen{origin.x, origin.y + p.lines[0].baseline};
-  REQUIRE(rasterize_coverage(c, glyph_transform(40.0F / 2048, pen), {0, 0, 48, 60}, area, scratch).has_value());
-  for (int i = 0; i < 48 * 60; ++i) CHECK(std::abs(image.value(i % 48, i / 48) - to_srgb(area[static_cast<std::size_t>(i)]) * 255) <= 1);
+  REQUIRE(
+      rasterize_coverage(c, glyph_transform(40.0F / 2048, pen), {0, 0, 48, 60}, area, scratch).has_value());
+  for (int i = 0; i < 48 * 60; ++i) {
+    CHECK(std::abs(image.value(i % 48, i / 48) - to_srgb(area[static_cast<std::size_t>(i)]) * 255) <= 1);
+  }
 }
 
 TEST_CASE("an outline surrounds the fill by its width", "[paint]") {
@@ -102,7 +107,9 @@ TEST_CASE("the fill's corners are those of the label's box", "[paint]") {
   REQUIRE(paint(image, stack, p, look, {0, 0}).has_value());
   for (const int x : {2, 20, 34, 50}) {
     for (const int y : {20, 50, 80}) {
-      const Color expected = color_at(look.layers[0].fill, (static_cast<float>(x) + 0.5F) / static_cast<float>(image.width()), (static_cast<float>(y) + 0.5F) / 96);
+      const Color expected =
+          color_at(look.layers[0].fill, (static_cast<float>(x) + 0.5F) / static_cast<float>(image.width()),
+                   (static_cast<float>(y) + 0.5F) / 96);
       CHECK(std::abs(image.value(x, y, 0) - expected.red * 255) <= 1);
       CHECK(std::abs(image.value(x, y, 2) - expected.blue * 255) <= 1);
     }
@@ -115,7 +122,9 @@ TEST_CASE("text far outside, or cut by the edge, is safe", "[paint]") {
   Image image = canvas(20, 20);
   Look look;
   look.add({.shift = {3, 3}, .grow = 9, .blur = 20});
-  for (const PixelPoint origin : {PixelPoint{-5000, 0}, {1e6F, 1e6F}, {-300, -100}, {15, 15}}) REQUIRE(paint(image, stack, p, look, origin).has_value());
+  for (const PixelPoint origin : {PixelPoint{-5000, 0}, {1e6F, 1e6F}, {-300, -100}, {15, 15}}) {
+    REQUIRE(paint(image, stack, p, look, origin).has_value());
+  }
 }
 
 TEST_CASE("numbers that are not finite and pictures of other kinds are refused", "[paint]") {

@@ -33,7 +33,8 @@ TEST_CASE("a fitted canvas has half the size around the box, more where paint ne
 TEST_CASE("a size asked for by a height gives that height", "[placement][property]") {
   const auto face = test::dejavu();
   for (const float wanted : {9.0F, 24.0F, 77.5F}) {
-    const float cap = *find_size(*face, SizeBy::cap_height, wanted), small = *find_size(*face, SizeBy::x_height, wanted);
+    const float cap = *find_size(*face, SizeBy::cap_height, wanted),
+                small = *find_size(*face, SizeBy::x_height, wanted);
     CHECK(face->glyph_box(face->find_glyph(U'H')).y_max * cap / 2048 == Approx(wanted));
     CHECK(face->glyph_box(face->find_glyph(U'x')).y_max * small / 2048 == Approx(wanted));
     CHECK((1901 + 483) * *find_size(*face, SizeBy::line_height, wanted) / 2048 == Approx(wanted));

@@ -5,10 +5,10 @@
 #include <catch2/catch.hpp>
 #include <nlohmann/json.hpp>
 
-#include "grafema/unicode/character_sets.hpp"
-#include "grafema/files/files.hpp"
-#include "grafema/base/workers.hpp"
 #include "grafema/atlas/bake.hpp"
+#include "grafema/base/workers.hpp"
+#include "grafema/files/files.hpp"
+#include "grafema/unicode/character_sets.hpp"
 #include "support/support.hpp"
 
 using namespace grafema;
@@ -66,7 +66,8 @@ TEST_CASE("an output folder that is not there leaves nothing", "[atlas_file]") {
   recipe.faces = {built_in_face()};
   recipe.characters = {U'a'};
   const test::Folder folder;
-  CHECK(save_atlas(folder.path("none/board"), *bake(recipe)).error().error.kind == ErrorKind::file_unwritable);
+  CHECK(save_atlas(folder.path("none/board"), *bake(recipe)).error().error.kind ==
+        ErrorKind::file_unwritable);
   CHECK(folder.file_count() == 0);
 }
 
@@ -77,18 +78,23 @@ TEST_CASE("pages are packed on workers, the same bytes; who ends it finds nothin
   REQUIRE(save_atlas(folder.path("alone"), atlas).has_value());
   ThreadWorkers workers(2);
   std::size_t calls = 0, last = 0;
-  REQUIRE(save_atlas(folder.path("board"), atlas, {&workers, [&](std::size_t done, std::size_t total) {
-                       ++calls, last = done;
-                       return total == atlas.pages.size() && done <= total;
-                     }}).has_value());
+  REQUIRE(save_atlas(folder.path("board"), atlas,
+                     {&workers,
+                      [&](std::size_t done, std::size_t total) {
+                        ++calls, last = done;
+                        return total == atlas.pages.size() && done <= total;
+                      }})
+              .has_value());
   CHECK(calls == atlas.pages.size() + 1);
   CHECK(last == atlas.pages.size());
   for (std::size_t i = 0; i < atlas.pages.size(); ++i) {
-    CHECK(*load_text(folder.path(fmt::format("alone-{}.png", i))) == *load_text(folder.path(fmt::format("board-{}.png", i))));
+    CHECK(*load_text(folder.path(fmt::format("alone-{}.png", i))) ==
+          *load_text(folder.path(fmt::format("board-{}.png", i))));
   }
   const std::size_t before = folder.file_count();
   for (const std::size_t after : {0U, 2U}) {
-    const auto ended = save_atlas(folder.path("ended"), atlas, {&workers, [&](std::size_t done, std::size_t) { return done < after; }});
+    const auto ended = save_atlas(folder.path("ended"), atlas,
+                                  {&workers, [&](std::size_t done, std::size_t) { return done < after; }});
     REQUIRE_FALSE(ended.has_value());
     CHECK(ended.error().error.kind == ErrorKind::interrupted);
     CHECK(folder.file_count() == before);

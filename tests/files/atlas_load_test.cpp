@@ -56,13 +56,30 @@ TEST_CASE("fields that are not known are passed over", "[atlas_load]") {
 
 TEST_CASE("descriptors that are wrong are refused and name where", "[atlas_load]") {
   Saved saved(test::atlas_of(built_in_face(), PictureKind::coverage, 12));
-  const auto [pointer, value, named] = GENERATE(table<std::string, json, std::string>({
-      {"/format", "other", "format"}, {"/version", 2, "version"}, {"/version", "1", "version"}, {"/pages/0/kind", "pretty", "pages"},
-      {"/pages/0/hash", "0000000000000000", "hash"}, {"/pages/0/width", 7, "size"}, {"/pages/0/image", "../x.png", "pages"}, {"/pages/0/kind", "color", "channels"},
-      {"/faces/0/id", "xyz", "faces"}, {"/strikes/0/face", 9, "strikes"}, {"/strikes/0/size", 0, "strikes"}, {"/strikes/0/ascent", "a", "strikes"},
-      {"/glyphs/5/cell/0", 99999, "cell"}, {"/glyphs/5/cell/2", 0, "cell"}, {"/glyphs/5/page", 3, "page"}, {"/glyphs/5/advance", nullptr, "advance"},
-      {"/glyphs/5/strike", 0.5, "strike"}, {"/glyphs/5/codepoints", "A", "codepoints"}, {"/glyphs/5/offset", json::array({1}), "offset"},
-      {"/kerning/0/values", json::array({1, 2}), "values"}, {"/kerning/0/first", 4, "first"}, {"/kerning/0/pairs", json::array({{1, 2}}), "pairs"}, {"/glyphs", 1, "glyphs"}}));
+  const auto [pointer, value, named] =
+      GENERATE(table<std::string, json, std::string>({{"/format", "other", "format"},
+                                                      {"/version", 2, "version"},
+                                                      {"/version", "1", "version"},
+                                                      {"/pages/0/kind", "pretty", "pages"},
+                                                      {"/pages/0/hash", "0000000000000000", "hash"},
+                                                      {"/pages/0/width", 7, "size"},
+                                                      {"/pages/0/image", "../x.png", "pages"},
+                                                      {"/pages/0/kind", "color", "channels"},
+                                                      {"/faces/0/id", "xyz", "faces"},
+                                                      {"/strikes/0/face", 9, "strikes"},
+                                                      {"/strikes/0/size", 0, "strikes"},
+                                                      {"/strikes/0/ascent", "a", "strikes"},
+                                                      {"/glyphs/5/cell/0", 99999, "cell"},
+                                                      {"/glyphs/5/cell/2", 0, "cell"},
+                                                      {"/glyphs/5/page", 3, "page"},
+                                                      {"/glyphs/5/advance", nullptr, "advance"},
+                                                      {"/glyphs/5/strike", 0.5, "strike"},
+                                                      {"/glyphs/5/codepoints", "A", "codepoints"},
+                                                      {"/glyphs/5/offset", json::array({1}), "offset"},
+                                                      {"/kerning/0/values", json::array({1, 2}), "values"},
+                                                      {"/kerning/0/first", 4, "first"},
+                                                      {"/kerning/0/pairs", json::array({{1, 2}}), "pairs"},
+                                                      {"/glyphs", 1, "glyphs"}}));
   saved.document[json::json_pointer(pointer)] = value;
   const auto loaded = saved.load();
   INFO(pointer);

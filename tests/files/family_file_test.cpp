@@ -2,8 +2,8 @@
 // Family files: styles, fallback, what is wrong named, credits.
 #include "grafema/files/family_file.hpp"
 
-#include <catch2/catch.hpp>
 #include <fmt/format.h>
+#include <catch2/catch.hpp>
 
 #include <filesystem>
 #include <fstream>
@@ -17,10 +17,12 @@ namespace {
 Result<FontData> open(const std::string& file) { return FontData::read(test::dejavu_path(file)); }
 
 FileResult<FamilySet> read(const std::string& families, const std::string& rest = "") {
-  return read_families(R"({"format": "grafema-family", "version": 1, "families": )" + families + rest + "}", open);
+  return read_families(R"({"format": "grafema-family", "version": 1, "families": )" + families + rest + "}",
+                       open);
 }
 
-const std::string kTwo = R"({"Night Signs": {"styles": {"Regular": {"file": "DejaVuSans.ttf"}, "Bold": {"file": "DejaVuSans-Bold.ttf"}}},
+const std::string kTwo =
+    R"({"Night Signs": {"styles": {"Regular": {"file": "DejaVuSans.ttf"}, "Bold": {"file": "DejaVuSans-Bold.ttf"}}},
                              "Ticket": {"styles": {"Regular": {"built_in": true}}}})";
 
 }  // namespace
@@ -54,29 +56,39 @@ TEST_CASE("what is wrong in a family file is named", "[family_file]") {
     REQUIRE_FALSE(set.has_value());
     return describe(set.error());
   };
-  const auto contains = [](const std::string& text, const std::string& part) { return text.find(part) != std::string::npos; };
+  const auto contains = [](const std::string& text, const std::string& part) {
+    return text.find(part) != std::string::npos;
+  };
   CHECK(contains(complaint(read_families("{}", open)), "grafema-family"));
   CHECK(contains(complaint(read_families("[", open)), "JSON"));
   CHECK(contains(complaint(read("{}")), "families"));
   CHECK(contains(complaint(read(R"({"A": {"styles": {}}})")), "'A'"));
   CHECK(contains(complaint(read(R"({"A": {"styles": {"Bold": {}}}})")), "'Bold' of 'A'"));
-  CHECK(contains(complaint(read(R"({"A": {"styles": {"Bold": {"built_in": true, "weight": 2000}}}})")), "weight"));
-  CHECK(contains(complaint(read(R"({"A": {"styles": {"Bold": {"built_in": true, "slant": "left"}}}})")), "slant"));
-  CHECK(contains(complaint(read(R"({"A": {"styles": {"Bold": {"built_in": true, "axes": {"wghts": 1}}}}})")), "axis tag"));
+  CHECK(contains(complaint(read(R"({"A": {"styles": {"Bold": {"built_in": true, "weight": 2000}}}})")),
+                 "weight"));
+  CHECK(contains(complaint(read(R"({"A": {"styles": {"Bold": {"built_in": true, "slant": "left"}}}})")),
+                 "slant"));
+  CHECK(contains(complaint(read(R"({"A": {"styles": {"Bold": {"built_in": true, "axes": {"wghts": 1}}}}})")),
+                 "axis tag"));
   CHECK(contains(complaint(read(kTwo, R"(, "fallback": ["Tickets"])")), "did you mean 'Ticket'"));
   CHECK(contains(complaint(read(kTwo, R"(, "fallback": ["Ticket", "Ticket"])")), "once"));
   CHECK(contains(complaint(read(R"({"A": {"styles": {"Bold": {"file": "none.ttf"}}}})")), "none.ttf"));
   for (const char* index : {"\"a.ttf\"", "-1", "1e9", "null"}) {  // no number of a face
-    CHECK(contains(complaint(read(fmt::format(R"({{"A": {{"styles": {{"Bold": {{"file": "DejaVuSans.ttf", "face": {}}}}}}}}})", index))), "'face'"));
+    CHECK(contains(
+        complaint(read(fmt::format(
+            R"({{"A": {{"styles": {{"Bold": {{"file": "DejaVuSans.ttf", "face": {}}}}}}}}})", index))),
+        "'face'"));
   }
-  CHECK(contains(complaint(read(R"({"A": {"styles": {"Bold": {"file": "DejaVuSans.ttf", "face": 3}}}})")), "DejaVuSans.ttf"));
+  CHECK(contains(complaint(read(R"({"A": {"styles": {"Bold": {"file": "DejaVuSans.ttf", "face": 3}}}})")),
+                 "DejaVuSans.ttf"));
 }
 
 TEST_CASE("fonts are found beside the family file", "[family_file]") {
   const test::Folder folder;
   std::filesystem::create_directory(folder.path("night"));
   std::filesystem::copy(test::dejavu_path(), folder.path("night/signs.ttf"));
-  std::ofstream(folder.path("fonts.json")) << R"({"format": "grafema-family", "version": 1, "families": {"Night": {"styles": {"Regular": {"file": "night/signs.ttf"}}}}})";
+  std::ofstream(folder.path("fonts.json"))
+      << R"({"format": "grafema-family", "version": 1, "families": {"Night": {"styles": {"Regular": {"file": "night/signs.ttf"}}}}})";
   const auto set = load_families(folder.path("fonts.json"));
   REQUIRE(set.has_value());
   CHECK(make_stack(*set)[0]->find_glyph(U'A') != kMissingGlyph);
@@ -84,8 +96,11 @@ TEST_CASE("fonts are found beside the family file", "[family_file]") {
   CHECK(load_families(folder.path("fonts.json")).error().path == folder.path("night/signs.ttf"));
 }
 
-TEST_CASE("a credits page names each family once, with its license and the texts beside it", "[family_file]") {
-  const CreditedFace faces[] = {{test::dejavu("DejaVuSans.ttf"), "a.ttf", {"The whole license."}}, {test::dejavu("DejaVuSans-Bold.ttf"), "b.ttf", {"The whole license."}}, {built_in_face(), "", {}}};
+TEST_CASE("a credits page names each family once, with its license and the texts beside it",
+          "[family_file]") {
+  const CreditedFace faces[] = {{test::dejavu("DejaVuSans.ttf"), "a.ttf", {"The whole license."}},
+                                {test::dejavu("DejaVuSans-Bold.ttf"), "b.ttf", {"The whole license."}},
+                                {built_in_face(), "", {}}};
   const std::string page = make_credits(faces);
   const auto count = [&](const std::string& part) {
     std::size_t n = 0;
@@ -99,9 +114,11 @@ TEST_CASE("a credits page names each family once, with its license and the texts
 }
 
 TEST_CASE("a family file that once broke the reader is refused", "[family_file]") {
-  const FileResult<std::string> text = load_text(GRAFEMA_SOURCE_DIR "/tests/damaged/family_face_not_a_number.json");
+  const FileResult<std::string> text =
+      load_text(GRAFEMA_SOURCE_DIR "/tests/damaged/family_face_not_a_number.json");
   REQUIRE(text.has_value());
-  const auto set = read_families(*text, [](const std::string&) -> Result<FontData> { return built_in_font(); });
+  const auto set =
+      read_families(*text, [](const std::string&) -> Result<FontData> { return built_in_font(); });
   REQUIRE_FALSE(set.has_value());
   CHECK(describe(set.error()).find("'face'") != std::string::npos);
 }

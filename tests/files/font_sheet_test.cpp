@@ -9,7 +9,8 @@ using namespace grafema;
 
 namespace {
 
-const std::string kGood = R"({"format": "grafema-font-sheet", "version": 1, "cell": [4, 4], "rows": ["ab"], "baseline": 3,
+const std::string kGood =
+    R"({"format": "grafema-font-sheet", "version": 1, "cell": [4, 4], "rows": ["ab"], "baseline": 3,
   "side_bearing": [1, 2], "space": 3, "names": {"family": "F"}, "kerning": {"ab": -3}})";
 
 /// Writes a sheet of two cells and this description, and loads it.
@@ -44,10 +45,16 @@ TEST_CASE("a description is read whole", "[font_sheet]") {
 }
 
 TEST_CASE("a wrong description names the file and the field", "[font_sheet]") {
-  const auto [from, to, named] = GENERATE(table<std::string, std::string, std::string>({
-      {"grafema-font-sheet", "other", "format"}, {"\"version\": 1", "\"version\": 2", "version"}, {"[4, 4]", "\"4x4\"", "cell"},
-      {"[\"ab\"]", "[1]", "rows"}, {"\"baseline\": 3", "\"base\": 3", "baseline"}, {"\"F\"", "7", "names"},
-      {"{\"ab\": -3}", "{\"abc\": -3}", "kerning"}, {"{\"ab\": -3}", "{\"ab\": \"-3\"}", "kerning"}, {"\"space\": 3", "\"space\": 3.5", "space"}}));
+  const auto [from, to, named] =
+      GENERATE(table<std::string, std::string, std::string>({{"grafema-font-sheet", "other", "format"},
+                                                             {"\"version\": 1", "\"version\": 2", "version"},
+                                                             {"[4, 4]", "\"4x4\"", "cell"},
+                                                             {"[\"ab\"]", "[1]", "rows"},
+                                                             {"\"baseline\": 3", "\"base\": 3", "baseline"},
+                                                             {"\"F\"", "7", "names"},
+                                                             {"{\"ab\": -3}", "{\"abc\": -3}", "kerning"},
+                                                             {"{\"ab\": -3}", "{\"ab\": \"-3\"}", "kerning"},
+                                                             {"\"space\": 3", "\"space\": 3.5", "space"}}));
   const test::Folder folder;
   const auto sheet = loaded(folder, replaced(from, to));
   REQUIRE_FALSE(sheet.has_value());
@@ -59,5 +66,6 @@ TEST_CASE("a sheet without a description, or that is no PNG, is named", "[font_s
   REQUIRE(save_text(folder.path("a.png"), "no picture").has_value());
   CHECK(load_font_sheet(folder.path("a.png")).error().error.kind == ErrorKind::not_an_image);
   REQUIRE(save_png(folder.path("b.png"), *Image::make(4, 4, PixelFormat::r8)).has_value());
-  CHECK_THAT(describe(load_font_sheet(folder.path("b.png")).error()), Catch::Contains("b.json can't be read"));
+  CHECK_THAT(describe(load_font_sheet(folder.path("b.png")).error()),
+             Catch::Contains("b.json can't be read"));
 }

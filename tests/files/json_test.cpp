@@ -29,8 +29,12 @@ TEST_CASE("floats are written as the shortest number that reads back", "[json][p
 
 TEST_CASE("wrong fields keep the first failure", "[json]") {
   const Json document = {{"text", 1}, {"whole", 1.5}, {"pair", {1, 2, 3}}, {"list", "no"}};
-  for (const auto& use : {+[](Fields& f) { f.text("text"); }, +[](Fields& f) { f.whole("whole", 0); }, +[](Fields& f) { f.pair("pair", {0, 0}); },
-                          +[](Fields& f) { f.array("list"); }, +[](Fields& f) { f.object("list"); }, +[](Fields& f) { f.require("none"); }}) {
+  for (const auto& use : {+[](Fields& f) { f.text("text"); }, +[](Fields& f) { f.whole("whole", 0); },
+                          +[](Fields& f) {
+                            f.pair("pair", {0, 0});
+                          },
+                          +[](Fields& f) { f.array("list"); }, +[](Fields& f) { f.object("list"); },
+                          +[](Fields& f) { f.require("none"); }}) {
     Fields fields(document);
     use(fields);
     fields.fail_at("later", "something else");

@@ -21,7 +21,8 @@ TEST_CASE("a folder that does not exist is named, and nothing is written", "[out
   const auto saved = save_text(folder.path("none/a.txt"), "x");
   REQUIRE_FALSE(saved.has_value());
   CHECK(saved.error().error.kind == ErrorKind::file_unwritable);
-  CHECK_THAT(describe(saved.error()), Catch::Contains(folder.path("none/a.txt")) && Catch::Contains("make it first"));
+  CHECK_THAT(describe(saved.error()),
+             Catch::Contains(folder.path("none/a.txt")) && Catch::Contains("make it first"));
   CHECK(folder.file_count() == 0);
 }
 
@@ -35,5 +36,6 @@ TEST_CASE("an output that is a folder leaves no half-written file", "[output]") 
 TEST_CASE("a missing input is named by its absolute path", "[output]") {
   const auto loaded = load_text("no-such-file.txt");
   REQUIRE_FALSE(loaded.has_value());
-  CHECK_THAT(describe(loaded.error()), Catch::StartsWith("/") && Catch::Contains("no-such-file.txt can't be read"));
+  CHECK_THAT(describe(loaded.error()),
+             Catch::StartsWith("/") && Catch::Contains("no-such-file.txt can't be read"));
 }

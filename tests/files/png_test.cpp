@@ -22,7 +22,8 @@ Image noise(int width, int height, PixelFormat format) {
 }  // namespace
 
 TEST_CASE("pictures of every format are written and read back the same", "[png][property]") {
-  const auto format = GENERATE(PixelFormat::r8, PixelFormat::rgb8, PixelFormat::rgba8, PixelFormat::r16, PixelFormat::rgb16, PixelFormat::rgba16);
+  const auto format = GENERATE(PixelFormat::r8, PixelFormat::rgb8, PixelFormat::rgba8, PixelFormat::r16,
+                               PixelFormat::rgb16, PixelFormat::rgba16);
   const Image image = noise(13, 7, format);
   const Result<Image> read = read_png(*make_png(image));
   REQUIRE(read.has_value());

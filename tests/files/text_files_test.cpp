@@ -2,8 +2,8 @@
 // The characters of a game's files.
 #include <catch2/catch.hpp>
 
-#include "grafema/unicode/character_sets.hpp"
 #include "grafema/files/files.hpp"
+#include "grafema/unicode/character_sets.hpp"
 #include "support/support.hpp"
 
 using namespace grafema;
@@ -21,7 +21,9 @@ std::u32string characters(const std::string& name, const std::string& text) {
 }  // namespace
 
 TEST_CASE("plain text gives each of its characters once, without line breaks", "[text_files]") {
-  CHECK(characters("a.txt", "\xEF\xBB\xBF" "baab\n\tz") == U"abz");
+  CHECK(characters("a.txt",
+                   "\xEF\xBB\xBF"
+                   "baab\n\tz") == U"abz");
 }
 
 TEST_CASE("JSON gives its values, not its keys", "[text_files]") {

@@ -2,8 +2,8 @@
 // Fonts cut short, changed at random, or absurd by construction: an error or a smaller face.
 #include <catch2/catch.hpp>
 
-#include "grafema/write/make_font.hpp"
 #include "grafema/raster/raster.hpp"
+#include "grafema/write/make_font.hpp"
 #include "support/font_builder.hpp"
 #include "support/support.hpp"
 
@@ -68,7 +68,8 @@ TEST_CASE("a font cut at any byte is an error or a smaller face", "[face][proper
 TEST_CASE("the built-in font cut at many places is never read past its end", "[face][property]") {
   const std::vector<std::byte> whole = test::dot_bytes();
   for (std::size_t length = 0; length < whole.size(); length += 13) {
-    (void)open_and_use(std::vector<std::byte>(whole.begin(), whole.begin() + static_cast<std::ptrdiff_t>(length)));
+    (void)open_and_use(
+        std::vector<std::byte>(whole.begin(), whole.begin() + static_cast<std::ptrdiff_t>(length)));
   }
   CHECK(open_and_use(whole) == 130);
 }
@@ -79,7 +80,9 @@ TEST_CASE("random bytes changed are an error or another face", "[face][property]
   std::mt19937 random(seed);
   for (int round = 0; round < 250; ++round) {
     std::vector<std::byte> changed = whole;
-    for (unsigned i = 0; i <= random() % 6; ++i) changed[random() % changed.size()] = static_cast<std::byte>(random());
+    for (unsigned i = 0; i <= random() % 6; ++i) {
+      changed[random() % changed.size()] = static_cast<std::byte>(random());
+    }
     CHECK(open_and_use(changed) <= 300);
   }
 }
@@ -91,7 +94,9 @@ TEST_CASE("random bytes of a large real face changed are survived", "[face][prop
   std::mt19937 random(99);
   for (int round = 0; round < 30; ++round) {
     std::vector<std::byte> changed = bytes;
-    for (int i = 0; i < 2000; ++i) changed[300 + random() % (changed.size() - 300)] = static_cast<std::byte>(random());
+    for (int i = 0; i < 2000; ++i) {
+      changed[300 + random() % (changed.size() - 300)] = static_cast<std::byte>(random());
+    }
     CHECK(open_and_use(changed) <= 300);
   }
 }

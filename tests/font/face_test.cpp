@@ -20,10 +20,13 @@ TEST_CASE("the built-in face is a pixel face of twelve rows", "[face]") {
   CHECK(facts.x_height == 5 * 128);
   CHECK(facts.embedding == Embedding::installable);
   CHECK(face->line_metrics() == LineMetrics{9 * 128, 3 * 128, 0});
-  for (const char* stop : {"Foxglove Cross", "Tinker\xE2\x80\x99s Weir", "Hemp & Pitch Yard", "\xC3\x96rnhild Steps", "Caf\xC3\xA9 Orv\xC3\xA9lie"}) {
+  for (const char* stop : {"Foxglove Cross", "Tinker\xE2\x80\x99s Weir", "Hemp & Pitch Yard",
+                           "\xC3\x96rnhild Steps", "Caf\xC3\xA9 Orv\xC3\xA9lie"}) {
     FontStack stack{face};
     for (const char* c = stop; *c != '\0'; ++c) {
-      if (static_cast<unsigned char>(*c) < 0x80) CHECK(stack.find(static_cast<char32_t>(*c)).glyph != kMissingGlyph);
+      if (static_cast<unsigned char>(*c) < 0x80) {
+        CHECK(stack.find(static_cast<char32_t>(*c)).glyph != kMissingGlyph);
+      }
     }
   }
 }
@@ -54,7 +57,8 @@ TEST_CASE("mapped, read and copied bytes make the same face", "[font_data]") {
   const auto mapped = FontData::map(test::dejavu_path()), read = FontData::read(test::dejavu_path());
   REQUIRE(mapped.has_value());
   REQUIRE(read.has_value());
-  CHECK(std::equal(mapped->bytes().begin(), mapped->bytes().end(), read->bytes().begin(), read->bytes().end()));
+  CHECK(
+      std::equal(mapped->bytes().begin(), mapped->bytes().end(), read->bytes().begin(), read->bytes().end()));
   CHECK((*Face::open(*mapped))->id() == (*Face::open(FontData::copy(read->bytes())))->id());
   CHECK(FontData::map("/nowhere/at/all.ttf").error().kind == ErrorKind::file_unreadable);
   CHECK(FontData::read("/").error().kind == ErrorKind::file_unreadable);
@@ -94,8 +98,11 @@ TEST_CASE("line metrics come from OS/2 where it asks, else hhea, else the Window
 
 TEST_CASE("license bits are read from OS/2", "[face]") {
   test::FontBuilder builder;
-  const auto [bits, expected] = GENERATE(table<int, Embedding>({{0, Embedding::installable}, {2, Embedding::restricted}, {4, Embedding::preview},
-                                                               {8, Embedding::editable}, {0xA, Embedding::editable}}));
+  const auto [bits, expected] = GENERATE(table<int, Embedding>({{0, Embedding::installable},
+                                                                {2, Embedding::restricted},
+                                                                {4, Embedding::preview},
+                                                                {8, Embedding::editable},
+                                                                {0xA, Embedding::editable}}));
   builder.put16("OS/2", 8, bits | 0x300);
   const FaceFacts facts = builder.face()->facts();
   CHECK(facts.embedding == expected);

@@ -14,7 +14,8 @@ void* counted(void* p) {
   if (p == nullptr) return p;
   const long now = live += static_cast<long>(malloc_usable_size(p));
   long most = peak;
-  while (now > most && !peak.compare_exchange_weak(most, now)) {}
+  while (now > most && !peak.compare_exchange_weak(most, now)) {
+  }
   return p;
 }
 void uncount(void* p) {
@@ -81,7 +82,9 @@ void use(const Face& face) {
   (void)read_license(face.names(), face.facts());
   (void)face.palettes();
   (void)face.style_attributes();
-  for (std::size_t i = 0; i < face.substitutions().lookup_count(); ++i) (void)face.substitutions().substitution(i);
+  for (std::size_t i = 0; i < face.substitutions().lookup_count(); ++i) {
+    (void)face.substitutions().substitution(i);
+  }
   for (std::size_t i = 0; i < face.positions().lookup_count(); ++i) (void)face.positions().positioning(i);
 }
 
@@ -106,14 +109,19 @@ long taken(const std::vector<std::byte>& bytes) {
   return peak - before;
 }
 
-long allowed(const std::vector<std::byte>& bytes) { return 8 * static_cast<long>(bytes.size()) + 16 * 1024 * 1024; }
+long allowed(const std::vector<std::byte>& bytes) {
+  return 8 * static_cast<long>(bytes.size()) + 16 * 1024 * 1024;
+}
 
 /// The inputs that fuzzing starts from: a small file of each kind.
 std::vector<std::vector<std::byte>> seeds() {
   std::vector<std::vector<std::byte>> out;
   for (const char* kind : {"font", "woff2"}) {
     std::vector<std::filesystem::path> paths;
-    for (const auto& entry : std::filesystem::directory_iterator(std::string(GRAFEMA_SOURCE_DIR) + "/fuzz/seeds/" + kind)) paths.push_back(entry.path());
+    for (const auto& entry :
+         std::filesystem::directory_iterator(std::string(GRAFEMA_SOURCE_DIR) + "/fuzz/seeds/" + kind)) {
+      paths.push_back(entry.path());
+    }
     std::sort(paths.begin(), paths.end());
     for (const auto& path : paths) {
       const std::string text = *load_text(path.string());
@@ -148,7 +156,8 @@ TEST_CASE("fonts with any bytes changed stay within eight times the file and 16 
       std::vector<std::byte> changed = seed;
       const int changes = 1 + static_cast<int>(random() % 6);
       for (int i = 0; i < changes; ++i) {
-        const std::size_t at = random() % changed.size(), count = std::min<std::size_t>(1 + random() % 4, changed.size() - at);
+        const std::size_t at = random() % changed.size(),
+                          count = std::min<std::size_t>(1 + random() % 4, changed.size() - at);
         // Counts and offsets are most harmful where they are large.
         const auto value = random() % 3 == 0 ? std::byte{0xFF} : static_cast<std::byte>(random());
         std::fill_n(changed.begin() + static_cast<std::ptrdiff_t>(at), count, value);

@@ -12,9 +12,10 @@ namespace {
 
 namespace fs = std::filesystem;
 
-/// The modules in the order of the design; the parts of `font` too, the face itself before what gathers faces.
-const std::vector<std::string> kModules = {"base",  "unicode", "outline", "font",  "raster", "atlas",
-                                           "text",  "draw",    "render",  "write", "files",  "sheet"};
+/// The modules in the order of the design; the parts of `font` too, the face itself before what gathers
+/// faces.
+const std::vector<std::string> kModules = {"base", "unicode", "outline", "font",  "raster", "atlas",
+                                           "text", "draw",    "render",  "write", "files",  "sheet"};
 const std::vector<std::string> kFontParts = {"container", "characters", "variation", "metrics", "outline",
                                              "layout",    "color",      "face",      "family"};
 
@@ -69,9 +70,12 @@ std::vector<std::string> upward_includes(const fs::path& root) {
     const std::string own = fs::relative(include.file, root).begin()->string();
     if (own == "grafema.hpp") continue;
     // New fonts are made from drawings alone: `write` reaches up to `raster` and no further.
-    const int from = rank(kModules, own == "write" ? "raster" : own), to = rank(kModules, module_of(include.path));
+    const int from = rank(kModules, own == "write" ? "raster" : own),
+              to = rank(kModules, module_of(include.path));
     const bool inside = module_of(include.path) == own;
-    if (from < 0 || to < 0 || (!inside && to > from)) wrong.push_back(include.file.string() + " includes " + include.path);
+    if (from < 0 || to < 0 || (!inside && to > from)) {
+      wrong.push_back(include.file.string() + " includes " + include.path);
+    }
   }
   return wrong;
 }
@@ -97,7 +101,8 @@ TEST_CASE("parts of the font module build on each other in one order", "[house]"
   const fs::path root = GRAFEMA_SOURCE_DIR "/src";
   for (const Include& include : includes_below(root / "font")) {
     if (!include.path.starts_with("font/")) continue;
-    const std::string from = font_part_of(fs::relative(include.file, root).string()), to = font_part_of(include.path);
+    const std::string from = font_part_of(fs::relative(include.file, root).string()),
+                      to = font_part_of(include.path);
     INFO(include.file << " includes " << include.path);
     CHECK(rank(kFontParts, from) >= 0);
     CHECK(rank(kFontParts, to) >= 0);

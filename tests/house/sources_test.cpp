@@ -58,12 +58,14 @@ TEST_CASE("public headers stay under 200 lines, sources under 400", "[house]") {
     if (path.extension() == ".inc") continue;
     const std::string text = text_of(path);
     INFO(path);
-    CHECK(std::count(text.begin(), text.end(), '\n') <= (path.string().find("/include/") != std::string::npos ? 200 : 400));
+    CHECK(std::count(text.begin(), text.end(), '\n') <=
+          (path.string().find("/include/") != std::string::npos ? 200 : 400));
   }
 }
 
 TEST_CASE("the library prints nothing, throws nothing of its own and never ends the program", "[house]") {
-  static const std::regex forbidden(R"(std::cout|std::cerr|\bprintf\(|std::abort|std::exit|\bthrow\b|\.value\(\))");
+  static const std::regex forbidden(
+      R"(std::cout|std::cerr|\bprintf\(|std::abort|std::exit|\bthrow\b|\.value\(\))");
   for (const fs::path& path : sources({"include", "src"})) {
     std::istringstream in(text_of(path));
     for (std::string line; std::getline(in, line);) {
@@ -76,7 +78,9 @@ TEST_CASE("the library prints nothing, throws nothing of its own and never ends 
 
 TEST_CASE("the core library has no symbol that prints or ends the program", "[house]") {
   for (const std::string library : {GRAFEMA_CORE_LIBRARY, GRAFEMA_TEXT_LIBRARY}) {
-    const auto ran = grafema::test::run("nm -uC " + library + " 2>/dev/null | grep -E 'std::cout|std::cerr| printf| puts$| abort$| exit$' | grep -v __asan || true");
+    const auto ran = grafema::test::run("nm -uC " + library +
+                                        " 2>/dev/null | grep -E 'std::cout|std::cerr| printf| puts$| abort$| "
+                                        "exit$' | grep -v __asan || true");
     if (ran.out.find("__asan") == std::string::npos) CHECK(ran.out.empty());
   }
 }

@@ -33,7 +33,9 @@ TEST_CASE("bounds hold the curves and no more", "[contours][property]") {
     const FontRect box = bounds(c);
     double x0 = 1e9, x1 = -1e9, y0 = 1e9, y1 = -1e9;
     const auto curve = test::dots(c, {}, 2000);
-    for (const test::Dot& d : curve[0]) x0 = std::min(x0, d.x), x1 = std::max(x1, d.x), y0 = std::min(y0, d.y), y1 = std::max(y1, d.y);
+    for (const test::Dot& d : curve[0]) {
+      x0 = std::min(x0, d.x), x1 = std::max(x1, d.x), y0 = std::min(y0, d.y), y1 = std::max(y1, d.y);
+    }
     CHECK(box.x_min == Approx(x0).margin(0.01));
     CHECK(box.x_max == Approx(x1).margin(0.01));
     CHECK(box.y_min == Approx(y0).margin(0.01));

@@ -28,9 +28,15 @@ void add_blob(Contours& c, std::mt19937& random, float size) {
   const unsigned pieces = 2 + random() % 4;
   for (unsigned i = 0; i < pieces; ++i) {
     switch (random() % 3) {
-      case 0: c.line_to(point()); break;
-      case 1: c.quad_to(point(), point()); break;
-      default: c.cubic_to(point(), point(), point()); break;
+      case 0:
+        c.line_to(point());
+        break;
+      case 1:
+        c.quad_to(point(), point());
+        break;
+      default:
+        c.cubic_to(point(), point(), point());
+        break;
     }
   }
   c.close();
@@ -42,7 +48,9 @@ double worst_difference(const std::vector<float>& a, const std::vector<float>& b
   return worst;
 }
 
-std::size_t contour_count(const Contours& c) { return static_cast<std::size_t>(std::count(c.verbs.begin(), c.verbs.end(), Verb::move)); }
+std::size_t contour_count(const Contours& c) {
+  return static_cast<std::size_t>(std::count(c.verbs.begin(), c.verbs.end(), Verb::move));
+}
 
 }  // namespace
 
@@ -61,9 +69,11 @@ TEST_CASE("letters without overlaps keep their curves to the bit", "[unite][prop
 
 TEST_CASE("contours that are turned the wrong way are turned, ones that change nothing left out", "[unite]") {
   Contours c = test::polygon({{0, 0}, {100, 0}, {100, 100}, {0, 100}});  // filled on the left
-  test::add_polygon(c, std::array<FontPoint, 4>{{{10, 10}, {20, 10}, {20, 20}, {10, 20}}});  // wound twice: no boundary
+  test::add_polygon(
+      c, std::array<FontPoint, 4>{{{10, 10}, {20, 10}, {20, 20}, {10, 20}}});  // wound twice: no boundary
   test::add_polygon(c, std::array<FontPoint, 4>{{{30, 30}, {30, 50}, {50, 50}, {50, 30}}});  // a hole
-  test::add_polygon(c, std::array<FontPoint, 4>{{{200, 0}, {200, 10}, {210, 10}, {210, 0}}});  // apart, the other way round
+  test::add_polygon(
+      c, std::array<FontPoint, 4>{{{200, 0}, {200, 10}, {210, 10}, {210, 0}}});  // apart, the other way round
   unite(c);
   CHECK(c.united);
   CHECK(contour_count(c) == 3);
@@ -88,10 +98,16 @@ TEST_CASE("two circles become one outline of eight curves", "[unite]") {
   unite(c);
   REQUIRE(c.united);
   CHECK(contour_count(c) == 1);
-  CHECK(std::count(c.verbs.begin(), c.verbs.end(), Verb::cubic) == 8);  // six whole quarters would be eight with their parts
+  CHECK(std::count(c.verbs.begin(), c.verbs.end(), Verb::cubic) ==
+        8);  // six whole quarters would be eight with their parts
   // The circles cross at x = 140, and the corners stand there to a thousandth of a unit.
   int corners = 0;
-  for (const FontPoint& p : c.points) corners += std::abs(p.x - 140) < 0.05F && std::abs(std::abs(p.y - 100) - std::sqrt(80.0F * 80 - 40 * 40)) < 0.05F ? 1 : 0;
+  for (const FontPoint& p : c.points) {
+    corners +=
+        std::abs(p.x - 140) < 0.05F && std::abs(std::abs(p.y - 100) - std::sqrt(80.0F * 80 - 40 * 40)) < 0.05F
+            ? 1
+            : 0;
+  }
   CHECK(corners >= 2);
 }
 
@@ -106,7 +122,8 @@ TEST_CASE("random curves that cross fill the same before and after", "[unite][pr
     unite(made);
     united += made.united ? 1 : 0;
     INFO("round " << round);
-    REQUIRE(worst_difference(coverage(c, {}, {0, 0, 40, 40}), coverage(made, {}, {0, 0, 40, 40})) < 1.0 / 255);
+    REQUIRE(worst_difference(coverage(c, {}, {0, 0, 40, 40}), coverage(made, {}, {0, 0, 40, 40})) <
+            1.0 / 255);
   }
   CHECK(united > 290);
 }
@@ -119,7 +136,8 @@ TEST_CASE("united curves are exact at large sizes too", "[unite][property]") {
     Contours made = c;
     unite(made);
     const Transform map{20, 0, 0, 20, 0, 0};
-    CHECK(worst_difference(coverage(c, map, {0, 0, 800, 800}), coverage(made, map, {0, 0, 800, 800})) < 1.0 / 255);
+    CHECK(worst_difference(coverage(c, map, {0, 0, 800, 800}), coverage(made, map, {0, 0, 800, 800})) <
+          1.0 / 255);
   }
 }
 
@@ -139,21 +157,25 @@ TEST_CASE("an outline in a mirror is filled as in the original", "[unite][covera
   Contours c;
   REQUIRE(face->read_outline(face->find_glyph(U'R'), c).has_value());
   unite(c);
-  const auto upright = coverage(c, {0.01F, 0, 0, -0.01F, 2, 20}, {0, 0, 24, 24}), mirrored = coverage(c, {-0.01F, 0, 0, -0.01F, 22, 20}, {0, 0, 24, 24});
+  const auto upright = coverage(c, {0.01F, 0, 0, -0.01F, 2, 20}, {0, 0, 24, 24}),
+             mirrored = coverage(c, {-0.01F, 0, 0, -0.01F, 22, 20}, {0, 0, 24, 24});
   for (std::size_t y = 0; y < 24; ++y) {
-    for (std::size_t x = 0; x < 24; ++x) REQUIRE(upright[y * 24 + x] == Approx(mirrored[y * 24 + 23 - x]).margin(1e-5));
+    for (std::size_t x = 0; x < 24; ++x) {
+      REQUIRE(upright[y * 24 + x] == Approx(mirrored[y * 24 + 23 - x]).margin(1e-5));
+    }
   }
 }
 
 TEST_CASE("edges that are level but for rounding leave no streak", "[unite]") {
   // The long edge falls by less than heights can be told apart by, and a slope crosses it.
   const std::vector<Segment> in = {{0, 5, 10, 5 + 2e-15}, {10, 5 + 2e-15, 10, 9}, {10, 9, 0, 9}, {0, 9, 0, 5},
-                                   {4, 3, 6, 7}, {6, 7, 4, 7}, {4, 7, 4, 3}};
+                                   {4, 3, 6, 7},          {6, 7, 4, 7},           {4, 7, 4, 3}};
   std::vector<Segment> out;
   detail::Uniter uniter;
   uniter.unite(in, out);
-  CHECK(signed_area(out) == Approx(40 + 1).margin(1e-4));  // the slope's part above 5 is a triangle of height 2 and width 1
-  double x = 0, y = 0;  // a closed boundary adds up to nothing
+  CHECK(signed_area(out) ==
+        Approx(40 + 1).margin(1e-4));  // the slope's part above 5 is a triangle of height 2 and width 1
+  double x = 0, y = 0;                 // a closed boundary adds up to nothing
   for (const Segment& s : out) x += s.x1 - s.x0, y += s.y1 - s.y0;
   CHECK(std::abs(x) < 1e-5);
   CHECK(std::abs(y) < 1e-5);

@@ -17,7 +17,8 @@ namespace {
 constexpr Tone kRed{1, 0, 0, 1}, kHalfBlue{0, 0, 0.5F, 0.5F};
 
 bool near(const Tone& a, const Tone& b) {
-  return std::abs(a.red - b.red) < 1e-3F && std::abs(a.green - b.green) < 1e-3F && std::abs(a.blue - b.blue) < 1e-3F && std::abs(a.alpha - b.alpha) < 1e-3F;
+  return std::abs(a.red - b.red) < 1e-3F && std::abs(a.green - b.green) < 1e-3F &&
+         std::abs(a.blue - b.blue) < 1e-3F && std::abs(a.alpha - b.alpha) < 1e-3F;
 }
 
 Paint gradient(PaintKind kind) {
@@ -56,7 +57,8 @@ TEST_CASE("every mode keeps colors within what their alpha allows", "[composite]
   for (int mode = 0; mode <= static_cast<int>(CompositeMode::luminosity); ++mode) {
     for (float a : {0.0F, 0.3F, 1.0F}) {
       for (float b : {0.0F, 0.6F, 1.0F}) {
-        const Tone t = detail::composite(static_cast<CompositeMode>(mode), {0.9F * a, 0.1F * a, 0.4F * a, a}, {0.2F * b, 0.8F * b, 0, b});
+        const Tone t = detail::composite(static_cast<CompositeMode>(mode), {0.9F * a, 0.1F * a, 0.4F * a, a},
+                                         {0.2F * b, 0.8F * b, 0, b});
         for (const float v : {t.red, t.green, t.blue}) CHECK((v >= -1e-4F && v <= t.alpha + 1e-4F));
         CHECK((t.alpha >= 0 && t.alpha <= 1.0001F));
       }
@@ -92,13 +94,18 @@ TEST_CASE("radial gradients have their circles, and nothing where there is none"
   p.points[1] = {300, 0};
   p.radii = {50, 50};  // a strip between two circles of one size
   CHECK(detail::Gradient(p, kBlackToRed).at({100, 80}).alpha == 0);
-  CHECK(detail::Gradient(p, kBlackToRed).at({200, 0}).red == Approx(0.8333F).margin(1e-3));  // the right end of the circle at 150
+  CHECK(detail::Gradient(p, kBlackToRed).at({200, 0}).red ==
+        Approx(0.8333F).margin(1e-3));  // the right end of the circle at 150
 }
 
 TEST_CASE("sweep gradients count angles from the right, counter-clockwise", "[gradient]") {
   Paint p = gradient(PaintKind::sweep_gradient);
   p.angles = {0, 360};
-  for (const auto& [point, turn] : {std::pair(FontPoint{10, 0}, 0.0F), {FontPoint{7, 7}, 0.125F}, {FontPoint{0, 5}, 0.25F}, {FontPoint{-3, 0}, 0.5F}, {FontPoint{4, -4}, 0.875F}}) {
+  for (const auto& [point, turn] : {std::pair(FontPoint{10, 0}, 0.0F),
+                                    {FontPoint{7, 7}, 0.125F},
+                                    {FontPoint{0, 5}, 0.25F},
+                                    {FontPoint{-3, 0}, 0.5F},
+                                    {FontPoint{4, -4}, 0.875F}}) {
     CHECK(detail::Gradient(p, kBlackToRed).at(point).red == Approx(turn).margin(1e-4));
   }
 }

@@ -23,7 +23,10 @@ PixelRect cell_of(const Contours& c, const Transform& map) {
   std::vector<Segment> flat;
   flatten(c, map, 0.01, flat);
   Rect box;
-  for (const Segment& s : flat) box = united(box, {static_cast<float>(s.x0), static_cast<float>(s.y0), static_cast<float>(s.x0) + 0.01F, static_cast<float>(s.y0) + 0.01F});
+  for (const Segment& s : flat) {
+    box = united(box, {static_cast<float>(s.x0), static_cast<float>(s.y0), static_cast<float>(s.x0) + 0.01F,
+                       static_cast<float>(s.y0) + 0.01F});
+  }
   return rounded_out(box.grown(1));
 }
 
@@ -77,14 +80,17 @@ TEST_CASE("the sum of coverage is the area of the outline", "[coverage][property
     std::vector<Segment> flat;
     flatten(c, map, 0.0005, flat);
     const auto made = coverage(c, map, cell_of(c, map));
-    CHECK(std::accumulate(made.begin(), made.end(), 0.0) == Approx(std::abs(signed_area(flat))).epsilon(2e-4));
+    CHECK(std::accumulate(made.begin(), made.end(), 0.0) ==
+          Approx(std::abs(signed_area(flat))).epsilon(2e-4));
   }
 }
 
 TEST_CASE("a square on whole pixels is full inside and empty outside", "[coverage]") {
   const auto made = coverage(test::polygon({{1, 1}, {3, 1}, {3, 3}, {1, 3}}), {}, {0, 0, 4, 4});
   for (int y = 0; y < 4; ++y) {
-    for (int x = 0; x < 4; ++x) CHECK(made[static_cast<std::size_t>(y * 4 + x)] == (x >= 1 && x < 3 && y >= 1 && y < 3 ? 1.0F : 0.0F));
+    for (int x = 0; x < 4; ++x) {
+      CHECK(made[static_cast<std::size_t>(y * 4 + x)] == (x >= 1 && x < 3 && y >= 1 && y < 3 ? 1.0F : 0.0F));
+    }
   }
 }
 
@@ -116,7 +122,10 @@ TEST_CASE("what lies outside the cell is cut off without a trace inside", "[cove
   const auto whole = coverage(c, map, {-5, -5, 60, 50});
   const auto part = coverage(c, map, {10, 10, 9, 7});
   for (int y = 0; y < 7; ++y) {
-    for (int x = 0; x < 9; ++x) CHECK(part[static_cast<std::size_t>(y * 9 + x)] == Approx(whole[static_cast<std::size_t>((y + 15) * 60 + x + 15)]).margin(1e-4));
+    for (int x = 0; x < 9; ++x) {
+      CHECK(part[static_cast<std::size_t>(y * 9 + x)] ==
+            Approx(whole[static_cast<std::size_t>((y + 15) * 60 + x + 15)]).margin(1e-4));
+    }
   }
 }
 

@@ -22,7 +22,8 @@ Field channels(const Contours& c, float scale, unsigned levels = 0) {
   static RasterScratch scratch;
   Field f{rounded_out(to_pixels(bounds(c), scale).grown(kReach)), {}};
   f.texels.resize(static_cast<std::size_t>(f.cell.width * f.cell.height) * 4);
-  REQUIRE(rasterize_distance_channels(c, glyph_transform(scale), f.cell, kReach, f.texels, scratch, levels).has_value());
+  REQUIRE(rasterize_distance_channels(c, glyph_transform(scale), f.cell, kReach, f.texels, scratch, levels)
+              .has_value());
   return f;
 }
 
@@ -44,7 +45,8 @@ Contours united_outline(const Face& face, char32_t character) {
 
 }  // namespace
 
-TEST_CASE("the fourth channel is the distance, the median is on its side at every texel", "[channels][property]") {
+TEST_CASE("the fourth channel is the distance, the median is on its side at every texel",
+          "[channels][property]") {
   RasterScratch scratch;
   for (const char* file : {"DejaVuSans.ttf", "DejaVuSerif-BoldItalic.ttf", "DejaVuSans-ExtraLight.ttf"}) {
     std::error_code none;
@@ -54,7 +56,8 @@ TEST_CASE("the fourth channel is the distance, the median is on its side at ever
       const Contours c = united_outline(*face, character);
       const Field f = channels(c, 32.0F / 2048);
       std::vector<float> plain(f.texels.size() / 4);
-      REQUIRE(rasterize_distance(c, glyph_transform(32.0F / 2048), f.cell, kReach, plain, scratch).has_value());
+      REQUIRE(
+          rasterize_distance(c, glyph_transform(32.0F / 2048), f.cell, kReach, plain, scratch).has_value());
       for (std::size_t i = 0; i < plain.size(); ++i) {
         REQUIRE(f.texels[i * 4 + 3] == Approx(plain[i]).margin(0.02));
         if (std::abs(plain[i]) > 0.03F) REQUIRE((median(&f.texels[i * 4]) > 0) == (plain[i] > 0));
@@ -66,7 +69,8 @@ TEST_CASE("the fourth channel is the distance, the median is on its side at ever
 TEST_CASE("letters of straight strokes keep their corners", "[channels]") {
   const auto face = test::dejavu();
   test::WrongSamples sum;
-  for (const char32_t character : {U'A', U'E', U'F', U'H', U'I', U'K', U'L', U'M', U'N', U'T', U'V', U'W', U'X', U'Y', U'Z', U'4', U'7', U'#'}) {
+  for (const char32_t character : {U'A', U'E', U'F', U'H', U'I', U'K', U'L', U'M', U'N', U'T', U'V', U'W',
+                                   U'X', U'Y', U'Z', U'4', U'7', U'#'}) {
     const test::WrongSamples wrong = wrong_samples(united_outline(*face, character), 32.0F / 2048, 255);
     sum.single += wrong.single, sum.median += wrong.median;
   }
@@ -74,8 +78,10 @@ TEST_CASE("letters of straight strokes keep their corners", "[channels]") {
   CHECK(sum.median * 10 < sum.single);
 }
 
-TEST_CASE("over whole faces the wrong area is below a fifth, below an eighth where values have 16 bits", "[channels][property]") {
-  const std::shared_ptr<const Face> face = GENERATE(test::dejavu(), test::dejavu("DejaVuSerif.ttf"), built_in_face());
+TEST_CASE("over whole faces the wrong area is below a fifth, below an eighth where values have 16 bits",
+          "[channels][property]") {
+  const std::shared_ptr<const Face> face =
+      GENERATE(test::dejavu(), test::dejavu("DejaVuSerif.ttf"), built_in_face());
   test::WrongSamples narrow, wide;
   for (std::uint32_t g = 3; g < std::min(face->glyph_count(), 260U); g += 2) {
     Contours c;
@@ -92,7 +98,8 @@ TEST_CASE("over whole faces the wrong area is below a fifth, below an eighth whe
 
 TEST_CASE("no glyph is worse in three channels than in one", "[channels][property]") {
   const std::shared_ptr<const Face> face =
-      GENERATE(built_in_face(), test::dejavu("DejaVuSans.ttf"), test::dejavu("DejaVuSerif.ttf"), test::dejavu("DejaVuSansMono-Bold.ttf"));
+      GENERATE(built_in_face(), test::dejavu("DejaVuSans.ttf"), test::dejavu("DejaVuSerif.ttf"),
+               test::dejavu("DejaVuSansMono-Bold.ttf"));
   const unsigned levels = GENERATE(255U, 65535U);
   for (std::uint32_t g = 0; g < std::min(face->glyph_count(), 600U); g += 3) {
     Contours c;
@@ -155,8 +162,10 @@ TEST_CASE("parts that touch at their corners stay sharp", "[channels]") {
 
 TEST_CASE("teardrops, cusps, slivers and parts that nearly touch are no worse either", "[channels]") {
   std::vector<Contours> shapes(5);
-  shapes[0].move_to({500, 900}), shapes[0].cubic_to({900, 300}, {700, 0}, {500, 0}), shapes[0].cubic_to({300, 0}, {100, 300}, {500, 900}), shapes[0].close();
-  shapes[1].move_to({0, 0}), shapes[1].quad_to({500, 0}, {500, 900}), shapes[1].quad_to({500, 0}, {1000, 0}), shapes[1].close();
+  shapes[0].move_to({500, 900}), shapes[0].cubic_to({900, 300}, {700, 0}, {500, 0}),
+      shapes[0].cubic_to({300, 0}, {100, 300}, {500, 900}), shapes[0].close();
+  shapes[1].move_to({0, 0}), shapes[1].quad_to({500, 0}, {500, 900}), shapes[1].quad_to({500, 0}, {1000, 0}),
+      shapes[1].close();
   shapes[2] = test::polygon({{0, 0}, {60, 1000}, {90, 1000}, {30, 0}});
   shapes[3] = test::polygon({{0, 0}, {0, 400}, {490, 400}, {490, 0}});
   test::add_polygon(shapes[3], std::array<FontPoint, 4>{{{510, 0}, {510, 400}, {1000, 400}, {1000, 0}}});
@@ -192,5 +201,6 @@ TEST_CASE("an outline that is not united is united first; wrong rooms are refuse
   CHECK(made[(10 * 24 + 10) * 4 + 3] > 1);
   CHECK_FALSE(rasterize_distance_channels(c, {}, {0, 0, 24, 23}, 4, made, scratch).has_value());
   CHECK_FALSE(rasterize_distance_channels(c, {}, {0, 0, 24, 24}, 0, made, scratch).has_value());
-  CHECK_FALSE(rasterize_distance_channels(c, {NAN, 0, 0, 1, 0, 0}, {0, 0, 24, 24}, 4, made, scratch).has_value());
+  CHECK_FALSE(
+      rasterize_distance_channels(c, {NAN, 0, 0, 1, 0, 0}, {0, 0, 24, 24}, 4, made, scratch).has_value());
 }

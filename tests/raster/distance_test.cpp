@@ -32,7 +32,8 @@ void check_against_reference(const Contours& c, const Transform& map, const Pixe
 
 TEST_CASE("distances of letters are those to the boundary of the filled shape", "[distance][property]") {
   const auto face = test::dejavu();
-  const char32_t character = GENERATE(U'a', U'S', U'4', char32_t{0xC5}, char32_t{0xD8});  // the last two are made of overlapping parts
+  const char32_t character = GENERATE(U'a', U'S', U'4', char32_t{0xC5},
+                                      char32_t{0xD8});  // the last two are made of overlapping parts
   Contours c;
   REQUIRE(face->read_outline(face->find_glyph(character), c).has_value());
   check_against_reference(c, glyph_transform(24.0F / 2048, {6.3F, 26.1F}), {0, 0, 32, 36}, 6);
@@ -70,10 +71,15 @@ TEST_CASE("parts that share an edge have no boundary there", "[distance]") {
 
 TEST_CASE("distance is clamped to the reach, and nothing is all outside", "[distance]") {
   for (const float v : distance({}, {}, {0, 0, 4, 4}, 3)) CHECK(v == -3);
-  for (const float v : distance(test::polygon({{-50, -50}, {50, -50}, {50, 50}, {-50, 50}}), {}, {0, 0, 4, 4}, 3)) CHECK(v == 3);
+  for (const float v :
+       distance(test::polygon({{-50, -50}, {50, -50}, {50, 50}, {-50, 50}}), {}, {0, 0, 4, 4}, 3)) {
+    CHECK(v == 3);
+  }
   RasterScratch scratch;
   std::vector<float> out(1);
-  for (const float reach : {0.0F, -1.0F, NAN, INFINITY}) CHECK_FALSE(rasterize_distance({}, {}, {0, 0, 1, 1}, reach, out, scratch).has_value());
+  for (const float reach : {0.0F, -1.0F, NAN, INFINITY}) {
+    CHECK_FALSE(rasterize_distance({}, {}, {0, 0, 1, 1}, reach, out, scratch).has_value());
+  }
 }
 
 TEST_CASE("the sign agrees with coverage where a pixel is whole", "[distance][property]") {

@@ -8,7 +8,8 @@
 using namespace grafema;
 
 TEST_CASE("a four-corner fill has its corners and an even middle", "[fill]") {
-  const Fill fill{{*read_color("#ff0000"), *read_color("#00ff00"), *read_color("#0000ff"), *read_color("#ffffff00")}};
+  const Fill fill{
+      {*read_color("#ff0000"), *read_color("#00ff00"), *read_color("#0000ff"), *read_color("#ffffff00")}};
   CHECK(to_string(color_at(fill, 0, 0)) == "#ff0000");
   CHECK(to_string(color_at(fill, 1, 0)) == "#00ff00");
   CHECK(to_string(color_at(fill, 5, 5)) == "#0000ff");
@@ -35,9 +36,12 @@ TEST_CASE("blending agrees with arithmetic in floats", "[fill][property]") {
         Image image = *Image::make(1, 1, PixelFormat::rgba8);
         for (int c = 0; c < 3; ++c) image.row(0)[c] = static_cast<std::uint8_t>(background);
         image.row(0)[3] = static_cast<std::uint8_t>(alpha);
-        blend(image, {0, 0, 1, 1}, std::span(&strength, 1), Fill::solid({0.8F, 0.2F, 0.4F, 0.7F}), {0, 0, 1, 1});
+        blend(image, {0, 0, 1, 1}, std::span(&strength, 1), Fill::solid({0.8F, 0.2F, 0.4F, 0.7F}),
+              {0, 0, 1, 1});
         const float over = 0.7F * strength, under = static_cast<float>(alpha) / 255 * (1 - over);
-        const float mixed = (to_linear(0.8F) * over + to_linear(static_cast<float>(background) / 255) * under) / (over + under);
+        const float mixed =
+            (to_linear(0.8F) * over + to_linear(static_cast<float>(background) / 255) * under) /
+            (over + under);
         CHECK(std::abs(image.value(0, 0, 0) - to_srgb(mixed) * 255) <= 0.6F);
         CHECK(std::abs(image.value(0, 0, 3) - (over + under) * 255) <= 0.6F);
       }
@@ -50,7 +54,8 @@ TEST_CASE("full strength of an opaque color gives that color to the bit", "[fill
   for (int v = 0; v < 256; ++v) {
     Image image = *Image::make(1, 1, PixelFormat::rgba8);
     const float channel = static_cast<float>(v) / 255;
-    blend(image, {0, 0, 1, 1}, std::span(&full, 1), Fill::solid({channel, channel, channel, 1}), {0, 0, 1, 1});
+    blend(image, {0, 0, 1, 1}, std::span(&full, 1), Fill::solid({channel, channel, channel, 1}),
+          {0, 0, 1, 1});
     CHECK(image.value(0, 0, 1) == v);
   }
 }

@@ -15,11 +15,14 @@ constexpr View kSmall{.width = 320, .height = 200};
 Look look_named(const std::string& name) {
   Look look;
   const Fill amber = Fill::solid(*read_color("#ffb703")), night = Fill::solid(*read_color("#14213d"));
-  if (name == "shadow") look.add({.shift = {2, 3}, .grow = 1, .blur = 2.5F, .fill = Fill::solid(*read_color("#000a"))});
+  if (name == "shadow") {
+    look.add({.shift = {2, 3}, .grow = 1, .blur = 2.5F, .fill = Fill::solid(*read_color("#000a"))});
+  }
   if (name == "outline" || name == "shadow") look.add({.grow = 2, .fill = night});
   if (name == "hollow") look.add({.shift = {1, 1}, .grow = 2.5F, .hollow = true, .fill = night});
   if (name == "corners") {
-    look.add({.fill = {{*read_color("red"), *read_color("yellow"), *read_color("#00ff0080"), *read_color("blue")}}});
+    look.add({.fill = {{*read_color("red"), *read_color("yellow"), *read_color("#00ff0080"),
+                        *read_color("blue")}}});
   } else if (name != "hollow") {
     look.add({.fill = amber});
   }
@@ -27,7 +30,8 @@ Look look_named(const std::string& name) {
   return look;
 }
 
-void check_agreement(TextContext& context, std::span<Label* const> labels, const View& view, Blending blending, OpenGLFlavor flavor) {
+void check_agreement(TextContext& context, std::span<Label* const> labels, const View& view,
+                     Blending blending, OpenGLFlavor flavor) {
   const Color backdrop = *read_color("#6f8fb0");
   const Image software = test::in_software(context, labels, view, blending, backdrop);
   const Image opengl = test::in_opengl(context, labels, view, blending, backdrop, flavor);
@@ -65,7 +69,10 @@ TEST_CASE("rotation, shear, opacity and motion agree in both ways of blending", 
   label.set_look(scene.context.looks().set("o", look_named("shadow")));
   label.set_motion(rattle(0.1F));
   label.set_time(1.7);
-  REQUIRE(label.set_placement({.at = {160, 100}, .anchor = {0.5F, 0.5F}, .rotate = -25, .scale_x = 1.2F, .shear = 15}).has_value());
+  REQUIRE(label
+              .set_placement(
+                  {.at = {160, 100}, .anchor = {0.5F, 0.5F}, .rotate = -25, .scale_x = 1.2F, .shear = 15})
+              .has_value());
   light.set_opacity(0.6F);
   REQUIRE(light.set_placement({.at = {10.5F, 20}}).has_value());
   Label* const labels[] = {&label, &light};
@@ -78,8 +85,14 @@ TEST_CASE("labels in perspective agree, near and far", "[render][opengl]") {
   const float angle = GENERATE(0.0F, 55.0F, -75.0F), distance = GENERATE(2.0F, 9.0F);
   Label sign(scene.context, "Pale Orchard"), tag(scene.context, "Ilse Varga");
   sign.set_look(scene.context.looks().set("sign", look_named("outline")));
-  REQUIRE(sign.set_placement({.anchor = {0.5F, 0.5F}, .kind = PlaceKind::world, .world = test::multiplied(test::moved(0, 0, -distance), test::turned_about_y(angle))}).has_value());
-  REQUIRE(tag.set_placement({.anchor = {0.5F, 1}, .kind = PlaceKind::facing, .world = test::moved(0, 0.5F, -distance)}).has_value());
+  REQUIRE(sign.set_placement(
+                  {.anchor = {0.5F, 0.5F},
+                   .kind = PlaceKind::world,
+                   .world = test::multiplied(test::moved(0, 0, -distance), test::turned_about_y(angle))})
+              .has_value());
+  REQUIRE(tag.set_placement(
+                 {.anchor = {0.5F, 1}, .kind = PlaceKind::facing, .world = test::moved(0, 0.5F, -distance)})
+              .has_value());
   View view = kSmall;
   view.projection = test::perspective(60, 1.6F, 0.1F, 100);
   Label* const labels[] = {&sign, &tag};
@@ -89,20 +102,22 @@ TEST_CASE("labels in perspective agree, near and far", "[render][opengl]") {
 TEST_CASE("pages of every kind agree", "[render][opengl]") {
   const std::string which = GENERATE("coverage", "wide", "color", "three", "four", "wide three", "wide four");
   const auto blending = GENERATE(Blending::linear, Blending::gamma);
-  const auto atlas = which == "color"  ? test::color_atlas()
-                     : which == "wide" ? test::atlas_of(built_in_face(), PictureKind::distance, 24, 16)
-                     : which == "three" ? test::atlas_of(test::dejavu(), PictureKind::distance_rgb, 32)
-                     : which == "four" ? test::atlas_of(test::dejavu(), PictureKind::distance_rgba, 32)
-                     : which == "wide three" ? test::atlas_of(test::dejavu(), PictureKind::distance_rgb, 24, 16)
-                     : which == "wide four" ? test::atlas_of(test::dejavu(), PictureKind::distance_rgba, 24, 16)
-                                       : test::atlas_of(test::dejavu(), PictureKind::coverage, 31);
+  const auto atlas =
+      which == "color"        ? test::color_atlas()
+      : which == "wide"       ? test::atlas_of(built_in_face(), PictureKind::distance, 24, 16)
+      : which == "three"      ? test::atlas_of(test::dejavu(), PictureKind::distance_rgb, 32)
+      : which == "four"       ? test::atlas_of(test::dejavu(), PictureKind::distance_rgba, 32)
+      : which == "wide three" ? test::atlas_of(test::dejavu(), PictureKind::distance_rgb, 24, 16)
+      : which == "wide four"  ? test::atlas_of(test::dejavu(), PictureKind::distance_rgba, 24, 16)
+                              : test::atlas_of(test::dejavu(), PictureKind::coverage, 31);
   test::Scene scene(atlas);
   Label label(scene.context, "ABBA");
   REQUIRE(label.set_size(which == "color" ? 40.0F : 31.0F).has_value());
   label.set_look(scene.context.looks().set("s", look_named("shadow")));
   REQUIRE(label.set_placement({.at = {30.2F, 60.4F}, .rotate = 12}).has_value());
   Label* const labels[] = {&label};
-  check_agreement(scene.context, labels, kSmall, blending, which.starts_with("wide") ? OpenGLFlavor::es_30 : OpenGLFlavor::core_33);
+  check_agreement(scene.context, labels, kSmall, blending,
+                  which.starts_with("wide") ? OpenGLFlavor::es_30 : OpenGLFlavor::core_33);
 }
 
 TEST_CASE("drawn from a distance page at its own size, text is that of exact coverage", "[render]") {
@@ -114,7 +129,8 @@ TEST_CASE("drawn from a distance page at its own size, text is that of exact cov
   label.set_look(scene.context.looks().set("black", plain_look({0, 0, 0, 1})));
   REQUIRE(label.set_placement({.at = {10, 10}}).has_value());
   Label* const labels[] = {&label};
-  const Image drawn = test::in_software(scene.context, labels, {.width = 160, .height = 80}, Blending::linear, {1, 1, 1, 1});
+  const Image drawn =
+      test::in_software(scene.context, labels, {.width = 160, .height = 80}, Blending::linear, {1, 1, 1, 1});
   Image exact = *Image::make(160, 80, PixelFormat::rgba8);
   fill_image(exact, {1, 1, 1, 1});
   const FontStack stack{face};
@@ -122,5 +138,6 @@ TEST_CASE("drawn from a distance page at its own size, text is that of exact cov
   Paragraph p;
   REQUIRE(lay_out(stack, "Quay", {.size = 48}, cache, p).has_value());
   REQUIRE(paint(exact, stack, p, plain_look({0, 0, 0, 1}), {10, 10}).has_value());
-  CHECK(test::share_that_differs(drawn, exact, 40) < 0.01);  // corners of the distance are round within a pixel
+  CHECK(test::share_that_differs(drawn, exact, 40) <
+        0.01);  // corners of the distance are round within a pixel
 }

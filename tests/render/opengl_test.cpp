@@ -72,7 +72,9 @@ TEST_CASE("only changed rectangles are sent, right for rows of odd width", "[ope
   renderer->draw(quads.emit(context, labels, kView), Blending::linear);
   const Image image = offscreen->read();
   for (int y = 0; y < 7; ++y) {
-    for (int x = 0; x < 13; ++x) CHECK(image.value(10 + x, 10 + y, 3) == (x >= 3 && x < 8 && y >= 2 && y < 5 ? 255 : 0));
+    for (int x = 0; x < 13; ++x) {
+      CHECK(image.value(10 + x, 10 + y, 3) == (x >= 3 && x < 8 && y >= 2 && y < 5 ? 255 : 0));
+    }
   }
   CHECK(offscreen->complaints().empty());
 }

@@ -26,7 +26,8 @@ double light_of(const Image& image) {
 
 }  // namespace
 
-TEST_CASE("from one distance page the light of a word grows with the square of its scale", "[software][property]") {
+TEST_CASE("from one distance page the light of a word grows with the square of its scale",
+          "[software][property]") {
   static const auto atlas = test::atlas_of(test::dejavu(), PictureKind::distance, 48);
   test::Scene scene(atlas);
   Label label(scene.context, "Lantern");
@@ -53,7 +54,8 @@ TEST_CASE("magnified edges stay one pixel wide", "[software]") {
   Label* const labels[] = {&label};
   REQUIRE(label.set_size(24 * 16).has_value());
   REQUIRE(label.set_placement({.at = {40.5F, 0}}).has_value());
-  const Image image = test::in_software(scene.context, labels, {.width = 160, .height = 400}, Blending::linear, {0, 0, 0, 1});
+  const Image image =
+      test::in_software(scene.context, labels, {.width = 160, .height = 400}, Blending::linear, {0, 0, 0, 1});
   int between = 0, white = 0;
   for (int x = 0; x < 160; ++x) {
     const int v = image.value(x, 200);
@@ -64,14 +66,16 @@ TEST_CASE("magnified edges stay one pixel wide", "[software]") {
   CHECK(between <= 2);
 }
 
-TEST_CASE("targets of another size or format are refused; quads of unknown pages are passed over", "[software]") {
+TEST_CASE("targets of another size or format are refused; quads of unknown pages are passed over",
+          "[software]") {
   test::Scene scene(test::atlas_of(built_in_face(), PictureKind::distance, 24));
   Label label(scene.context, "a");
   Label* const labels[] = {&label};
   test::Quads quads;
   const View view{.width = 20, .height = 20};
   quads.emit(scene.context, labels, view);
-  Image wrong = *Image::make(21, 20, PixelFormat::rgba8), gray = *Image::make(20, 20, PixelFormat::r8), right = *Image::make(20, 20, PixelFormat::rgba8);
+  Image wrong = *Image::make(21, 20, PixelFormat::rgba8), gray = *Image::make(20, 20, PixelFormat::r8),
+        right = *Image::make(20, 20, PixelFormat::rgba8);
   CHECK_FALSE(draw_in_software(quads.list, *scene.source, view, Blending::linear, wrong).has_value());
   CHECK_FALSE(draw_in_software(quads.list, *scene.source, view, Blending::linear, gray).has_value());
   quads.quads[0].page = 77;
@@ -85,8 +89,10 @@ TEST_CASE("labels of no area, far away or through the camera's plane are safe", 
   Label* const labels[] = {&label};
   View view{.width = 60, .height = 40};
   view.projection = test::perspective(60, 1.5F, 0.1F, 100);
-  for (const Placement& placement : {Placement{.scale_x = 0}, Placement{.at = {1e7F, -1e7F}}, Placement{.scale_x = 1e6F, .scale_y = 1e6F},
-                                     Placement{.kind = PlaceKind::world, .world = test::turned_about_y(90)}, Placement{.kind = PlaceKind::world, .world = test::moved(0, 0, 1)}}) {
+  for (const Placement& placement :
+       {Placement{.scale_x = 0}, Placement{.at = {1e7F, -1e7F}}, Placement{.scale_x = 1e6F, .scale_y = 1e6F},
+        Placement{.kind = PlaceKind::world, .world = test::turned_about_y(90)},
+        Placement{.kind = PlaceKind::world, .world = test::moved(0, 0, 1)}}) {
     REQUIRE(label.set_placement(placement).has_value());
     (void)test::in_software(scene.context, labels, view, Blending::gamma, {0, 0, 0, 1});
   }
@@ -111,14 +117,15 @@ TEST_CASE("straight and premultiplied alpha turn into each other", "[software][p
 TEST_CASE("the contrast curve gives letters the weight of linear light", "[software]") {
   CHECK(contrasted(0, 1) == 0);
   CHECK(contrasted(1, 0) == Approx(1));
-  CHECK(contrasted(0.5F, 1) == Approx(to_srgb(0.5F)).margin(0.03));       // white on black
-  CHECK(1 - contrasted(0.5F, 0) == Approx(to_srgb(0.5F)).margin(0.03));   // black on white
+  CHECK(contrasted(0.5F, 1) == Approx(to_srgb(0.5F)).margin(0.03));      // white on black
+  CHECK(1 - contrasted(0.5F, 0) == Approx(to_srgb(0.5F)).margin(0.03));  // black on white
 }
 
 TEST_CASE("a label mixes glyphs in color with distance glyphs", "[software]") {
   using test::Bytes;
   test::FontBuilder builder;
-  builder.table("COLR") = Bytes().u16(0).u16(1).u32(14).u32(20).u16(1).words(34, 0, 1).words(41, 0);  // A is a red H
+  builder.table("COLR") =
+      Bytes().u16(0).u16(1).u32(14).u32(20).u16(1).words(34, 0, 1).words(41, 0);  // A is a red H
   builder.table("CPAL") = Bytes().words(0, 1, 1, 1).u32(14).u16(0).u8(0).u8(0).u8(255).u8(255);
   const auto atlas = test::atlas_of(builder.face(), PictureKind::distance_rgba, 24);
   test::Scene scene(atlas);
@@ -127,7 +134,8 @@ TEST_CASE("a label mixes glyphs in color with distance glyphs", "[software]") {
   label.set_look(scene.context.looks().set("blue", plain_look({0, 0, 1, 1})));
   REQUIRE(label.set_placement({.at = {8, 8}}).has_value());
   Label* const labels[] = {&label};
-  const Image image = test::in_software(scene.context, labels, {.width = 120, .height = 80}, Blending::linear, {1, 1, 1, 1});
+  const Image image =
+      test::in_software(scene.context, labels, {.width = 120, .height = 80}, Blending::linear, {1, 1, 1, 1});
   int red = 0, blue = 0;
   for (int y = 0; y < image.height(); ++y) {
     for (int x = 0; x < image.width(); ++x) {
@@ -159,8 +167,10 @@ TEST_CASE("labels from a live cache are those from a baked atlas", "[software][c
     label.set_look(with.looks().set("l", look));
     REQUIRE(label.set_placement({.at = {10.3F, 9}}).has_value());
     Label* const labels[] = {&label};
-    return test::in_software(with, labels, {.width = 180, .height = 70}, Blending::linear, {0.2F, 0.3F, 0.4F, 1});
+    return test::in_software(with, labels, {.width = 180, .height = 70}, Blending::linear,
+                             {0.2F, 0.3F, 0.4F, 1});
   };
   cache->begin_frame();
-  CHECK(test::share_that_differs(shown(context), shown(baked.context), 2) < 0.001);  // pens differ by rounding
+  CHECK(test::share_that_differs(shown(context), shown(baked.context), 2) <
+        0.001);  // pens differ by rounding
 }

@@ -36,10 +36,10 @@ TEST_CASE("guides show boxes around the text without covering it", "[sheet]") {
   REQUIRE(lay_out(stack, "Quay", {.size = 48}, cache, p).has_value());
   Image image = *Image::make(200, 120, PixelFormat::rgba8);
   draw_guides(image, stack, p, {.at = {40, 40}}, {.width = 200, .height = 120});
-  CHECK(image.value(100, 39, 2) > 200);   // the advance box's upper side, blue
+  CHECK(image.value(100, 39, 2) > 200);  // the advance box's upper side, blue
   CHECK(image.value(100, 39, 3) > 200);
-  CHECK(image.value(60, 60, 3) == 0);     // nothing inside
-  CHECK(image.value(100, 76, 0) > 200);   // the baseline, red
+  CHECK(image.value(60, 60, 3) == 0);    // nothing inside
+  CHECK(image.value(100, 76, 0) > 200);  // the baseline, red
 }
 
 TEST_CASE("pictures are made smaller by averaging light", "[sheet]") {
@@ -61,7 +61,10 @@ TEST_CASE("a contact sheet holds every picture", "[sheet]") {
   const Image sheet = *draw_contact_sheet(list, 2, 200);
   int white_pixels = 0;
   for (int y = 0; y < sheet.height(); ++y) {
-    for (int x = 0; x < sheet.width(); ++x) white_pixels += sheet.value(x, y) == 255 && sheet.value(x, y, 1) == 255 && sheet.value(x, y, 2) == 255 ? 1 : 0;
+    for (int x = 0; x < sheet.width(); ++x) {
+      white_pixels +=
+          sheet.value(x, y) == 255 && sheet.value(x, y, 1) == 255 && sheet.value(x, y, 2) == 255 ? 1 : 0;
+    }
   }
   CHECK(white_pixels == 5 * 100 * 50);
 }

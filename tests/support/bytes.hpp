@@ -43,7 +43,9 @@ class Bytes {
 
  private:
   Bytes& put(long value, int count) {
-    for (int i = count; i-- > 0;) out_.push_back(static_cast<std::byte>(static_cast<unsigned long>(value) >> (8 * i) & 0xFF));
+    for (int i = count; i-- > 0;) {
+      out_.push_back(static_cast<std::byte>(static_cast<unsigned long>(value) >> (8 * i) & 0xFF));
+    }
     return *this;
   }
 

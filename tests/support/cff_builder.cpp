@@ -92,15 +92,19 @@ Charstring& Charstring::raw(std::initializer_list<int> bytes) {
 }
 
 std::vector<std::byte> make_cff(const CffDrawing& d) {
-  const Bytes header = Bytes().u8(1).u8(0).u8(4).u8(4), names = index({Bytes().text("Test").get()}), global = index(d.global), glyphs = index(d.glyphs);
+  const Bytes header = Bytes().u8(1).u8(0).u8(4).u8(4), names = index({Bytes().text("Test").get()}),
+              global = index(d.global), glyphs = index(d.glyphs);
   std::vector<std::vector<std::byte>> own;
   for (const std::string& name : d.names) own.push_back(Bytes().text(name).get());
   const Bytes strings = index(own);
   Bytes charset = Bytes().u8(0);
-  for (std::size_t i = 1; i < d.glyphs.size(); ++i) charset.u16(d.charset.empty() ? 390 + static_cast<long>(i) : d.charset[i - 1]);
+  for (std::size_t i = 1; i < d.glyphs.size(); ++i) {
+    charset.u16(d.charset.empty() ? 390 + static_cast<long>(i) : d.charset[i - 1]);
+  }
   const Bytes local = index(d.local);
   Bytes private_dict;
-  private_dict.u8(139 + 6).u8(19);  // Subrs right behind this dictionary, four operators of two bytes each before them
+  private_dict.u8(139 + 6).u8(
+      19);  // Subrs right behind this dictionary, four operators of two bytes each before them
   private_dict.u8(139).u8(20).u8(139).u8(21);
   Bytes select;
   const long half = static_cast<long>(d.glyphs.size() / 2);
@@ -151,13 +155,17 @@ std::vector<std::byte> make_cff(const CffDrawing& d) {
   return out;
 }
 
-std::vector<std::byte> make_variation_store(const std::vector<std::vector<std::array<double, 3>>>& regions, const std::vector<std::vector<int>>& rows) {
+std::vector<std::byte> make_variation_store(const std::vector<std::vector<std::array<double, 3>>>& regions,
+                                            const std::vector<std::vector<int>>& rows) {
   const std::size_t axes = regions.at(0).size();
   Bytes list = Bytes().u16(static_cast<long>(axes)).u16(static_cast<long>(regions.size()));
   for (const auto& region : regions) {
     for (const auto& axis : region) list.f2dot14(axis[0]).f2dot14(axis[1]).f2dot14(axis[2]);
   }
-  Bytes data = Bytes().u16(static_cast<long>(rows.size())).u16(static_cast<long>(regions.size())).u16(static_cast<long>(regions.size()));
+  Bytes data = Bytes()
+                   .u16(static_cast<long>(rows.size()))
+                   .u16(static_cast<long>(regions.size()))
+                   .u16(static_cast<long>(regions.size()));
   for (std::size_t i = 0; i < regions.size(); ++i) data.u16(static_cast<long>(i));
   for (const auto& row : rows) {
     for (const int delta : row) data.u16(delta);
@@ -165,7 +173,8 @@ std::vector<std::byte> make_variation_store(const std::vector<std::vector<std::a
   return Bytes().u16(1).u32(12).u16(1).u32(static_cast<long>(12 + list.size())).add(list).add(data);
 }
 
-std::vector<std::byte> make_cff2(const std::vector<std::vector<std::byte>>& glyphs, const std::vector<std::vector<std::byte>>& global) {
+std::vector<std::byte> make_cff2(const std::vector<std::vector<std::byte>>& glyphs,
+                                 const std::vector<std::vector<std::byte>>& global) {
   const std::vector<std::byte> store = make_variation_store({{{{0, 1, 1}}}}, {});
   const Bytes global_index = index(global, true), glyph_index = index(glyphs, true);
   std::size_t at_store = 0, at_glyphs = 0, at_dicts = 0, at_private = 0;

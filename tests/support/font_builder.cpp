@@ -21,7 +21,9 @@ void add(std::vector<std::byte>& bytes, std::size_t value, std::size_t count) {
 
 std::vector<std::byte> words(std::initializer_list<int> values) {
   std::vector<std::byte> bytes;
-  for (const int value : values) add(bytes, static_cast<std::size_t>(static_cast<unsigned>(value) & 0xFFFFU), 2);
+  for (const int value : values) {
+    add(bytes, static_cast<std::size_t>(static_cast<unsigned>(value) & 0xFFFFU), 2);
+  }
   return bytes;
 }
 

@@ -32,12 +32,15 @@ std::vector<std::byte> classes(const std::vector<std::pair<int, int>>& list) {
   return out;
 }
 
-std::vector<std::byte> make_lookup(int type, const std::vector<std::vector<std::byte>>& subtables, int flags, int extension, int mark_set) {
+std::vector<std::byte> make_lookup(int type, const std::vector<std::vector<std::byte>>& subtables, int flags,
+                                   int extension, int mark_set) {
   std::vector<int> values = {extension != 0 ? extension : type, flags, static_cast<int>(subtables.size())};
   values.insert(values.end(), subtables.size(), -1);
   if (mark_set >= 0) values.push_back(mark_set);
   std::vector<std::vector<std::byte>> parts;
-  for (const auto& subtable : subtables) parts.push_back(extension != 0 ? Bytes().u16(1).u16(type).u32(8).add(subtable).get() : subtable);
+  for (const auto& subtable : subtables) {
+    parts.push_back(extension != 0 ? Bytes().u16(1).u16(type).u32(8).add(subtable).get() : subtable);
+  }
   return with_parts(values, parts);
 }
 
@@ -64,7 +67,8 @@ std::vector<std::byte> make_layout(const LayoutDrawing& d) {
       tables.u16(0).u16(language.required).u16(static_cast<long>(language.features.size()));
       for (const int f : language.features) tables.u16(f);
     }
-    scripts.emplace_back(tag, Bytes().u16(standard).u16(static_cast<long>(named)).add(records).add(tables).get());
+    scripts.emplace_back(tag,
+                         Bytes().u16(standard).u16(static_cast<long>(named)).add(records).add(tables).get());
   }
   for (const auto& [tag, lookups] : d.features) {
     Bytes table = Bytes().u16(0).u16(static_cast<long>(lookups.size()));
@@ -82,7 +86,8 @@ std::vector<std::byte> make_layout(const LayoutDrawing& d) {
   return out.add(a).add(b).add(c).add(d.variations);
 }
 
-std::vector<std::byte> simple_layout(const std::string& feature, const std::vector<int>& used, const std::vector<std::vector<std::byte>>& lookups) {
+std::vector<std::byte> simple_layout(const std::string& feature, const std::vector<int>& used,
+                                     const std::vector<std::vector<std::byte>>& lookups) {
   return make_layout({{{"latn", {{"", {0}}}}}, {{feature, used}}, lookups, {}});
 }
 

@@ -23,10 +23,12 @@ struct LayoutDrawing {
 std::vector<std::byte> make_layout(const LayoutDrawing& drawing);
 
 /// Lookups for one feature of the Latin script.
-std::vector<std::byte> simple_layout(const std::string& feature, const std::vector<int>& used, const std::vector<std::vector<std::byte>>& lookups);
+std::vector<std::byte> simple_layout(const std::string& feature, const std::vector<int>& used,
+                                     const std::vector<std::vector<std::byte>>& lookups);
 
 /// A lookup of this type, each subtable plain or behind an extension of type `extension`.
-std::vector<std::byte> make_lookup(int type, const std::vector<std::vector<std::byte>>& subtables, int flags = 0, int extension = 0, int mark_set = -1);
+std::vector<std::byte> make_lookup(int type, const std::vector<std::vector<std::byte>>& subtables,
+                                   int flags = 0, int extension = 0, int mark_set = -1);
 
 /// Coverage of format 1 and class definitions of format 2.
 std::vector<std::byte> coverage(const std::vector<int>& glyphs);

@@ -7,10 +7,10 @@
 namespace grafema::test {
 
 struct Magnifying {
-  int times = 8;                 ///< samples along a side of a pixel
+  int times = 8;  ///< samples along a side of a pixel
   float reach = 6;
-  unsigned levels = 65535;       ///< of the values that texels are stored as, 255 or 65535
-  float either = 0.01F;          ///< samples this near to the edge (pixels) count for neither
+  unsigned levels = 65535;  ///< of the values that texels are stored as, 255 or 65535
+  float either = 0.01F;     ///< samples this near to the edge (pixels) count for neither
 };
 
 struct WrongSamples {
@@ -18,7 +18,9 @@ struct WrongSamples {
   long median = 0;  ///< by the median of the three channels
 };
 
-/// The samples that the picture of a united outline, mixed between texels, has on the wrong side. `scale`: pixels per font unit.
-Result<WrongSamples> count_wrong(const Contours& united, float scale, const Magnifying& how, RasterScratch& scratch);
+/// The samples that the picture of a united outline, mixed between texels, has on the wrong side. `scale`:
+/// pixels per font unit.
+Result<WrongSamples> count_wrong(const Contours& united, float scale, const Magnifying& how,
+                                 RasterScratch& scratch);
 
 }  // namespace grafema::test

@@ -10,7 +10,8 @@ namespace grafema::test {
 std::vector<std::vector<Dot>> dots(const Contours& contours, const Transform& map, int pieces) {
   std::vector<std::vector<Dot>> out;
   const auto mapped = [&map](FontPoint p) {
-    return Dot{double{map.xx} * p.x + double{map.xy} * p.y + map.dx, double{map.yx} * p.x + double{map.yy} * p.y + map.dy};
+    return Dot{double{map.xx} * p.x + double{map.xy} * p.y + map.dx,
+               double{map.yx} * p.x + double{map.yy} * p.y + map.dy};
   };
   const FontPoint* p = contours.points.data();
   for (const Verb verb : contours.verbs) {
@@ -27,7 +28,10 @@ std::vector<std::vector<Dot>> dots(const Contours& contours, const Transform& ma
       Dot level[4] = {a, mapped(p[0]), mapped(p[1]), count == 3 ? mapped(p[2]) : Dot{0, 0}};
       const double t = static_cast<double>(i) / pieces;
       for (int n = count; n > 0; --n) {
-        for (int k = 0; k < n; ++k) level[k] = {level[k].x + (level[k + 1].x - level[k].x) * t, level[k].y + (level[k + 1].y - level[k].y) * t};
+        for (int k = 0; k < n; ++k) {
+          level[k] = {level[k].x + (level[k + 1].x - level[k].x) * t,
+                      level[k].y + (level[k + 1].y - level[k].y) * t};
+        }
       }
       out.back().push_back(level[0]);
     }
@@ -64,7 +68,8 @@ int winding(const std::vector<std::vector<Dot>>& contours, double x, double y) {
   return sum;
 }
 
-std::vector<double> reference_coverage(const Contours& contours, const Transform& map, const PixelRect& cell) {
+std::vector<double> reference_coverage(const Contours& contours, const Transform& map,
+                                       const PixelRect& cell) {
   constexpr int kLines = 128;
   const auto shape = dots(contours, map, 64);
   std::vector<double> area(static_cast<std::size_t>(cell.width * cell.height));
@@ -74,7 +79,8 @@ std::vector<double> reference_coverage(const Contours& contours, const Transform
     for (std::size_t i = 0; i + 1 < list.size(); ++i) {
       sum += list[i].turn;
       if (sum == 0) continue;
-      const double left = std::max(list[i].x - cell.x, 0.0), right = std::min(list[i + 1].x - cell.x, static_cast<double>(cell.width));
+      const double left = std::max(list[i].x - cell.x, 0.0),
+                   right = std::min(list[i + 1].x - cell.x, static_cast<double>(cell.width));
       for (int x = static_cast<int>(left); x < cell.width && x < right; ++x) {
         const double overlap = std::min(right, x + 1.0) - std::max(left, static_cast<double>(x));
         area[static_cast<std::size_t>(line / kLines * cell.width + x)] += std::max(0.0, overlap) / kLines;
@@ -84,7 +90,8 @@ std::vector<double> reference_coverage(const Contours& contours, const Transform
   return area;
 }
 
-std::vector<double> reference_distance(const Contours& contours, const Transform& map, const PixelRect& cell) {
+std::vector<double> reference_distance(const Contours& contours, const Transform& map,
+                                       const PixelRect& cell) {
   const auto shape = dots(contours, map, 200);
   std::vector<Dot> edge;
   for (const auto& list : shape) {
@@ -96,7 +103,9 @@ std::vector<double> reference_distance(const Contours& contours, const Transform
       const int steps = std::max(1, static_cast<int>(length / 0.02));
       for (int s = 0; s < steps; ++s) {
         const double t = (s + 0.5) / steps, x = a.x + (b.x - a.x) * t, y = a.y + (b.y - a.y) * t;
-        if ((winding(shape, x + nx, y + ny) != 0) != (winding(shape, x - nx, y - ny) != 0)) edge.push_back({x, y});
+        if ((winding(shape, x + nx, y + ny) != 0) != (winding(shape, x - nx, y - ny) != 0)) {
+          edge.push_back({x, y});
+        }
       }
     }
   }

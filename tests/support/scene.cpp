@@ -4,14 +4,15 @@
 
 #include <cmath>
 
-#include "grafema/unicode/character_sets.hpp"
-#include "grafema/draw/paint.hpp"
 #include "grafema/atlas/bake.hpp"
 #include "grafema/draw/emit.hpp"
+#include "grafema/draw/paint.hpp"
+#include "grafema/unicode/character_sets.hpp"
 
 namespace grafema::test {
 
-std::shared_ptr<const Atlas> atlas_of(const std::shared_ptr<const Face>& face, PictureKind kind, float size, int bits) {
+std::shared_ptr<const Atlas> atlas_of(const std::shared_ptr<const Face>& face, PictureKind kind, float size,
+                                      int bits) {
   AtlasRecipe recipe;
   recipe.faces = {face};
   recipe.characters = *read_character_set("ascii");
@@ -32,7 +33,8 @@ std::shared_ptr<const Atlas> color_atlas() {
     for (int x = 0; x < 32; ++x) {
       std::uint8_t* disk = page.row(y) + x * 4;
       const double r = std::hypot(x - 15.5, y - 15.5);
-      disk[0] = x < 16 ? 220 : 20, disk[2] = x < 16 ? 20 : 220, disk[3] = static_cast<std::uint8_t>(std::clamp(15.5 - r, 0.0, 1.0) * 255);
+      disk[0] = x < 16 ? 220 : 20, disk[2] = x < 16 ? 20 : 220,
+      disk[3] = static_cast<std::uint8_t>(std::clamp(15.5 - r, 0.0, 1.0) * 255);
       std::uint8_t* square = disk + 32 * 4;
       square[0] = square[1] = 200, square[3] = 128;
     }
@@ -52,7 +54,8 @@ std::shared_ptr<const Atlas> color_atlas() {
   return std::make_shared<const Atlas>(std::move(atlas));
 }
 
-const QuadList& Quads::emit(TextContext& context, std::span<Label* const> labels, const View& view, Notes* notes) {
+const QuadList& Quads::emit(TextContext& context, std::span<Label* const> labels, const View& view,
+                            Notes* notes) {
   list.quads = quads, list.batches = batches, list.layers = layers;
   REQUIRE(emit_quads(context, labels, view, list, notes).has_value());
   if (!list.complete()) {
@@ -74,15 +77,19 @@ Image filled(const View& view, const Color& color) {
 
 }  // namespace
 
-Image in_software(TextContext& context, std::span<Label* const> labels, const View& view, Blending blending, const Color& backdrop) {
+Image in_software(TextContext& context, std::span<Label* const> labels, const View& view, Blending blending,
+                  const Color& backdrop) {
   Quads quads;
   Image image = filled(view, backdrop);
-  REQUIRE(draw_in_software(quads.emit(context, labels, view), context.source(), view, blending, image).has_value());
+  REQUIRE(draw_in_software(quads.emit(context, labels, view), context.source(), view, blending, image)
+              .has_value());
   return image;
 }
 
-Image in_opengl(TextContext& context, std::span<Label* const> labels, const View& view, Blending blending, const Color& backdrop, OpenGLFlavor flavor) {
-  auto offscreen = OpenGLOffscreen::make(static_cast<int>(view.width), static_cast<int>(view.height), flavor, blending);
+Image in_opengl(TextContext& context, std::span<Label* const> labels, const View& view, Blending blending,
+                const Color& backdrop, OpenGLFlavor flavor) {
+  auto offscreen =
+      OpenGLOffscreen::make(static_cast<int>(view.width), static_cast<int>(view.height), flavor, blending);
   REQUIRE(offscreen.has_value());
   auto renderer = OpenGLRenderer::make();
   INFO((renderer ? "" : describe(renderer.error())));
@@ -126,7 +133,8 @@ Matrix4 multiplied(const Matrix4& a, const Matrix4& b) {
 
 Matrix4 perspective(float degrees, float aspect, float near, float far) {
   const float f = 1 / std::tan(degrees * 3.14159265F / 360);
-  return {{f / aspect, 0, 0, 0, 0, f, 0, 0, 0, 0, (far + near) / (near - far), -1, 0, 0, 2 * far * near / (near - far), 0}};
+  return {{f / aspect, 0, 0, 0, 0, f, 0, 0, 0, 0, (far + near) / (near - far), -1, 0, 0,
+           2 * far * near / (near - far), 0}};
 }
 
 Matrix4 moved(float x, float y, float z) { return {{1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, y, z, 1}}; }

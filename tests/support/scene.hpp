@@ -2,19 +2,22 @@
 // Labels over a small atlas, and lists that grow to what they need.
 #pragma once
 
+#include "grafema/atlas/atlas_source.hpp"
+#include "grafema/draw/emit.hpp"
 #include "grafema/render/opengl_offscreen.hpp"
 #include "grafema/render/opengl_renderer.hpp"
 #include "grafema/render/software_renderer.hpp"
-#include "grafema/atlas/atlas_source.hpp"
-#include "grafema/draw/emit.hpp"
 #include "support/support.hpp"
 
 namespace grafema::test {
 
 /// Printable ASCII of a face, baked.
-std::shared_ptr<const Atlas> atlas_of(const std::shared_ptr<const Face>& face, PictureKind kind = PictureKind::distance, float size = 32, int bits = 8);
+std::shared_ptr<const Atlas> atlas_of(const std::shared_ptr<const Face>& face,
+                                      PictureKind kind = PictureKind::distance, float size = 32,
+                                      int bits = 8);
 
-/// An atlas with one color page: two glyphs of the built-in face, A a red and blue disk, B a half transparent square.
+/// An atlas with one color page: two glyphs of the built-in face, A a red and blue disk, B a half transparent
+/// square.
 std::shared_ptr<const Atlas> color_atlas();
 
 /// Memory for quads that grows; `emit` fills it.
@@ -24,21 +27,25 @@ struct Quads {
   std::vector<LayerRecord> layers;
   QuadList list;
 
-  const QuadList& emit(TextContext& context, std::span<Label* const> labels, const View& view, Notes* notes = nullptr);
+  const QuadList& emit(TextContext& context, std::span<Label* const> labels, const View& view,
+                       Notes* notes = nullptr);
 };
 
 /// A context whose fonts and source are those of an atlas.
 struct Scene {
   std::shared_ptr<AtlasSource> source;
   TextContext context;
-  explicit Scene(const std::shared_ptr<const Atlas>& atlas) : source(std::make_shared<AtlasSource>(atlas)), context(atlas_stack(atlas), source) {}
+  explicit Scene(const std::shared_ptr<const Atlas>& atlas)
+      : source(std::make_shared<AtlasSource>(atlas)), context(atlas_stack(atlas), source) {}
 };
 
 /// The labels on a backdrop of one color, by the software renderer.
-Image in_software(TextContext& context, std::span<Label* const> labels, const View& view, Blending blending, const Color& backdrop);
+Image in_software(TextContext& context, std::span<Label* const> labels, const View& view, Blending blending,
+                  const Color& backdrop);
 
 /// The same by OpenGL; any complaint of the driver fails the test.
-Image in_opengl(TextContext& context, std::span<Label* const> labels, const View& view, Blending blending, const Color& backdrop, OpenGLFlavor flavor);
+Image in_opengl(TextContext& context, std::span<Label* const> labels, const View& view, Blending blending,
+                const Color& backdrop, OpenGLFlavor flavor);
 
 /// The share of pixels in which a channel differs by more than `most`.
 double share_that_differs(const Image& a, const Image& b, int most);

@@ -29,7 +29,8 @@ std::vector<std::byte> dot_bytes() {
 
 Folder::Folder() {
   static std::atomic<int> count{0};
-  root_ = std::filesystem::temp_directory_path() / ("grafema-test-" + std::to_string(::getpid()) + "-" + std::to_string(count++));
+  root_ = std::filesystem::temp_directory_path() /
+          ("grafema-test-" + std::to_string(::getpid()) + "-" + std::to_string(count++));
   std::filesystem::create_directories(root_);
 }
 
@@ -39,19 +40,22 @@ Folder::~Folder() {
 }
 
 std::size_t Folder::file_count() const {
-  return static_cast<std::size_t>(std::distance(std::filesystem::directory_iterator(root_), std::filesystem::directory_iterator()));
+  return static_cast<std::size_t>(
+      std::distance(std::filesystem::directory_iterator(root_), std::filesystem::directory_iterator()));
 }
 
 Ran run(const std::string& command_line) {
   const Folder folder;
-  const std::string whole = "( " + command_line + " ) >" + folder.path("out") + " 2>" + folder.path("err") + " </dev/null";
+  const std::string whole =
+      "( " + command_line + " ) >" + folder.path("out") + " 2>" + folder.path("err") + " </dev/null";
   const int status = std::system(whole.c_str());
   const auto read = [](const std::string& path) {
     std::ostringstream text;
     text << std::ifstream(path, std::ios::binary).rdbuf();
     return text.str();
   };
-  return {WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status), read(folder.path("out")), read(folder.path("err"))};
+  return {WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status), read(folder.path("out")),
+          read(folder.path("err"))};
 }
 
 void add_polygon(Contours& contours, std::span<const FontPoint> points) {

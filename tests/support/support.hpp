@@ -8,8 +8,8 @@
 #include <random>
 #include <string>
 
-#include "grafema/font/face.hpp"
 #include "grafema/files/files.hpp"
+#include "grafema/font/face.hpp"
 
 namespace grafema::test {
 

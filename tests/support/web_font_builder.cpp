@@ -37,7 +37,9 @@ std::vector<std::pair<std::string, Table>> tables_of(const Table& font) {
 void base128(Bytes& out, std::size_t value) {
   int shift = 28;
   while (shift > 0 && value >> shift == 0) shift -= 7;
-  for (; shift >= 0; shift -= 7) out.u8(static_cast<long>((value >> shift & 0x7F) | (shift > 0 ? 0x80U : 0U)));
+  for (; shift >= 0; shift -= 7) {
+    out.u8(static_cast<long>((value >> shift & 0x7F) | (shift > 0 ? 0x80U : 0U)));
+  }
 }
 
 void short255(Bytes& out, long value) {
@@ -54,7 +56,8 @@ void short255(Bytes& out, long value) {
 
 /// A point step as flag and bytes: the first form that holds it.
 void put_step(Bytes& flags, Bytes& data, long dx, long dy, bool on) {
-  const long off = on ? 0 : 128, ax = std::abs(dx), ay = std::abs(dy), sx = dx > 0 ? 1 : 0, sy = dy > 0 ? 1 : 0;
+  const long off = on ? 0 : 128, ax = std::abs(dx), ay = std::abs(dy), sx = dx > 0 ? 1 : 0,
+             sy = dy > 0 ? 1 : 0;
   if (dx == 0 && ay < 1280) {
     flags.u8(off + ((ay & 0xF00) >> 7) + sy);
     data.u8(ay & 0xFF);
@@ -81,7 +84,8 @@ struct Streams {
   std::vector<unsigned> box_bits;
 };
 
-void put_simple(const Table& glyf, std::size_t at, long contours, Streams& s, std::size_t glyph, bool keep_box) {
+void put_simple(const Table& glyf, std::size_t at, long contours, Streams& s, std::size_t glyph,
+                bool keep_box) {
   std::size_t p = at + 10;
   long points = 0;
   for (long i = 0; i < contours; ++i, p += 2) {
@@ -108,9 +112,13 @@ void put_simple(const Table& glyf, std::size_t at, long contours, Streams& s, st
       steps[axis].push_back(step);
     }
   }
-  for (std::size_t i = 0; i < flags.size(); ++i) put_step(s.flags, s.glyphs, steps[0][i], steps[1][i], (flags[i] & 1) != 0);
+  for (std::size_t i = 0; i < flags.size(); ++i) {
+    put_step(s.flags, s.glyphs, steps[0][i], steps[1][i], (flags[i] & 1) != 0);
+  }
   short255(s.glyphs, instruction_count);
-  for (long i = 0; i < instruction_count; ++i) s.instructions.u8(get(glyf, instructions + static_cast<std::size_t>(i), 1));
+  for (long i = 0; i < instruction_count; ++i) {
+    s.instructions.u8(get(glyf, instructions + static_cast<std::size_t>(i), 1));
+  }
   if (!keep_box) return;
   s.box_bits[glyph / 8] |= 0x80U >> (glyph % 8);
   for (std::size_t i = 0; i < 4; ++i) s.boxes.u16(get(glyf, at + 2 + i * 2, 2));
@@ -125,20 +133,29 @@ void put_composite(const Table& glyf, std::size_t at, std::size_t end, Streams& 
   while ((flags & 0x20) != 0) {
     flags = get(glyf, p, 2);
     has_instructions = has_instructions || (flags & 0x100) != 0;
-    const std::size_t size = 4 + ((flags & 1) != 0 ? 4U : 2U) + ((flags & 8) != 0 ? 2U : (flags & 0x40) != 0 ? 4U : (flags & 0x80) != 0 ? 8U : 0U);
+    const std::size_t size = 4 + ((flags & 1) != 0 ? 4U : 2U) +
+                             ((flags & 8) != 0      ? 2U
+                              : (flags & 0x40) != 0 ? 4U
+                              : (flags & 0x80) != 0 ? 8U
+                                                    : 0U);
     for (std::size_t i = 0; i < size; ++i) s.composites.u8(get(glyf, p + i, 1));
     p += size;
   }
   if (!has_instructions) return;
   const long count = get(glyf, p, 2);
   short255(s.glyphs, count);
-  for (long i = 0; i < count && p + 2 + static_cast<std::size_t>(i) < end; ++i) s.instructions.u8(get(glyf, p + 2 + static_cast<std::size_t>(i), 1));
+  for (long i = 0; i < count && p + 2 + static_cast<std::size_t>(i) < end; ++i) {
+    s.instructions.u8(get(glyf, p + 2 + static_cast<std::size_t>(i), 1));
+  }
 }
 
 Table transform_outlines(const Table& glyf, const Table& loca, bool long_offsets, long glyph_count) {
   Streams s;
   s.box_bits.assign(static_cast<std::size_t>((glyph_count + 31) / 32 * 4), 0);
-  const auto offset = [&](long i) { return static_cast<std::size_t>(long_offsets ? get(loca, static_cast<std::size_t>(i) * 4, 4) : get(loca, static_cast<std::size_t>(i) * 2, 2) * 2); };
+  const auto offset = [&](long i) {
+    return static_cast<std::size_t>(long_offsets ? get(loca, static_cast<std::size_t>(i) * 4, 4)
+                                                 : get(loca, static_cast<std::size_t>(i) * 2, 2) * 2);
+  };
   for (long g = 0; g < glyph_count; ++g) {
     const std::size_t at = offset(g), end = offset(g + 1), glyph = static_cast<std::size_t>(g);
     const long contours = at == end ? 0 : get_signed(glyf, at);
@@ -153,10 +170,18 @@ Table transform_outlines(const Table& glyf, const Table& loca, bool long_offsets
   Bytes bits;
   for (const unsigned b : s.box_bits) bits.u8(b);
   Bytes out = Bytes().u16(0).u16(0).u16(glyph_count).u16(long_offsets ? 1 : 0);
-  for (const std::size_t size : {s.contours.size(), s.counts.size(), s.flags.size(), s.glyphs.size(), s.composites.size(), bits.size() + s.boxes.size(), s.instructions.size()}) {
+  for (const std::size_t size : {s.contours.size(), s.counts.size(), s.flags.size(), s.glyphs.size(),
+                                 s.composites.size(), bits.size() + s.boxes.size(), s.instructions.size()}) {
     out.u32(static_cast<long>(size));
   }
-  return out.add(s.contours).add(s.counts).add(s.flags).add(s.glyphs).add(s.composites).add(bits).add(s.boxes).add(s.instructions);
+  return out.add(s.contours)
+      .add(s.counts)
+      .add(s.flags)
+      .add(s.glyphs)
+      .add(s.composites)
+      .add(bits)
+      .add(s.boxes)
+      .add(s.instructions);
 }
 
 /// Only where all left side bearings are the glyphs' xMin, which the transform leaves out.
@@ -175,14 +200,24 @@ std::vector<std::byte> to_woff(const std::vector<std::byte>& font) {
   for (const auto& [tag, table] : tables) {
     uLongf size = compressBound(static_cast<uLong>(table.size()));
     Table packed(size);
-    compress2(reinterpret_cast<Bytef*>(packed.data()), &size, reinterpret_cast<const Bytef*>(table.data()), static_cast<uLong>(table.size()), 9);
+    compress2(reinterpret_cast<Bytef*>(packed.data()), &size, reinterpret_cast<const Bytef*>(table.data()),
+              static_cast<uLong>(table.size()), 9);
     packed.resize(size);
     if (packed.size() >= table.size()) packed = table;
-    directory.text(tag).u32(static_cast<long>(start + data.size())).u32(static_cast<long>(packed.size())).u32(static_cast<long>(table.size())).u32(0);
+    directory.text(tag)
+        .u32(static_cast<long>(start + data.size()))
+        .u32(static_cast<long>(packed.size()))
+        .u32(static_cast<long>(table.size()))
+        .u32(0);
     data.add(packed);
     while (data.size() % 4 != 0) data.u8(0);
   }
-  Bytes out = Bytes().text("wOFF").u32(get(font, 0, 4)).u32(static_cast<long>(start + data.size())).u16(static_cast<long>(tables.size())).u16(0);
+  Bytes out = Bytes()
+                  .text("wOFF")
+                  .u32(get(font, 0, 4))
+                  .u32(static_cast<long>(start + data.size()))
+                  .u16(static_cast<long>(tables.size()))
+                  .u16(0);
   return out.u32(static_cast<long>(font.size())).zeros(24).add(directory).add(data);
 }
 
@@ -199,7 +234,9 @@ std::vector<std::byte> to_woff2(const std::vector<std::vector<std::byte>>& fonts
       short255(faces, static_cast<long>(count++));
       const bool outline = tag == "glyf" || tag == "loca", metrics = tag == "hmtx" && transformed;
       Table stored = table;
-      if (transformed && tag == "glyf") stored = transform_outlines(table, by_tag["loca"], get(by_tag["head"], 50, 2) != 0, glyph_count);
+      if (transformed && tag == "glyf") {
+        stored = transform_outlines(table, by_tag["loca"], get(by_tag["head"], 50, 2) != 0, glyph_count);
+      }
       if (transformed && tag == "loca") stored.clear();
       if (metrics) stored = transform_metrics(table, get(by_tag["hhea"], 34, 2));
       const long version = outline ? (transformed ? 0 : 3) : metrics ? 1 : 0;
@@ -211,7 +248,9 @@ std::vector<std::byte> to_woff2(const std::vector<std::vector<std::byte>>& fonts
   }
   std::size_t size = BrotliEncoderMaxCompressedSize(stream.size());
   Table packed(size);
-  BrotliEncoderCompress(5, 22, BROTLI_MODE_FONT, stream.size(), reinterpret_cast<const std::uint8_t*>(stream.get().data()), &size, reinterpret_cast<std::uint8_t*>(packed.data()));
+  BrotliEncoderCompress(5, 22, BROTLI_MODE_FONT, stream.size(),
+                        reinterpret_cast<const std::uint8_t*>(stream.get().data()), &size,
+                        reinterpret_cast<std::uint8_t*>(packed.data()));
   packed.resize(size);
   Bytes out = Bytes().text("wOF2");
   if (fonts.size() > 1) {
@@ -219,7 +258,13 @@ std::vector<std::byte> to_woff2(const std::vector<std::vector<std::byte>>& fonts
   } else {
     out.u32(get(fonts[0], 0, 4));
   }
-  out.u32(0).u16(static_cast<long>(count)).u16(0).u32(0).u32(static_cast<long>(packed.size())).zeros(24).add(entries);
+  out.u32(0)
+      .u16(static_cast<long>(count))
+      .u16(0)
+      .u32(0)
+      .u32(static_cast<long>(packed.size()))
+      .zeros(24)
+      .add(entries);
   if (fonts.size() > 1) {
     out.u32(0x00010000);
     short255(out, static_cast<long>(fonts.size()));

@@ -9,7 +9,8 @@ namespace grafema::test {
 
 std::vector<std::byte> to_woff(const std::vector<std::byte>& font);
 
-/// With or without the transforms of glyf, loca and hmtx. A collection where there are several fonts, which share nothing.
+/// With or without the transforms of glyf, loca and hmtx. A collection where there are several fonts, which
+/// share nothing.
 std::vector<std::byte> to_woff2(const std::vector<std::vector<std::byte>>& fonts, bool transformed);
 
 }  // namespace grafema::test

@@ -23,7 +23,8 @@ std::shared_ptr<const Face> odd_face() {
     glyph.advance = 500;
     drawing.glyphs.push_back(glyph);
   };
-  const Contours box = test::polygon({{0, 0}, {0, 700}, {400, 700}, {400, 0}}), wedge = test::polygon({{0, 0}, {200, 700}, {400, 0}});
+  const Contours box = test::polygon({{0, 0}, {0, 700}, {400, 700}, {400, 0}}),
+                 wedge = test::polygon({{0, 0}, {200, 700}, {400, 0}});
   add(0, box);
   add(U'a', wedge);
   add(U' ', {});
@@ -38,10 +39,14 @@ std::shared_ptr<const Face> odd_face() {
 
 TEST_CASE("each character's fate is told", "[character_check]") {
   const FontStack stack{odd_face(), test::dejavu()};
-  const std::vector<CheckedCharacter> checked = check_characters(stack, std::u32string_view(U"a bcdDx\u200D\U0001F68A"));
-  const std::vector<CheckedCharacter> wanted = {{U'a', CharacterFate::supplied, 0}, {U' ', CharacterFate::supplied, 0}, {U'b', CharacterFate::empty, 0},
-                                                {U'c', CharacterFate::missing_shape, 0}, {U'd', CharacterFate::capital_shape, 0}, {U'D', CharacterFate::supplied, 0},
-                                                {U'x', CharacterFate::supplied, 1}, {0x200D, CharacterFate::supplied, 1}, {0x1F68A, CharacterFate::missing, 0}};
+  const std::vector<CheckedCharacter> checked =
+      check_characters(stack, std::u32string_view(U"a bcdDx\u200D\U0001F68A"));
+  const std::vector<CheckedCharacter> wanted = {
+      {U'a', CharacterFate::supplied, 0},      {U' ', CharacterFate::supplied, 0},
+      {U'b', CharacterFate::empty, 0},         {U'c', CharacterFate::missing_shape, 0},
+      {U'd', CharacterFate::capital_shape, 0}, {U'D', CharacterFate::supplied, 0},
+      {U'x', CharacterFate::supplied, 1},      {0x200D, CharacterFate::supplied, 1},
+      {0x1F68A, CharacterFate::missing, 0}};
   CHECK(checked == wanted);
 }
 

@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: MIT
 // Laid-out text: sums, lines, clusters, alignment, notes.
-#include <catch2/catch.hpp>
-#include <cmath>
 #include <unicode/ubrk.h>
 #include <unicode/utext.h>
+#include <catch2/catch.hpp>
+#include <cmath>
 
 #include "grafema/text/paragraph.hpp"
 #include "support/support.hpp"
@@ -51,10 +51,12 @@ TEST_CASE("kerning changes the width by just what the face says for its pairs", 
   const auto face = test::dejavu();
   float units = 0;
   for (std::size_t i = 1; i < text.size(); ++i) {
-    units += face->kerning(face->find_glyph(static_cast<char32_t>(text[i - 1])), face->find_glyph(static_cast<char32_t>(text[i])), tag("latn"));
+    units += face->kerning(face->find_glyph(static_cast<char32_t>(text[i - 1])),
+                           face->find_glyph(static_cast<char32_t>(text[i])), tag("latn"));
   }
   CHECK(units < 0);
-  const float kerned = lay(sans(), text).p.advance_box.width(), plain = lay(sans(), text, {.kerning = false}).p.advance_box.width();
+  const float kerned = lay(sans(), text).p.advance_box.width(),
+              plain = lay(sans(), text, {.kerning = false}).p.advance_box.width();
   CHECK(kerned - plain == Approx(units * 32 / 2048).margin(1e-4));
 }
 
@@ -66,10 +68,15 @@ TEST_CASE("tracking stands between letters, not after the last one of a line", "
 }
 
 TEST_CASE("lines end at every kind of line break and say which bytes they hold", "[lay_out]") {
-  const Laid laid = lay(sans(), "a\nb\r\nc\rd\xC2\x85" "e\xE2\x80\xA8" "f\xE2\x80\xA9" "\n");
+  const Laid laid = lay(sans(),
+                        "a\nb\r\nc\rd\xC2\x85"
+                        "e\xE2\x80\xA8"
+                        "f\xE2\x80\xA9"
+                        "\n");
   const auto& lines = laid.p.lines;
   REQUIRE(lines.size() == 8);
-  const std::pair<std::uint32_t, std::uint32_t> bytes[] = {{0, 2}, {2, 5}, {5, 7}, {7, 10}, {10, 14}, {14, 18}, {18, 19}, {19, 19}};
+  const std::pair<std::uint32_t, std::uint32_t> bytes[] = {{0, 2},   {2, 5},   {5, 7},   {7, 10},
+                                                           {10, 14}, {14, 18}, {18, 19}, {19, 19}};
   for (std::size_t i = 0; i < 8; ++i) {
     CHECK(lines[i].start == bytes[i].first);
     CHECK(lines[i].end == bytes[i].second);
@@ -115,25 +122,35 @@ TEST_CASE("missing characters show the first face's shape and are noted once", "
 }
 
 TEST_CASE("bytes that are not UTF-8 stand as U+FFFD and are noted", "[lay_out]") {
-  const Laid laid = lay(sans(), "a\xFF" "b");
+  const Laid laid = lay(sans(),
+                        "a\xFF"
+                        "b");
   CHECK(laid.p.glyphs.size() == 3);
   CHECK(laid.p.glyphs[1].glyph == sans()[0]->find_glyph(0xFFFD));
   CHECK(laid.notes.all()[0].position == 1);
 }
 
 TEST_CASE("controls and joiners take no room, a tab that of four spaces", "[lay_out]") {
-  CHECK(lay(sans(), "a\x01\x7F\xE2\x80\x8B\xEF\xBB\xBF" "b").p.advance_box.width() == Approx(lay(sans(), "ab", {.kerning = false}).p.advance_box.width()));
+  CHECK(lay(sans(),
+            "a\x01\x7F\xE2\x80\x8B\xEF\xBB\xBF"
+            "b")
+            .p.advance_box.width() == Approx(lay(sans(), "ab", {.kerning = false}).p.advance_box.width()));
   CHECK(lay(sans(), "\t").p.advance_box.width() == Approx(4 * lay(sans(), " ").p.advance_box.width()));
 }
 
 TEST_CASE("glyphs say where their grapheme cluster begins", "[lay_out][property]") {
-  const std::string text = GENERATE("e\xCC\x81x", "plain", "a\xCC\x88\xCC\x81" "b\r\nc\xCC\x81", "\xF0\x9F\x87\xAF\xF0\x9F\x87\xB5z");
+  const std::string text = GENERATE("e\xCC\x81x", "plain",
+                                    "a\xCC\x88\xCC\x81"
+                                    "b\r\nc\xCC\x81",
+                                    "\xF0\x9F\x87\xAF\xF0\x9F\x87\xB5z");
   UErrorCode status = U_ZERO_ERROR;
   UBreakIterator* it = ubrk_open(UBRK_CHARACTER, "", nullptr, 0, &status);
   UText* source = utext_openUTF8(nullptr, text.data(), static_cast<std::int64_t>(text.size()), &status);
   ubrk_setUText(it, source, &status);
   const Laid laid = lay(sans(), text);
-  for (const PlacedGlyph& g : laid.p.glyphs) CHECK(ubrk_isBoundary(it, static_cast<std::int32_t>(g.text_start)) != 0);
+  for (const PlacedGlyph& g : laid.p.glyphs) {
+    CHECK(ubrk_isBoundary(it, static_cast<std::int32_t>(g.text_start)) != 0);
+  }
   utext_close(source);
   ubrk_close(it);
   CHECK(lay(sans(), "e\xCC\x81x").p.glyphs[1].text_start == 0);
@@ -149,7 +166,9 @@ TEST_CASE("the ink box holds what is painted and no more", "[lay_out]") {
 TEST_CASE("styles out of range are refused", "[lay_out]") {
   ShapeCache cache;
   Paragraph p;
-  for (const float size : {0.0F, -3.0F, NAN, INFINITY, 1e7F}) CHECK_FALSE(lay_out(sans(), "a", {.size = size}, cache, p).has_value());
+  for (const float size : {0.0F, -3.0F, NAN, INFINITY, 1e7F}) {
+    CHECK_FALSE(lay_out(sans(), "a", {.size = size}, cache, p).has_value());
+  }
   CHECK_FALSE(lay_out(sans(), "a", {.line_spacing = NAN}, cache, p).has_value());
   CHECK_FALSE(lay_out(sans(), "a", {.tracking = INFINITY}, cache, p).has_value());
   CHECK_FALSE(lay_out({}, "a", {}, cache, p).has_value());

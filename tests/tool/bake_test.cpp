@@ -8,9 +8,11 @@ using namespace grafema;
 using test::grafema_command;
 
 TEST_CASE("a real face is baked at three sizes in every kind", "[tool][bake]") {
-  const std::string kind = GENERATE("coverage", "distance", "distance_rgb", "distance_rgba", "color"), size = GENERATE("16", "32", "64");
+  const std::string kind = GENERATE("coverage", "distance", "distance_rgb", "distance_rgba", "color"),
+                    size = GENERATE("16", "32", "64");
   const test::Folder folder;
-  const auto ran = grafema_command("bake " + test::dejavu_path() + " --no-closure --kind " + kind + " --size " + size + " --charset ascii -o " + folder.path("a"));
+  const auto ran = grafema_command("bake " + test::dejavu_path() + " --no-closure --kind " + kind +
+                                   " --size " + size + " --charset ascii -o " + folder.path("a"));
   INFO(ran.err);
   REQUIRE(ran.exit == 0);
   CHECK_THAT(ran.out, Catch::Contains("96 glyphs at " + size + " px as " + kind));
@@ -33,7 +35,9 @@ TEST_CASE("distance_rgba is the default kind and the built-in face the default f
 TEST_CASE("characters come from all their options together", "[tool][bake]") {
   const test::Folder folder;
   REQUIRE(save_text(folder.path("t.json"), R"({"k": "Z"})").has_value());
-  REQUIRE(grafema_command("bake --chars AB --range 30-32 --text-from " + folder.path("t.json") + " --charset digits -o " + folder.path("a")).exit == 0);
+  REQUIRE(grafema_command("bake --chars AB --range 30-32 --text-from " + folder.path("t.json") +
+                          " --charset digits -o " + folder.path("a"))
+              .exit == 0);
   const auto document = nlohmann::json::parse(*load_text(folder.path("a.json")));
   CHECK(document["glyphs"].size() == 1 + 2 + 10 + 1);
 }
@@ -65,7 +69,10 @@ TEST_CASE("option --fit fills the page that was asked for", "[tool][bake]") {
 
 TEST_CASE("option --bits 16 writes wide pages", "[tool][bake]") {
   const test::Folder folder;
-  const auto [kind, format] = GENERATE(table<std::string, PixelFormat>({{"distance", PixelFormat::r16}, {"distance_rgb", PixelFormat::rgb16}, {"distance_rgba", PixelFormat::rgba16}}));
+  const auto [kind, format] =
+      GENERATE(table<std::string, PixelFormat>({{"distance", PixelFormat::r16},
+                                                {"distance_rgb", PixelFormat::rgb16},
+                                                {"distance_rgba", PixelFormat::rgba16}}));
   REQUIRE(grafema_command("bake --bits 16 --chars AB --kind " + kind + " -o " + folder.path("a")).exit == 0);
   CHECK(load_png(folder.path("a-0.png"))->format() == format);
   CHECK(grafema_command("bake --bits 16 --kind color -o " + folder.path("b")).exit == 2);
@@ -84,12 +91,15 @@ TEST_CASE("a bake that would give the same is not done again", "[tool][bake]") {
 
 TEST_CASE("several sizes are strikes of one atlas, and text takes the one that suits", "[tool][bake]") {
   const test::Folder folder;
-  REQUIRE(grafema_command("bake " + test::dejavu_path() + " --kind coverage --size 16,32 --chars Tram -o " + folder.path("a")).exit == 0);
+  REQUIRE(grafema_command("bake " + test::dejavu_path() + " --kind coverage --size 16,32 --chars Tram -o " +
+                          folder.path("a"))
+              .exit == 0);
   const auto atlas = load_atlas(folder.path("a.json"));
   REQUIRE(atlas.has_value());
   CHECK(atlas->strikes.size() == 2);
   CHECK(atlas->strikes[1].size == 32);
-  const std::string draw = "draw --atlas " + folder.path("a.json") + " --text Tram -o " + folder.path("a.png") + " --size ";
+  const std::string draw =
+      "draw --atlas " + folder.path("a.json") + " --text Tram -o " + folder.path("a.png") + " --size ";
   CHECK(grafema_command(draw + "32").err.empty());
   CHECK(grafema_command(draw + "16").err.empty());
   CHECK_THAT(grafema_command(draw + "24").err, Catch::Contains("made for 32 px are drawn at 24 px"));
@@ -98,7 +108,9 @@ TEST_CASE("several sizes are strikes of one atlas, and text takes the one that s
 TEST_CASE("glyphs that shaping makes are baked along, unless that is refused", "[tool][bake]") {
   const test::Folder folder;
   const auto rows = [&folder](const std::string& options) {
-    REQUIRE(grafema_command("bake " + test::dejavu_path() + " --chars fi " + options + " -o " + folder.path("a")).exit == 0);
+    REQUIRE(
+        grafema_command("bake " + test::dejavu_path() + " --chars fi " + options + " -o " + folder.path("a"))
+            .exit == 0);
     return load_atlas(folder.path("a.json"))->glyphs.size();
   };
   CHECK(rows("--no-closure") == 3);
@@ -109,14 +121,17 @@ TEST_CASE("glyphs that shaping makes are baked along, unless that is refused", "
 TEST_CASE("the note on a missing character says which file asked for it", "[tool][bake]") {
   const test::Folder folder;
   REQUIRE(save_text(folder.path("strings.json"), R"({"k": "\u4e00"})").has_value());
-  CHECK_THAT(grafema_command("bake --text-from " + folder.path("strings.json") + " -o " + folder.path("a")).err,
-             Catch::Contains("U+4E00 is asked for by " + folder.path("strings.json")));
+  CHECK_THAT(
+      grafema_command("bake --text-from " + folder.path("strings.json") + " -o " + folder.path("a")).err,
+      Catch::Contains("U+4E00 is asked for by " + folder.path("strings.json")));
 }
 
 TEST_CASE("a depfile names what the atlas was made from", "[tool][bake]") {
   const test::Folder folder;
   REQUIRE(save_text(folder.path("a text.txt"), "Tram").has_value());
-  REQUIRE(grafema_command("bake " + test::dejavu_path() + " --text-from '" + folder.path("a text.txt") + "' --depfile " + folder.path("d") + " -o " + folder.path("a")).exit == 0);
+  REQUIRE(grafema_command("bake " + test::dejavu_path() + " --text-from '" + folder.path("a text.txt") +
+                          "' --depfile " + folder.path("d") + " -o " + folder.path("a"))
+              .exit == 0);
   const std::string text = *load_text(folder.path("d"));
   CHECK_THAT(text, Catch::StartsWith(folder.path("a.json") + ":"));
   CHECK_THAT(text, Catch::Contains(test::dejavu_path()));
@@ -125,7 +140,8 @@ TEST_CASE("a depfile names what the atlas was made from", "[tool][bake]") {
 
 TEST_CASE("a look is painted into color pictures and refused for others", "[tool][bake]") {
   const test::Folder folder;
-  const std::string look = "--chars A --size 40 --fill '#ffb703' --outline 2,black --shadow 3,3,1,#0008 -o " + folder.path("a");
+  const std::string look =
+      "--chars A --size 40 --fill '#ffb703' --outline 2,black --shadow 3,3,1,#0008 -o " + folder.path("a");
   REQUIRE(grafema_command("bake --kind color " + look).exit == 0);
   const auto atlas = load_atlas(folder.path("a.json"));
   REQUIRE(atlas.has_value());
@@ -133,7 +149,10 @@ TEST_CASE("a look is painted into color pictures and refused for others", "[tool
   int amber = 0, black = 0;
   for (int y = 0; y < page.height(); ++y) {
     for (int x = 0; x < page.width(); ++x) {
-      amber += page.value(x, y, 0) == 0xFF && page.value(x, y, 1) == 0xB7 && page.value(x, y, 2) == 3 && page.value(x, y, 3) == 255 ? 1 : 0;
+      amber += page.value(x, y, 0) == 0xFF && page.value(x, y, 1) == 0xB7 && page.value(x, y, 2) == 3 &&
+                       page.value(x, y, 3) == 255
+                   ? 1
+                   : 0;
       black += page.value(x, y, 0) == 0 && page.value(x, y, 3) == 255 ? 1 : 0;
     }
   }
@@ -144,7 +163,9 @@ TEST_CASE("a look is painted into color pictures and refused for others", "[tool
 
 TEST_CASE("Ctrl-C ends a long bake with nothing written", "[tool][bake]") {
   const test::Folder folder;
-  const auto ran = test::run("bash -c '" GRAFEMA_TOOL " bake " + test::dejavu_path() + " --all --size 300 --page 16384x16384 -o " + folder.path("a") + " & sleep 0.3; kill -INT $!; wait $!'");
+  const auto ran = test::run("bash -c '" GRAFEMA_TOOL " bake " + test::dejavu_path() +
+                             " --all --size 300 --page 16384x16384 -o " + folder.path("a") +
+                             " & sleep 0.3; kill -INT $!; wait $!'");
   CHECK(ran.exit == 130);
   CHECK(folder.file_count() == 0);
 }

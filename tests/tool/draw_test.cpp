@@ -32,7 +32,7 @@ TEST_CASE("the default canvas is the label with a border of half its size", "[to
 
 TEST_CASE("an anchor stands where --at says", "[tool][draw]") {
   const Image image = drawn("--text H --size 12 --canvas 40x40 --backdrop white --at 30,40 --anchor 1,1");
-  CHECK(image.value(24, 30) == 0);   // the label's box is 6 x 12, its ink rows 2 to 8
+  CHECK(image.value(24, 30) == 0);  // the label's box is 6 x 12, its ink rows 2 to 8
   CHECK(image.value(23, 30) == 255);
   CHECK(image.value(24, 29) == 255);
 }
@@ -43,12 +43,14 @@ TEST_CASE("without --at the anchor's own place of the canvas is taken", "[tool][
 }
 
 TEST_CASE("layers are painted back to front", "[tool][draw]") {
-  const Image image = drawn("--text l --size 96 --fill '#00f' --outline '4,rgb(255, 0, 0)' --shadow 30,0,0,lime --glow 12,#ff0 --backdrop white --canvas 120x120 --at 40,10");
-  CHECK(image.value(43, 50, 2) == 255);   // the fill
-  CHECK(image.value(37, 50, 0) == 255);   // the outline left of it
+  const Image image = drawn(
+      "--text l --size 96 --fill '#00f' --outline '4,rgb(255, 0, 0)' --shadow 30,0,0,lime --glow 12,#ff0 "
+      "--backdrop white --canvas 120x120 --at 40,10");
+  CHECK(image.value(43, 50, 2) == 255);  // the fill
+  CHECK(image.value(37, 50, 0) == 255);  // the outline left of it
   CHECK(image.value(37, 50, 1) == 0);
-  CHECK(image.value(33, 50, 2) < 200);    // the glow beyond
-  CHECK(image.value(78, 50, 1) == 255);   // the shadow
+  CHECK(image.value(33, 50, 2) < 200);   // the glow beyond
+  CHECK(image.value(78, 50, 1) == 255);  // the shadow
   CHECK(image.value(78, 50, 0) < 50);
 }
 

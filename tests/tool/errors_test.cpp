@@ -9,7 +9,8 @@ using namespace grafema;
 namespace {
 
 /// The command must end with `exit`, say one line, and leave the folder with `files` files.
-void check_refused(const test::Folder& folder, const std::string& arguments, int exit, const std::string& words, std::size_t files = 1) {
+void check_refused(const test::Folder& folder, const std::string& arguments, int exit,
+                   const std::string& words, std::size_t files = 1) {
   const auto ran = test::grafema_command(arguments);
   INFO(arguments << "\n" << ran.err);
   CHECK(ran.exit == exit);
@@ -28,7 +29,8 @@ TEST_CASE("input files that are missing, empty, cut or no fonts end with 3", "[t
   check_refused(folder, "inspect " + bad, 3, bad + " is not a font file");
   check_refused(folder, "bake " + bad + out, 3, "is not a font file");
   check_refused(folder, "draw " + bad + " --text a" + out, 3, "is not a font file");
-  check_refused(folder, "measure " + folder.path("none.ttf") + " --text a", 3, folder.path("none.ttf") + " can't be read");
+  check_refused(folder, "measure " + folder.path("none.ttf") + " --text a", 3,
+                folder.path("none.ttf") + " can't be read");
   const std::string whole = *load_text(GRAFEMA_SOURCE_DIR "/data/faces/quillmere_dot.ttf");
   REQUIRE(save_text(bad, whole.substr(0, 300)).has_value());
   check_refused(folder, "measure " + bad + " --text a", 3, "is damaged in table");
@@ -37,22 +39,41 @@ TEST_CASE("input files that are missing, empty, cut or no fonts end with 3", "[t
 TEST_CASE("a backdrop that is no PNG ends with 3", "[tool][errors]") {
   const test::Folder folder;
   REQUIRE(save_text(folder.path("b.png"), "no picture").has_value());
-  check_refused(folder, "draw --text a --backdrop " + folder.path("b.png") + " -o " + folder.path("o.png"), 3, "is not a picture");
+  check_refused(folder, "draw --text a --backdrop " + folder.path("b.png") + " -o " + folder.path("o.png"), 3,
+                "is not a picture");
 }
 
 TEST_CASE("command lines that are wrong end with 2", "[tool][errors]") {
   const test::Folder folder;
   const std::string out = " -o " + folder.path("o.png");
-  const auto [arguments, words] = GENERATE(table<std::string, std::string>({
-      {"draw --text a --size 0", "--size"}, {"draw --text a --size -4", "--size"}, {"draw --text a --size nan", "--size"},
-      {"draw --text a --size 1e9", "--size"}, {"draw --text a --size 12px", "--size"}, {"draw --text a --size ''", "--size"},
-      {"draw --text a --fill ambre", "--fill"}, {"draw --text a --fill red,red", "--fill"}, {"draw --text a --outline 3", "--outline"},
-      {"draw --text a --shadow 1,2,-3,red", "--shadow"}, {"draw --text a --canvas 0x5", "--canvas"}, {"draw --text a --canvas 5", "--canvas"},
-      {"draw --text a --at 1", "--at"}, {"draw --text a --align middle", "--align"}, {"draw --text a --features liga=1", "--features"},
-      {"draw --text a --opacity 2", "--opacity"}, {"draw --text a --face 3", "face 0"}, {"draw --text a --no-such-option", "--no-such-option"},
-      {"bake --kind pretty", "--kind"}, {"bake --size 0", "--size"}, {"bake --bits 9", "bits"}, {"bake --charset klingon", "klingon"},
-      {"bake --range Z", "hexadecimal"}, {"bake --reach 0", "--reach"}, {"bake --page 1x", "--page"}, {"specimen --sizes 0", "--sizes"},
-      {"draw --text \"$(printf 'ab\\377')\"", "not UTF-8 at byte 2"}}));
+  const auto [arguments, words] = GENERATE(
+      table<std::string, std::string>({{"draw --text a --size 0", "--size"},
+                                       {"draw --text a --size -4", "--size"},
+                                       {"draw --text a --size nan", "--size"},
+                                       {"draw --text a --size 1e9", "--size"},
+                                       {"draw --text a --size 12px", "--size"},
+                                       {"draw --text a --size ''", "--size"},
+                                       {"draw --text a --fill ambre", "--fill"},
+                                       {"draw --text a --fill red,red", "--fill"},
+                                       {"draw --text a --outline 3", "--outline"},
+                                       {"draw --text a --shadow 1,2,-3,red", "--shadow"},
+                                       {"draw --text a --canvas 0x5", "--canvas"},
+                                       {"draw --text a --canvas 5", "--canvas"},
+                                       {"draw --text a --at 1", "--at"},
+                                       {"draw --text a --align middle", "--align"},
+                                       {"draw --text a --features liga=1", "--features"},
+                                       {"draw --text a --opacity 2", "--opacity"},
+                                       {"draw --text a --face 3", "face 0"},
+                                       {"draw --text a --no-such-option", "--no-such-option"},
+                                       {"bake --kind pretty", "--kind"},
+                                       {"bake --size 0", "--size"},
+                                       {"bake --bits 9", "bits"},
+                                       {"bake --charset klingon", "klingon"},
+                                       {"bake --range Z", "hexadecimal"},
+                                       {"bake --reach 0", "--reach"},
+                                       {"bake --page 1x", "--page"},
+                                       {"specimen --sizes 0", "--sizes"},
+                                       {"draw --text \"$(printf 'ab\\377')\"", "not UTF-8 at byte 2"}}));
   check_refused(folder, arguments + out, 2, words, 0);
 }
 
@@ -60,7 +81,8 @@ TEST_CASE("no subcommand and unknown ones end with 2, help with 0", "[tool][erro
   CHECK(test::grafema_command("").exit == 2);
   CHECK(test::grafema_command("fly").exit == 2);
   CHECK_THAT(test::grafema_command("--version").out, Catch::StartsWith("grafema 0."));
-  for (const char* command : {"", "inspect ", "specimen ", "bake ", "measure ", "draw ", "make-font ", "demo "}) {
+  for (const char* command :
+       {"", "inspect ", "specimen ", "bake ", "measure ", "draw ", "make-font ", "demo "}) {
     const auto ran = test::grafema_command(std::string(command) + "--help");
     CHECK(ran.exit == 0);
     if (*command != '\0') CHECK_THAT(ran.out, Catch::Contains("Example: grafema "));
@@ -73,21 +95,25 @@ TEST_CASE("outputs into folders that do not exist end with 4", "[tool][errors]")
   check_refused(folder, "draw --text a" + out, 4, "make it first", 0);
   check_refused(folder, "bake" + out, 4, "make it first", 0);
   check_refused(folder, "specimen" + out, 4, "make it first", 0);
-  check_refused(folder, "make-font " GRAFEMA_SOURCE_DIR "/data/faces/quillmere_dot.png" + out, 4, "make it first", 0);
+  check_refused(folder, "make-font " GRAFEMA_SOURCE_DIR "/data/faces/quillmere_dot.png" + out, 4,
+                "make it first", 0);
   check_refused(folder, "demo -o /proc/none", 4, "can't be made", 0);
 }
 
 TEST_CASE("a text file that is not UTF-8 names the byte", "[tool][errors]") {
   const test::Folder folder;
   REQUIRE(save_text(folder.path("t.txt"), "abc\xC3").has_value());
-  check_refused(folder, "bake --text-from " + folder.path("t.txt") + " -o " + folder.path("o"), 3, "is not UTF-8 at byte 3");
+  check_refused(folder, "bake --text-from " + folder.path("t.txt") + " -o " + folder.path("o"), 3,
+                "is not UTF-8 at byte 3");
 }
 
 TEST_CASE("a face that forbids embedding ends with 1", "[tool][errors]") {
   const test::Folder folder;
   std::string font = *load_text(GRAFEMA_SOURCE_DIR "/data/faces/quillmere_dot.ttf");
   const std::size_t record = font.find("OS/2");
-  const auto byte = [&](std::size_t i) { return static_cast<std::size_t>(static_cast<unsigned char>(font[record + 8 + i])); };
+  const auto byte = [&](std::size_t i) {
+    return static_cast<std::size_t>(static_cast<unsigned char>(font[record + 8 + i]));
+  };
   font[(byte(0) << 24 | byte(1) << 16 | byte(2) << 8 | byte(3)) + 9] = 2;
   REQUIRE(save_text(folder.path("f.ttf"), font).has_value());
   check_refused(folder, "bake " + folder.path("f.ttf") + " -o " + folder.path("o"), 1, "embedding");

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: MIT
 // grafema inspect from the outside.
-#include <catch2/catch.hpp>
 #include <zip.h>
+#include <catch2/catch.hpp>
 
 #include <filesystem>
 #include <fstream>
@@ -28,7 +28,8 @@ TEST_CASE("inspect prints facts of a real face as JSON", "[tool][inspect]") {
 TEST_CASE("inspect reads with pleasure, and shows the built-in face by default", "[tool][inspect]") {
   const auto ran = test::grafema_command("inspect");
   CHECK(ran.exit == 0);
-  CHECK_THAT(ran.out, Catch::StartsWith("Quillmere Dot Regular") && Catch::Contains("crisp at      12 px") && Catch::Contains("installable"));
+  CHECK_THAT(ran.out, Catch::StartsWith("Quillmere Dot Regular") && Catch::Contains("crisp at      12 px") &&
+                          Catch::Contains("installable"));
 }
 
 namespace {
@@ -39,7 +40,8 @@ struct FontFolder {
   FontFolder() {
     std::filesystem::create_directory(folder.path("ttf"));
     std::filesystem::copy(grafema::test::dejavu_path("DejaVuSans.ttf"), folder.path("ttf/Signs.ttf"));
-    std::filesystem::copy(grafema::test::dejavu_path("DejaVuSans-Bold.ttf"), folder.path("ttf/Signs-Bold.ttf"));
+    std::filesystem::copy(grafema::test::dejavu_path("DejaVuSans-Bold.ttf"),
+                          folder.path("ttf/Signs-Bold.ttf"));
     std::ofstream(folder.path("ttf/broken.ttf")) << "not a font";
     std::ofstream(folder.path("LICENSE.txt")) << "This face may not be redistributed.";
   }
@@ -54,7 +56,8 @@ TEST_CASE("a folder lists its faces, what their licenses say, and what could not
   CHECK(ran.out.find("Signs-Bold.ttf") != std::string::npos);
   CHECK(ran.out.find("license text: LICENSE.txt") != std::string::npos);
   CHECK(ran.err.find("broken.ttf") != std::string::npos);
-  const auto json = nlohmann::json::parse(run(std::string(GRAFEMA_TOOL) + " inspect --json " + f.folder.path()).out);
+  const auto json =
+      nlohmann::json::parse(run(std::string(GRAFEMA_TOOL) + " inspect --json " + f.folder.path()).out);
   REQUIRE(json["files"].size() == 2);
   CHECK(json["files"][0]["faces"][0]["license_files"][0] == "LICENSE.txt");
   CHECK(json["files"][0]["faces"][0]["style"] == "Bold");
@@ -66,7 +69,8 @@ TEST_CASE("a zip archive is as good as the folder", "[inspect]") {
   zip_t* archive = zip_open(zip.c_str(), ZIP_CREATE, nullptr);
   REQUIRE(archive != nullptr);
   for (const std::string name : {"ttf/Signs.ttf", "ttf/Signs-Bold.ttf", "ttf/broken.ttf", "LICENSE.txt"}) {
-    REQUIRE(zip_file_add(archive, name.c_str(), zip_source_file(archive, f.folder.path(name).c_str(), 0, -1), 0) >= 0);
+    REQUIRE(zip_file_add(archive, name.c_str(), zip_source_file(archive, f.folder.path(name).c_str(), 0, -1),
+                         0) >= 0);
   }
   REQUIRE(zip_close(archive) == 0);
   const auto ran = run(std::string(GRAFEMA_TOOL) + " inspect " + zip);
@@ -82,13 +86,17 @@ TEST_CASE("a zip archive is as good as the folder", "[inspect]") {
 
 TEST_CASE("a family file is inspected by its fonts and gives a credits page", "[inspect]") {
   const FontFolder f;
-  std::ofstream(f.folder.path("fonts.json")) << R"({"format": "grafema-family", "version": 1, "families": {"Night": {"styles": {"Regular": {"file": "ttf/Signs.ttf"}, "Bold": {"file": "ttf/Signs-Bold.ttf"}}}}})";
+  std::ofstream(f.folder.path("fonts.json"))
+      << R"({"format": "grafema-family", "version": 1, "families": {"Night": {"styles": {"Regular": {"file": "ttf/Signs.ttf"}, "Bold": {"file": "ttf/Signs-Bold.ttf"}}}}})";
   const auto credits = run(std::string(GRAFEMA_TOOL) + " inspect --credits " + f.folder.path("fonts.json"));
   CHECK(credits.exit == 0);
   CHECK(credits.out.starts_with("FONTS"));
   CHECK(credits.out.find("DejaVu Sans") != std::string::npos);
   const auto width = [&](const std::string& style) {
-    return nlohmann::json::parse(run(std::string(GRAFEMA_TOOL) + " measure '" + f.folder.path("fonts.json") + style + "' --text Lantern --json").out)["width"].get<double>();
+    return nlohmann::json::parse(run(std::string(GRAFEMA_TOOL) + " measure '" + f.folder.path("fonts.json") +
+                                     style + "' --text Lantern --json")
+                                     .out)["width"]
+        .get<double>();
   };
   CHECK(width("#Bold") > width(""));
 }
@@ -107,10 +115,12 @@ TEST_CASE("the document holds every field that the interface page names", "[tool
   CHECK(document["container"] == "sfnt");
   const auto& face = document["faces"][0];
   for (const char* field :
-       {"index", "family", "style", "full_name", "version", "outlines", "glyph_count", "units_per_em", "ascent", "descent",
-        "line_gap", "cap_height", "x_height", "weight_class", "width_class", "italic", "monospaced", "crisp_sizes", "scripts",
-        "features", "kerning", "embedding", "bitmap_only", "subsetting", "copyright", "license", "license_url",
-        "codepoint_count", "blocks", "axes", "instances", "color", "license_files"}) {
+       {"index",       "family",       "style",        "full_name",       "version",     "outlines",
+        "glyph_count", "units_per_em", "ascent",       "descent",         "line_gap",    "cap_height",
+        "x_height",    "weight_class", "width_class",  "italic",          "monospaced",  "crisp_sizes",
+        "scripts",     "features",     "kerning",      "embedding",       "bitmap_only", "subsetting",
+        "copyright",   "license",      "license_url",  "codepoint_count", "blocks",      "axes",
+        "instances",   "color",        "license_files"}) {
     INFO(field);
     CHECK(face.contains(field));
   }

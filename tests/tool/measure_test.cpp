@@ -15,15 +15,18 @@ const std::string kTramway = " --size 32 --text 'TRAMWAY Ty. LT' --json ";
 
 TEST_CASE("kerned and plain widths differ by what the tables say", "[tool][measure]") {
   const std::string base = "measure " + test::dejavu_path() + kTramway;
-  const auto kerned = json_of(base), plain = json_of(base + "--no-kerning"), feature = json_of(base + "--features kern=0");
+  const auto kerned = json_of(base), plain = json_of(base + "--no-kerning"),
+             feature = json_of(base + "--features kern=0");
   CHECK(plain == feature);
   const auto face = test::dejavu();
   const std::string text = "TRAMWAY Ty. LT";
   double units = 0;
   for (std::size_t i = 1; i < text.size(); ++i) {
-    units += face->kerning(face->find_glyph(static_cast<char32_t>(text[i - 1])), face->find_glyph(static_cast<char32_t>(text[i])), tag("latn"));
+    units += face->kerning(face->find_glyph(static_cast<char32_t>(text[i - 1])),
+                           face->find_glyph(static_cast<char32_t>(text[i])), tag("latn"));
   }
-  CHECK(kerned["width"].get<double>() - plain["width"].get<double>() == Approx(units * 32 / 2048).margin(1e-4));
+  CHECK(kerned["width"].get<double>() - plain["width"].get<double>() ==
+        Approx(units * 32 / 2048).margin(1e-4));
   CHECK(kerned["glyphs"].size() == 14);
   CHECK(kerned["line_height"] == 37.25);
 }
@@ -47,7 +50,8 @@ TEST_CASE("text comes from a file or standard input", "[tool][measure]") {
   const test::Folder folder;
   REQUIRE(save_text(folder.path("t.txt"), "Marrow Hill").has_value());
   CHECK(json_of("measure --json --text-from " + folder.path("t.txt"))["text"] == "Marrow Hill");
-  const auto piped = test::run("printf Quay | " + std::string(GRAFEMA_TOOL) + " measure --json --text-from -");
+  const auto piped =
+      test::run("printf Quay | " + std::string(GRAFEMA_TOOL) + " measure --json --text-from -");
   CHECK(nlohmann::json::parse(piped.out)["text"] == "Quay");
 }
 
@@ -61,7 +65,8 @@ TEST_CASE("the document holds the paragraph that the library lays out", "[tool][
   const test::Folder folder;
   const std::string text = "Ty\n\xE4\xB8\x80";
   REQUIRE(save_text(folder.path("t.txt"), text).has_value());
-  const auto document = json_of("measure --json --size 24 " + test::dejavu_path() + " --text-from " + folder.path("t.txt"));
+  const auto document =
+      json_of("measure --json --size 24 " + test::dejavu_path() + " --text-from " + folder.path("t.txt"));
   const FontStack stack{test::dejavu()};
   ShapeCache cache;
   Paragraph p;

@@ -15,7 +15,8 @@ const std::string kTool = GRAFEMA_TOOL;
 struct Catalogs {
   grafema::test::Folder folder;
   Catalogs() {
-    std::ofstream(folder.path("de.json")) << R"({"next": "Nächster Halt: Örnhild-Stufen", "late": "drei Minuten zu spät"})";
+    std::ofstream(folder.path("de.json"))
+        << R"({"next": "Nächster Halt: Örnhild-Stufen", "late": "drei Minuten zu spät"})";
     std::ofstream(folder.path("el.csv")) << "key,text\nnext,\"Επόμενη στάση\"\n";
   }
 };
@@ -29,14 +30,17 @@ TEST_CASE("nothing is missing where the face has all", "[missing]") {
   CHECK(ran.out.find("nothing is missing") != std::string::npos);
 }
 
-TEST_CASE("what is missing is named with its character, its name and the file that asks for it", "[missing]") {
+TEST_CASE("what is missing is named with its character, its name and the file that asks for it",
+          "[missing]") {
   const Catalogs c;
-  const auto ran = run(kTool + " missing --text-from " + c.folder.path("de.json") + " " + c.folder.path("el.csv"));
+  const auto ran =
+      run(kTool + " missing --text-from " + c.folder.path("de.json") + " " + c.folder.path("el.csv"));
   CHECK(ran.exit == 1);
   CHECK(ran.out.find("GREEK CAPITAL LETTER EPSILON") != std::string::npos);
   CHECK(ran.out.find("in " + c.folder.path("el.csv")) != std::string::npos);
   CHECK(ran.out.find("U+0395") != std::string::npos);
-  const auto both = run(kTool + " missing /usr/share/fonts/truetype/dejavu/DejaVuSans.ttf --text-from " + c.folder.path("el.csv"));
+  const auto both = run(kTool + " missing /usr/share/fonts/truetype/dejavu/DejaVuSans.ttf --text-from " +
+                        c.folder.path("el.csv"));
   CHECK(both.exit == 0);
 }
 
@@ -52,7 +56,8 @@ TEST_CASE("the report as JSON", "[missing]") {
 }
 
 TEST_CASE("fallback faces are told what they supply", "[missing]") {
-  const auto ran = run("cd /usr/share/fonts/truetype/dejavu && " + kTool + " missing DejaVuSansMono.ttf DejaVuSans.ttf --charset ascii");
+  const auto ran = run("cd /usr/share/fonts/truetype/dejavu && " + kTool +
+                       " missing DejaVuSansMono.ttf DejaVuSans.ttf --charset ascii");
   CHECK(ran.exit == 0);
   CHECK(ran.out.find("(not needed)") != std::string::npos);
 }

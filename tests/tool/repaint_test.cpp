@@ -10,7 +10,9 @@ using test::grafema_command;
 
 TEST_CASE("a page painted by a script comes back and is drawn", "[tool][repaint]") {
   const test::Folder folder;
-  REQUIRE(grafema_command("bake --kind coverage --size 24 --padding 4 --chars ABC -o " + folder.path("a")).exit == 0);
+  REQUIRE(
+      grafema_command("bake --kind coverage --size 24 --padding 4 --chars ABC -o " + folder.path("a")).exit ==
+      0);
   const Image page = *load_png(folder.path("a-0.png"));
   Image painted = *Image::make(page.width(), page.height(), PixelFormat::rgba8);
   for (int y = 0; y < page.height(); ++y) {
@@ -20,12 +22,16 @@ TEST_CASE("a page painted by a script comes back and is drawn", "[tool][repaint]
     }
   }
   REQUIRE(save_png(folder.path("p.png"), painted).has_value());
-  const auto ran = grafema_command("repaint " + folder.path("a.json") + " --painted 0=" + folder.path("p.png") + " --guide -o " + folder.path("b"));
+  const auto ran =
+      grafema_command("repaint " + folder.path("a.json") + " --painted 0=" + folder.path("p.png") +
+                      " --guide -o " + folder.path("b"));
   INFO(ran.err);
   REQUIRE(ran.exit == 0);
   CHECK(load_png(folder.path("b-difference-0.png")).has_value());
   CHECK(load_png(folder.path("b-guide-0.png"))->width() == page.width() * 4);
-  REQUIRE(grafema_command("draw --atlas " + folder.path("b.json") + " --size 24 --text CAB --backdrop white -o " + folder.path("c.png")).exit == 0);
+  REQUIRE(grafema_command("draw --atlas " + folder.path("b.json") +
+                          " --size 24 --text CAB --backdrop white -o " + folder.path("c.png"))
+              .exit == 0);
   const Image drawn = *load_png(folder.path("c.png"));
   int warm = 0;
   for (int y = 0; y < drawn.height(); ++y) {
@@ -36,11 +42,13 @@ TEST_CASE("a page painted by a script comes back and is drawn", "[tool][repaint]
 
 TEST_CASE("spilled paint is named and answered with 1", "[tool][repaint]") {
   const test::Folder folder;
-  REQUIRE(grafema_command("bake --kind coverage --size 24 --gap 2 --chars A -o " + folder.path("a")).exit == 0);
+  REQUIRE(grafema_command("bake --kind coverage --size 24 --gap 2 --chars A -o " + folder.path("a")).exit ==
+          0);
   Image page = *load_png(folder.path("a-0.png"));
   page.row(0)[0] = 255;
   REQUIRE(save_png(folder.path("p.png"), page).has_value());
-  const auto ran = grafema_command("repaint " + folder.path("a.json") + " --painted 0=" + folder.path("p.png") + " -o " + folder.path("b"));
+  const auto ran = grafema_command("repaint " + folder.path("a.json") +
+                                   " --painted 0=" + folder.path("p.png") + " -o " + folder.path("b"));
   CHECK(ran.exit == 1);
   CHECK_THAT(ran.err, Catch::Contains("1 pixel of paint outside the cell of"));
 }
@@ -50,12 +58,21 @@ TEST_CASE("letters painted without a font become an atlas", "[tool][repaint]") {
   Image sheet = *Image::make(32, 16, PixelFormat::rgba8);
   fill_image(sheet, {0.2F, 0.6F, 0.3F, 1});
   REQUIRE(save_png(folder.path("leaf.png"), sheet).has_value());
-  REQUIRE(save_text(folder.path("leaf.json"), R"({"format": "grafema-painted-letters", "version": 1, "image": "leaf.png", "size": 16, "ascent": 13, "descent": 3,
-    "letters": [{"characters": "a", "cell": [0, 0, 16, 16]}, {"characters": "b", "cell": [16, 0, 16, 16], "advance": 14}], "kerning": {"ab": -2}})").has_value());
+  REQUIRE(
+      save_text(
+          folder.path("leaf.json"),
+          R"({"format": "grafema-painted-letters", "version": 1, "image": "leaf.png", "size": 16, "ascent": 13, "descent": 3,
+    "letters": [{"characters": "a", "cell": [0, 0, 16, 16]}, {"characters": "b", "cell": [16, 0, 16, 16], "advance": 14}], "kerning": {"ab": -2}})")
+          .has_value());
   REQUIRE(grafema_command("repaint " + folder.path("leaf.json") + " -o " + folder.path("out")).exit == 0);
-  const auto document = test::json_of("measure --atlas " + folder.path("out.json") + " --size 16 --text ab --json");
+  const auto document =
+      test::json_of("measure --atlas " + folder.path("out.json") + " --size 16 --text ab --json");
   CHECK(document["width"] == 17 - 2 + 14);
-  REQUIRE(save_text(folder.path("leaf.json"), R"({"format": "grafema-painted-letters", "image": "../leaf.png", "size": 16, "ascent": 13, "letters": []})").has_value());
+  REQUIRE(
+      save_text(
+          folder.path("leaf.json"),
+          R"({"format": "grafema-painted-letters", "image": "../leaf.png", "size": 16, "ascent": 13, "letters": []})")
+          .has_value());
   CHECK(grafema_command("repaint " + folder.path("leaf.json") + " -o " + folder.path("out")).exit == 3);
 }
 
@@ -65,8 +82,10 @@ TEST_CASE("wrong painted pages are refused before anything is written", "[tool][
   REQUIRE(grafema_command("bake --kind coverage --chars A -o " + folder.path("a")).exit == 0);
   const std::size_t files = folder.file_count();
   const std::string out = " -o " + folder.path("z");
-  CHECK(grafema_command("repaint " + folder.path("d.json") + " --painted 0=" + folder.path("d-0.png") + out).exit == 3);
-  CHECK(grafema_command("repaint " + folder.path("a.json") + " --painted 0=" + folder.path("d-0.png") + out).exit == 3);
+  CHECK(grafema_command("repaint " + folder.path("d.json") + " --painted 0=" + folder.path("d-0.png") + out)
+            .exit == 3);
+  CHECK(grafema_command("repaint " + folder.path("a.json") + " --painted 0=" + folder.path("d-0.png") + out)
+            .exit == 3);
   CHECK(grafema_command("repaint " + folder.path("a.json") + " --painted x.png" + out).exit == 2);
   CHECK(grafema_command("repaint " + folder.path("a.json") + " --enlarge 3" + out).exit == 2);
   CHECK(folder.file_count() == files);

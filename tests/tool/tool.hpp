@@ -8,7 +8,9 @@
 
 namespace grafema::test {
 
-inline Ran grafema_command(const std::string& arguments) { return run(std::string(GRAFEMA_TOOL) + " " + arguments); }
+inline Ran grafema_command(const std::string& arguments) {
+  return run(std::string(GRAFEMA_TOOL) + " " + arguments);
+}
 
 /// The JSON document that a command prints; the command must end with 0.
 inline nlohmann::json json_of(const std::string& arguments) {

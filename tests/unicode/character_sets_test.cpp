@@ -2,8 +2,8 @@
 // Named sets and ranges.
 #include "grafema/unicode/character_sets.hpp"
 
-#include <catch2/catch.hpp>
 #include <unicode/uchar.h>
+#include <catch2/catch.hpp>
 
 using namespace grafema;
 
@@ -24,5 +24,7 @@ TEST_CASE("named sets hold what they say", "[character_sets]") {
 TEST_CASE("ranges are hexadecimal and ascend", "[character_sets]") {
   CHECK(*read_character_ranges("41-43,U+20AC") == std::vector<char32_t>{0x41, 0x42, 0x43, 0x20AC});
   CHECK(read_character_ranges("D7FF-E000")->size() == 2);  // surrogates are no characters
-  for (const char* bad : {"", "43-41", "41-", "-41", "110000", "4G", "41,,42", "41-42-43", "1234567"}) CHECK_FALSE(read_character_ranges(bad).has_value());
+  for (const char* bad : {"", "43-41", "41-", "-41", "110000", "4G", "41,,42", "41-42-43", "1234567"}) {
+    CHECK_FALSE(read_character_ranges(bad).has_value());
+  }
 }

@@ -31,8 +31,8 @@ TEST_CASE("tags are those of OpenType", "[characters]") {
 TEST_CASE("invisible are controls and what Unicode lets be ignored", "[characters][property]") {
   for (char32_t c = 0; c <= 0x10FFFF; ++c) {
     const auto icu = static_cast<UChar32>(c);
-    const bool wanted =
-        u_charType(icu) == U_CONTROL_CHAR || u_hasBinaryProperty(icu, UCHAR_DEFAULT_IGNORABLE_CODE_POINT) != 0;
+    const bool wanted = u_charType(icu) == U_CONTROL_CHAR ||
+                        u_hasBinaryProperty(icu, UCHAR_DEFAULT_IGNORABLE_CODE_POINT) != 0;
     REQUIRE(is_invisible(c) == wanted);
   }
 }

@@ -67,7 +67,9 @@ TEST_CASE("the whole file sums to the number that head asks for", "[make_font]")
   CHECK(detail::checksum(*make_font(drawing_of({U'a', U'b'}))) == 0xB1B0AFBAU);
 }
 
-TEST_CASE("the same drawing gives the same bytes", "[make_font]") { CHECK(*make_font(drawing_of({U'a', U'c'})) == *make_font(drawing_of({U'a', U'c'}))); }
+TEST_CASE("the same drawing gives the same bytes", "[make_font]") {
+  CHECK(*make_font(drawing_of({U'a', U'c'})) == *make_font(drawing_of({U'a', U'c'})));
+}
 
 TEST_CASE("drawings that TrueType can't hold are refused", "[make_font]") {
   const auto refused = [](auto change) {
@@ -84,5 +86,7 @@ TEST_CASE("drawings that TrueType can't hold are refused", "[make_font]") {
   CHECK(refused([](FontDrawing& d) { d.kerning = {{U'a', U'Q', 1}}; }) == ErrorKind::bad_value);
   CHECK(refused([](FontDrawing& d) { d.kerning = {{U'a', U'b', 1e9F}}; }) == ErrorKind::bad_value);
   CHECK(refused([](FontDrawing& d) { d.glyphs[1].outline.points[1] = {1e6F, 0}; }) == ErrorKind::bad_value);
-  CHECK(refused([](FontDrawing& d) { d.glyphs[1].outline.cubic_to({0, 0}, {1, 1}, {2, 2}); }) == ErrorKind::unsupported);
+  CHECK(refused([](FontDrawing& d) {
+          d.glyphs[1].outline.cubic_to({0, 0}, {1, 1}, {2, 2});
+        }) == ErrorKind::unsupported);
 }

@@ -15,9 +15,12 @@ namespace {
 /// A sheet of 8x12 cells from rows of text: '#' is ink.
 PixelSheet sheet_of(const std::vector<std::string>& pixels, std::vector<std::u32string> rows) {
   PixelSheet sheet;
-  sheet.sheet = *Image::make(static_cast<int>(pixels[0].size()), static_cast<int>(pixels.size()), PixelFormat::r8);
+  sheet.sheet =
+      *Image::make(static_cast<int>(pixels[0].size()), static_cast<int>(pixels.size()), PixelFormat::r8);
   for (std::size_t y = 0; y < pixels.size(); ++y) {
-    for (std::size_t x = 0; x < pixels[y].size(); ++x) sheet.sheet.row(static_cast<int>(y))[x] = pixels[y][x] == '#' ? 0 : 255;
+    for (std::size_t x = 0; x < pixels[y].size(); ++x) {
+      sheet.sheet.row(static_cast<int>(y))[x] = pixels[y][x] == '#' ? 0 : 255;
+    }
   }
   sheet.cell_width = sheet.cell_height = 4;
   sheet.baseline = 3;
@@ -62,7 +65,8 @@ TEST_CASE("traced outlines turn at every point and stay apart at corners", "[tra
     }
     const std::size_t count = end - at;
     for (std::size_t i = 0; i < count; ++i) {  // level and upright pieces take turns
-      const FontPoint a = c.points[at + i], b = c.points[at + (i + 1) % count], d = c.points[at + (i + 2) % count];
+      const FontPoint a = c.points[at + i], b = c.points[at + (i + 1) % count],
+                      d = c.points[at + (i + 2) % count];
       CHECK((a.x == b.x) != (a.y == b.y));
       CHECK((a.x == b.x) != (b.x == d.x));
     }
@@ -86,7 +90,8 @@ TEST_CASE("widths come from the ink and the bearings", "[sheet]") {
   CHECK(drawing->glyphs[1].characters == std::vector<char32_t>{0x20, 0xA0});
   CHECK(drawing->glyphs[2].advance == 5 * kUnitsPerPixel);
   CHECK(drawing->glyphs[3].advance == 3 * kUnitsPerPixel);
-  CHECK(bounds(drawing->glyphs[3].outline) == FontRect{0, kUnitsPerPixel, 2 * kUnitsPerPixel, 3 * kUnitsPerPixel});
+  CHECK(bounds(drawing->glyphs[3].outline) ==
+        FontRect{0, kUnitsPerPixel, 2 * kUnitsPerPixel, 3 * kUnitsPerPixel});
 }
 
 TEST_CASE("sheets that are wrong name the cell or the line", "[sheet]") {
@@ -95,11 +100,16 @@ TEST_CASE("sheets that are wrong name the cell or the line", "[sheet]") {
     REQUIRE_FALSE(drawing.has_value());
     return describe(drawing.error());
   };
-  CHECK_THAT(message(sheet_of({"#######"}, {U"a"})), Catch::Contains("multiple of the cell") && Catch::Contains("7x1"));
-  CHECK_THAT(message(sheet_of(kTwoCells, {U"aa"})), Catch::Contains("'a' (U+0061) in line 1, cell 2 again after line 1, cell 1"));
-  CHECK_THAT(message(sheet_of(kTwoCells, {U"a", U"b"})), Catch::Contains("line 2 of 'rows', the sheet has 1 rows"));
-  CHECK_THAT(message(sheet_of(kTwoCells, {U"abc"})), Catch::Contains("3 in line 1") && Catch::Contains("2 columns"));
-  CHECK_THAT(message(sheet_of({"##.#....", "##.#....", "##.#....", "........"}, {U"ab"})), Catch::Contains("'b' (U+0062) in line 1, cell 2"));
+  CHECK_THAT(message(sheet_of({"#######"}, {U"a"})),
+             Catch::Contains("multiple of the cell") && Catch::Contains("7x1"));
+  CHECK_THAT(message(sheet_of(kTwoCells, {U"aa"})),
+             Catch::Contains("'a' (U+0061) in line 1, cell 2 again after line 1, cell 1"));
+  CHECK_THAT(message(sheet_of(kTwoCells, {U"a", U"b"})),
+             Catch::Contains("line 2 of 'rows', the sheet has 1 rows"));
+  CHECK_THAT(message(sheet_of(kTwoCells, {U"abc"})),
+             Catch::Contains("3 in line 1") && Catch::Contains("2 columns"));
+  CHECK_THAT(message(sheet_of({"##.#....", "##.#....", "##.#....", "........"}, {U"ab"})),
+             Catch::Contains("'b' (U+0062) in line 1, cell 2"));
   PixelSheet baseline = sheet_of(kTwoCells, {U"ab"});
   baseline.baseline = 9;
   CHECK_THAT(message(std::move(baseline)), Catch::Contains("baseline"));
@@ -120,7 +130,8 @@ TEST_CASE("in the built-in face no letter touches its neighbor, kerned pairs inc
     RasterScratch scratch;
     Contours c;
     REQUIRE(face->read_outline(glyph, c).has_value());
-    const Transform map{1.0F / kUnitsPerPixel, 0, 0, -1.0F / kUnitsPerPixel, static_cast<float>(shift) + 1, 10};
+    const Transform map{1.0F / kUnitsPerPixel,         0, 0, -1.0F / kUnitsPerPixel,
+                        static_cast<float>(shift) + 1, 10};
     REQUIRE(rasterize_coverage(c, map, {0, 0, 32, 14}, area, scratch).has_value());
     std::set<std::pair<int, int>> pixels;
     for (int i = 0; i < 32 * 14; ++i) {
@@ -133,11 +144,15 @@ TEST_CASE("in the built-in face no letter touches its neighbor, kerned pairs inc
     const auto here = ink(left, 0);
     for (const auto& [r, right] : all) {
       const float kern = face->kerning(left, right, tag("latn"));
-      if (kern == 0 && right != all[40].second) continue;  // unkerned pairs all stand apart by the same bearing
+      if (kern == 0 && right != all[40].second) {
+        continue;
+      }  // unkerned pairs all stand apart by the same bearing
       const auto there = ink(right, static_cast<int>((face->advance(left) + kern) / kUnitsPerPixel));
       bool apart = true;
       for (const auto& [x, y] : here) {
-        for (int dy = -1; dy <= 1; ++dy) apart = apart && there.count({x + 1, y + dy}) == 0 && there.count({x, y + dy}) == 0;
+        for (int dy = -1; dy <= 1; ++dy) {
+          apart = apart && there.count({x + 1, y + dy}) == 0 && there.count({x, y + dy}) == 0;
+        }
       }
       INFO(static_cast<unsigned>(l) << " before " << static_cast<unsigned>(r));
       CHECK(apart);
@@ -147,8 +162,16 @@ TEST_CASE("in the built-in face no letter touches its neighbor, kerned pairs inc
 
 TEST_CASE("letters of the built-in face have even heights", "[sheet]") {
   const auto face = built_in_face();
-  for (const char32_t c : std::u32string(U"ABCDEFGHIJKLMNOPRSTUVWXYZ0123456789bdhklf")) CHECK(face->glyph_box(face->find_glyph(c)).y_max == 7 * kUnitsPerPixel);
-  for (const char32_t c : std::u32string(U"acemnorsuvwxzgpqy")) CHECK(face->glyph_box(face->find_glyph(c)).y_max == 5 * kUnitsPerPixel);
-  for (const char32_t c : std::u32string(U"gpqyj")) CHECK(face->glyph_box(face->find_glyph(c)).y_min == -2 * kUnitsPerPixel);
-  for (const char32_t c : std::u32string(U"0123456789")) CHECK(face->advance(face->find_glyph(c)) == 6 * kUnitsPerPixel);
+  for (const char32_t c : std::u32string(U"ABCDEFGHIJKLMNOPRSTUVWXYZ0123456789bdhklf")) {
+    CHECK(face->glyph_box(face->find_glyph(c)).y_max == 7 * kUnitsPerPixel);
+  }
+  for (const char32_t c : std::u32string(U"acemnorsuvwxzgpqy")) {
+    CHECK(face->glyph_box(face->find_glyph(c)).y_max == 5 * kUnitsPerPixel);
+  }
+  for (const char32_t c : std::u32string(U"gpqyj")) {
+    CHECK(face->glyph_box(face->find_glyph(c)).y_min == -2 * kUnitsPerPixel);
+  }
+  for (const char32_t c : std::u32string(U"0123456789")) {
+    CHECK(face->advance(face->find_glyph(c)) == 6 * kUnitsPerPixel);
+  }
 }

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// Opens every font file below a folder and takes all of it: each glyph of each face, kerning, names, layout, color.
+// Opens every font file below a folder and takes all of it: each glyph of each face, kerning, names, layout,
+// color.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -16,7 +17,8 @@ namespace fs = std::filesystem;
 using namespace grafema;
 
 struct Totals {
-  std::size_t files = 0, refused = 0, faces = 0, glyphs = 0, empty = 0, contours = 0, points = 0, characters = 0, bitmaps = 0, paints = 0, lookups = 0, errors = 0;
+  std::size_t files = 0, refused = 0, faces = 0, glyphs = 0, empty = 0, contours = 0, points = 0,
+              characters = 0, bitmaps = 0, paints = 0, lookups = 0, errors = 0;
   double slowest_ms = 0;
   std::string slowest;
 };
@@ -31,12 +33,16 @@ void take_glyphs(const fs::path& path, const Face& face, Totals& totals) {
   for (std::uint32_t g = 0; g < face.glyph_count(); ++g) {
     const auto start = std::chrono::steady_clock::now();
     const Result<void> read = face.read_outline(GlyphId{g}, outline);
-    const double ms = std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
-    if (ms > totals.slowest_ms) totals.slowest_ms = ms, totals.slowest = fmt::format("{} glyph {}", path.filename().string(), g);
+    const double ms =
+        std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
+    if (ms > totals.slowest_ms) {
+      totals.slowest_ms = ms, totals.slowest = fmt::format("{} glyph {}", path.filename().string(), g);
+    }
     if (!read) complain(path, read.error(), totals);
     ++totals.glyphs;
     totals.empty += outline.verbs.empty() ? 1 : 0;
-    totals.contours += static_cast<std::size_t>(std::count(outline.verbs.begin(), outline.verbs.end(), Verb::close));
+    totals.contours +=
+        static_cast<std::size_t>(std::count(outline.verbs.begin(), outline.verbs.end(), Verb::close));
     totals.points += outline.points.size();
     const auto paint = face.read_paint(GlyphId{g});
     if (!paint) complain(path, paint.error(), totals);
@@ -53,8 +59,12 @@ void take_face(const fs::path& path, const Face& face, Totals& totals) {
   totals.characters += face.characters().size();
   (void)face.facts();
   (void)face.names();
-  for (std::size_t i = 0; i < face.substitutions().lookup_count(); ++i) totals.lookups += face.substitutions().substitution(i).rules.empty() ? 0 : 1;
-  for (std::size_t i = 0; i < face.positions().lookup_count(); ++i) totals.lookups += face.positions().positioning(i).rules.empty() ? 0 : 1;
+  for (std::size_t i = 0; i < face.substitutions().lookup_count(); ++i) {
+    totals.lookups += face.substitutions().substitution(i).rules.empty() ? 0 : 1;
+  }
+  for (std::size_t i = 0; i < face.positions().lookup_count(); ++i) {
+    totals.lookups += face.positions().positioning(i).rules.empty() ? 0 : 1;
+  }
   take_glyphs(path, face, totals);
 }
 
@@ -95,15 +105,20 @@ int main(int argc, char** argv) {
   }
   Totals totals;
   std::vector<fs::path> paths;
-  for (const auto& entry : fs::recursive_directory_iterator(argv[1], fs::directory_options::skip_permission_denied)) {
+  for (const auto& entry :
+       fs::recursive_directory_iterator(argv[1], fs::directory_options::skip_permission_denied)) {
     if (entry.is_regular_file()) paths.push_back(entry.path());
   }
   std::sort(paths.begin(), paths.end());
   for (const fs::path& path : paths) take_file(path, totals);
-  fmt::print("{} files, {} refused, {} faces (instances included), {} glyphs ({} without outline), {} contours, {} points\n", totals.files, totals.refused, totals.faces,
-             totals.glyphs, totals.empty, totals.contours, totals.points);
-  fmt::print("{} characters, {} lookups, {} embedded pictures, {} paints; slowest glyph {:.1f} ms: {}\n", totals.characters, totals.lookups, totals.bitmaps, totals.paints,
-             totals.slowest_ms, totals.slowest);
+  fmt::print(
+      "{} files, {} refused, {} faces (instances included), {} glyphs ({} without outline), {} contours, {} "
+      "points\n",
+      totals.files, totals.refused, totals.faces, totals.glyphs, totals.empty, totals.contours,
+      totals.points);
+  fmt::print("{} characters, {} lookups, {} embedded pictures, {} paints; slowest glyph {:.1f} ms: {}\n",
+             totals.characters, totals.lookups, totals.bitmaps, totals.paints, totals.slowest_ms,
+             totals.slowest);
   fmt::print("{} errors\n", totals.errors);
   return 0;
 }

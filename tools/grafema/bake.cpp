@@ -7,9 +7,9 @@
 #include <filesystem>
 
 #include "font_sources.hpp"
+#include "grafema/atlas/bake.hpp"
 #include "grafema/draw/look_painter.hpp"
 #include "grafema/font/reachable.hpp"
-#include "grafema/atlas/bake.hpp"
 #include "options.hpp"
 #include "progress.hpp"
 
@@ -20,7 +20,8 @@ struct Options {
   FontOptions fonts;
   CharacterOptions characters;
   LookOptions look;
-  std::string output, kind = "distance_rgba", size = "48", fit, page = "2048x2048", reach = "6", padding = "0", features, header, depfile;
+  std::string output, kind = "distance_rgba", size = "48", fit, page = "2048x2048", reach = "6",
+                      padding = "0", features, header, depfile;
   int gap = 1, bits = 8, phases = 1;
   std::size_t palette = 0;
   unsigned threads = 0;
@@ -29,7 +30,10 @@ struct Options {
 
 PictureKind to_kind(const std::string& name) {
   if (const std::optional<PictureKind> kind = find_picture_kind(name)) return *kind;
-  throw Failure{wrong_usage, fmt::format("--kind: expected coverage, distance, distance_rgb, distance_rgba or color, found '{}'", name)};
+  throw Failure{
+      wrong_usage,
+      fmt::format("--kind: expected coverage, distance, distance_rgb, distance_rgba or color, found '{}'",
+                  name)};
 }
 
 /// `liga=0,ss01=1` changes what shaping applies by default.
@@ -39,15 +43,21 @@ std::vector<Tag> read_features(const std::string& text) {
   if (text.empty()) return {};
   for (const std::string& part : split(text, "--features")) {
     const std::size_t equals = part.find('=');
-    const std::string name = part.substr(0, equals), value = equals == std::string::npos ? "1" : part.substr(equals + 1);
-    if (name.empty() || name.size() > 4 || value.empty()) throw Failure{wrong_usage, fmt::format("--features: expected features with values, such as liga=0,ss01=1, found '{}'", part)};
+    const std::string name = part.substr(0, equals),
+                      value = equals == std::string::npos ? "1" : part.substr(equals + 1);
+    if (name.empty() || name.size() > 4 || value.empty()) {
+      throw Failure{
+          wrong_usage,
+          fmt::format("--features: expected features with values, such as liga=0,ss01=1, found '{}'", part)};
+    }
     std::erase(features, tag(name));
     if (value != "0") features.push_back(tag(name));
   }
   return features;
 }
 
-AtlasRecipe to_recipe(const Options& options, const LoadedFonts& fonts, const CharacterOptions::Wanted& wanted) {
+AtlasRecipe to_recipe(const Options& options, const LoadedFonts& fonts,
+                      const CharacterOptions::Wanted& wanted) {
   AtlasRecipe recipe;
   recipe.faces = faces_of(fonts.faces);
   recipe.characters = wanted.characters;
@@ -56,7 +66,9 @@ AtlasRecipe to_recipe(const Options& options, const LoadedFonts& fonts, const Ch
   recipe.features = read_features(options.features);
   recipe.kind = to_kind(options.kind);
   std::vector<float> sizes;
-  for (const std::string& size : split(options.size, "--size")) sizes.push_back(to_number(size, "--size", kMinSize, kMaxSize));
+  for (const std::string& size : split(options.size, "--size")) {
+    sizes.push_back(to_number(size, "--size", kMinSize, kMaxSize));
+  }
   recipe.size = sizes[0];
   recipe.other_sizes.assign(sizes.begin() + 1, sizes.end());
   if (!options.fit.empty()) recipe.fit = to_size(options.fit, "--fit");
@@ -71,9 +83,13 @@ AtlasRecipe to_recipe(const Options& options, const LoadedFonts& fonts, const Ch
   recipe.read_picture = read_png;
   recipe.color_glyphs = !options.no_color;
   if (recipe.kind == PictureKind::color) {
-    if (options.look.asked()) recipe.painter = make_painter(options.look.read(), *std::max_element(sizes.begin(), sizes.end()));
+    if (options.look.asked()) {
+      recipe.painter = make_painter(options.look.read(), *std::max_element(sizes.begin(), sizes.end()));
+    }
   } else if (options.look.asked()) {
-    throw Failure{wrong_usage, "a look is painted into pictures of --kind color alone; other kinds take it when they are drawn"};
+    throw Failure{
+        wrong_usage,
+        "a look is painted into pictures of --kind color alone; other kinds take it when they are drawn"};
   }
   return recipe;
 }
@@ -81,8 +97,12 @@ AtlasRecipe to_recipe(const Options& options, const LoadedFonts& fonts, const Ch
 /// Says which file asked for each character that no face has.
 void name_askers(const CharacterOptions::Wanted& wanted, const Notes& notes) {
   for (const Note& note : notes.all()) {
-    const auto asker = note.kind == NoteKind::missing_character ? wanted.asked_by.find(static_cast<char32_t>(note.character)) : wanted.asked_by.end();
-    if (asker != wanted.asked_by.end()) fmt::print(stderr, "note: U+{:04X} is asked for by {}\n", note.character, asker->second);
+    const auto asker = note.kind == NoteKind::missing_character
+                           ? wanted.asked_by.find(static_cast<char32_t>(note.character))
+                           : wanted.asked_by.end();
+    if (asker != wanted.asked_by.end()) {
+      fmt::print(stderr, "note: U+{:04X} is asked for by {}\n", note.character, asker->second);
+    }
   }
 }
 
@@ -97,26 +117,34 @@ void save_depfile(const Options& options, const LoadedFonts& fonts) {
       text += c == '$' ? "$$" : std::string(1, c);
     }
   };
-  for (const std::string& path : options.fonts.paths) add(path.substr(0, is_family_file(path) ? path.find('#') : std::string::npos));
+  for (const std::string& path : options.fonts.paths) {
+    add(path.substr(0, is_family_file(path) ? path.find('#') : std::string::npos));
+  }
   for (const LoadedFace& face : fonts.faces) {
-    if (std::find(options.fonts.paths.begin(), options.fonts.paths.end(), face.path) == options.fonts.paths.end()) add(face.path);
+    if (std::find(options.fonts.paths.begin(), options.fonts.paths.end(), face.path) ==
+        options.fonts.paths.end()) {
+      add(face.path);
+    }
   }
   for (const std::string& path : options.characters.files) add(path);
   add(options.look.base.substr(0, options.look.base.find('#')));
-  // The command itself: another version of it may give other pixels. A rule of nothing would also be lost on CMake.
+  // The command itself: another version of it may give other pixels. A rule of nothing would also be lost on
+  // CMake.
   std::error_code none;
   const std::filesystem::path self = std::filesystem::read_symlink("/proc/self/exe", none);
   if (!none) add(self.string());
   value_or_give_up(save_text(options.depfile, text + "\n"));
 }
 
-void print_summary(const Atlas& atlas, const AtlasRecipe& recipe, const std::vector<std::string>& paths, bool unchanged) {
+void print_summary(const Atlas& atlas, const AtlasRecipe& recipe, const std::vector<std::string>& paths,
+                   bool unchanged) {
   std::string sizes;
   for (const Strike& strike : atlas.strikes) {
     const std::string size = fmt::format("{}", strike.size);
     if (sizes.find(size) == std::string::npos) sizes += sizes.empty() ? size : ", " + size;
   }
-  fmt::print("{} glyphs at {} px as {}, {} page{}", atlas.glyphs.size(), sizes, to_string(recipe.kind), atlas.pages.size(), atlas.pages.size() == 1 ? "" : "s");
+  fmt::print("{} glyphs at {} px as {}, {} page{}", atlas.glyphs.size(), sizes, to_string(recipe.kind),
+             atlas.pages.size(), atlas.pages.size() == 1 ? "" : "s");
   if (!atlas.pages.empty()) {
     const Image& page = atlas.pages[0].image;
     fmt::print(" of {}x{}, {:.1f}% used", page.width(), page.height(), 100 * atlas.used_area(recipe.gap));
@@ -139,7 +167,9 @@ const Error& error_of(const FileError& error) { return error.error; }
 /// What came of work that Ctrl-C may have ended.
 template <class Outcome>
 auto value_unless_interrupted(Outcome outcome) {
-  if (!outcome && error_of(outcome.error()).kind == ErrorKind::interrupted) throw Failure{interrupted, "interrupted; nothing was written"};
+  if (!outcome && error_of(outcome.error()).kind == ErrorKind::interrupted) {
+    throw Failure{interrupted, "interrupted; nothing was written"};
+  }
   return value_or_give_up(std::move(outcome));
 }
 
@@ -151,7 +181,8 @@ struct Baked {
 Baked bake_with_bar(const AtlasRecipe& recipe, const Options& options, Notes& notes) {
   ThreadWorkers workers(options.threads);
   const auto control = [&workers](ProgressBar& bar) {
-    return BakeControl{&workers, [&bar](std::size_t done, std::size_t total) { return bar.update(done, total); }};
+    return BakeControl{&workers,
+                       [&bar](std::size_t done, std::size_t total) { return bar.update(done, total); }};
   };
   Baked baked;
   {
@@ -174,14 +205,16 @@ int run(const Options& options) {
   Notes notes(4096);
   for (const Note& note : fonts.notes.all()) notes.add(note);
   std::vector<std::string> paths;
-  std::optional<Atlas> atlas = options.again ? std::nullopt : find_same(options.output + ".json", recipe_key(recipe));
+  std::optional<Atlas> atlas =
+      options.again ? std::nullopt : find_same(options.output + ".json", recipe_key(recipe));
   const bool unchanged = atlas.has_value();
   if (!atlas) {
     Baked baked = bake_with_bar(recipe, options, notes);
     atlas = std::move(baked.atlas), paths = std::move(baked.paths);
   }
   if (!options.header.empty()) {
-    value_or_give_up(save_atlas_header(options.header, std::filesystem::path(options.output).filename().string(), *atlas));
+    value_or_give_up(
+        save_atlas_header(options.header, std::filesystem::path(options.output).filename().string(), *atlas));
     paths.push_back(options.header);
   }
   if (!options.depfile.empty()) save_depfile(options, fonts);
@@ -192,16 +225,34 @@ int run(const Options& options) {
 }
 
 void add_picture_options(CLI::App& command, Options& options) {
-  command.add_option("--kind", options.kind, "coverage, distance, distance_rgb, distance_rgba or color")->type_name("KIND")->capture_default_str();
-  command.add_option("--size", options.size, "Pixels per em; several make strikes of their own")->type_name("PX[,PX...]")->capture_default_str();
-  command.add_option("--fit", options.fit, "Instead of --size: the largest size that fills one page of WxH")->type_name("WxH");
-  command.add_option("--page", options.page, "Largest page; more are opened")->type_name("WxH")->capture_default_str();
-  command.add_option("--reach", options.reach, "How far a distance picture sees on either side of the outline")->type_name("PX")->capture_default_str();
-  command.add_option("--padding", options.padding, "Empty room inside a coverage or color cell, for painting")->type_name("PX")->capture_default_str();
+  command.add_option("--kind", options.kind, "coverage, distance, distance_rgb, distance_rgba or color")
+      ->type_name("KIND")
+      ->capture_default_str();
+  command.add_option("--size", options.size, "Pixels per em; several make strikes of their own")
+      ->type_name("PX[,PX...]")
+      ->capture_default_str();
+  command.add_option("--fit", options.fit, "Instead of --size: the largest size that fills one page of WxH")
+      ->type_name("WxH");
+  command.add_option("--page", options.page, "Largest page; more are opened")
+      ->type_name("WxH")
+      ->capture_default_str();
+  command
+      .add_option("--reach", options.reach, "How far a distance picture sees on either side of the outline")
+      ->type_name("PX")
+      ->capture_default_str();
+  command
+      .add_option("--padding", options.padding, "Empty room inside a coverage or color cell, for painting")
+      ->type_name("PX")
+      ->capture_default_str();
   command.add_option("--gap", options.gap, "Between cells")->type_name("PX")->capture_default_str();
   command.add_option("--bits", options.bits, "8 or 16 bits a channel")->type_name("N")->capture_default_str();
-  command.add_option("--phases", options.phases, "Coverage: 1, 2 or 4 pictures a glyph at parts of a pixel, for small text that moves")->type_name("N")->capture_default_str();
-  command.add_flag("--fit-rows", options.fit_rows, "Coverage: x-height and capitals end on whole rows of pixels");
+  command
+      .add_option("--phases", options.phases,
+                  "Coverage: 1, 2 or 4 pictures a glyph at parts of a pixel, for small text that moves")
+      ->type_name("N")
+      ->capture_default_str();
+  command.add_flag("--fit-rows", options.fit_rows,
+                   "Coverage: x-height and capitals end on whole rows of pixels");
   command.add_flag("--no-color", options.no_color, "Glyphs in color too become pictures of --kind");
   command.add_option("--palette", options.palette, "Which palette of color glyphs, from 0")->type_name("N");
 }
@@ -213,13 +264,18 @@ Registered add_bake(CLI::App& app) {
   CLI::App* command = app.add_subcommand("bake", "Glyphs as pictures on packed pages, with a descriptor");
   options->fonts.add_to(*command);
   options->characters.add_to(*command);
-  command->add_option("-o,--output", options->output, "PREFIX.json and PREFIX-0.png ... are written")->type_name("PREFIX")->required();
+  command->add_option("-o,--output", options->output, "PREFIX.json and PREFIX-0.png ... are written")
+      ->type_name("PREFIX")
+      ->required();
   add_picture_options(*command, *options);
   options->look.add_to(*command);
-  command->add_option("--features", options->features, "What shaping will apply: off with =0, on with =1")->type_name("TAG=N,...");
-  command->add_flag("--no-closure", options->no_closure, "Only the characters' own glyphs, not those that shaping makes of them");
+  command->add_option("--features", options->features, "What shaping will apply: off with =0, on with =1")
+      ->type_name("TAG=N,...");
+  command->add_flag("--no-closure", options->no_closure,
+                    "Only the characters' own glyphs, not those that shaping makes of them");
   command->add_option("--header", options->header, "Also the atlas as a C++ header")->type_name("FILE.hpp");
-  command->add_option("--depfile", options->depfile, "Also what it was made from, for make and ninja")->type_name("FILE");
+  command->add_option("--depfile", options->depfile, "Also what it was made from, for make and ninja")
+      ->type_name("FILE");
   command->add_option("--threads", options->threads, "0: as many as there are cores")->type_name("N");
   command->add_flag("--again", options->again, "Bake even where nothing has changed");
   command->add_flag("--strict", options->strict, "Exit with 1 where there is any note");

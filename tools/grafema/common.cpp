@@ -9,19 +9,23 @@
 #include <map>
 
 #include "font_sources.hpp"
-#include "grafema/files/family_file.hpp"
 #include "grafema/base/utf8.hpp"
+#include "grafema/files/family_file.hpp"
 
 namespace grafema::tool {
 namespace {
 
 int exit_for(ErrorKind kind) {
   switch (kind) {
-    case ErrorKind::file_unwritable: return bad_output;
-    case ErrorKind::forbidden: return answered_no;
+    case ErrorKind::file_unwritable:
+      return bad_output;
+    case ErrorKind::forbidden:
+      return answered_no;
     case ErrorKind::bad_value:
-    case ErrorKind::does_not_fit: return wrong_usage;
-    default: return bad_input;
+    case ErrorKind::does_not_fit:
+      return wrong_usage;
+    default:
+      return bad_input;
   }
 }
 
@@ -49,15 +53,20 @@ std::vector<AxisValue> read_place(const std::string& axes) {
   if (axes.empty()) return place;
   for (const std::string& part : split(axes, "--axes")) {
     const std::size_t equals = part.find('=');
-    if (equals == 0 || equals == std::string::npos || equals > 4) refuse("--axes", "axes with values, such as wght=650,wdth=80", part);
-    place.push_back({tag(part.substr(0, equals)), to_number(part.substr(equals + 1), "--axes", -32768, 32767)});
+    if (equals == 0 || equals == std::string::npos || equals > 4) {
+      refuse("--axes", "axes with values, such as wght=650,wdth=80", part);
+    }
+    place.push_back(
+        {tag(part.substr(0, equals)), to_number(part.substr(equals + 1), "--axes", -32768, 32767)});
   }
   return place;
 }
 
 void add_file(const FoundFont& font, std::size_t index, std::span<const AxisValue> place, LoadedFonts& out) {
   const auto face = Face::open(font.data, index, place, &out.notes);
-  if (!face && face.error().kind == ErrorKind::bad_value) throw Failure{wrong_usage, describe(FileError{face.error(), font.path})};
+  if (!face && face.error().kind == ErrorKind::bad_value) {
+    throw Failure{wrong_usage, describe(FileError{face.error(), font.path})};
+  }
   if (!face) give_up(FileError{face.error(), font.path});
   out.faces.push_back({*face, font.path});
 }
@@ -78,7 +87,8 @@ void add_families(const FontSource& source, std::span<const AxisValue> place, Lo
   for (const Family& family : gather_families(all)) {
     const std::shared_ptr<const Face> regular = family.find(FaceStyle{});
     const auto path = paths.find(regular.get());
-    out.faces.push_back({place.empty() ? regular : regular->instance(place), path == paths.end() ? family.name() : path->second});
+    out.faces.push_back({place.empty() ? regular : regular->instance(place),
+                         path == paths.end() ? family.name() : path->second});
   }
 }
 
@@ -122,8 +132,9 @@ std::vector<std::shared_ptr<const Face>> faces_of(const std::vector<LoadedFace>&
 
 void check_text(const std::string& text, const std::string& what) {
   if (const std::optional<std::size_t> at = find_invalid_utf8(text)) {
-    throw Failure{wrong_usage, fmt::format("{} is not UTF-8 at byte {}: found {:02X}; save or type it as UTF-8", what, *at,
-                                           static_cast<unsigned char>(text[*at]))};
+    throw Failure{wrong_usage,
+                  fmt::format("{} is not UTF-8 at byte {}: found {:02X}; save or type it as UTF-8", what, *at,
+                              static_cast<unsigned char>(text[*at]))};
   }
 }
 
@@ -144,13 +155,17 @@ std::vector<std::string> split(const std::string& text, const char* option, std:
       parts.back() += c;
     }
   }
-  if (count != 0 && parts.size() != count) refuse(option, fmt::format("{} values with commas between them", count), text);
+  if (count != 0 && parts.size() != count) {
+    refuse(option, fmt::format("{} values with commas between them", count), text);
+  }
   return parts;
 }
 
 float to_number(const std::string& text, const char* option, float low, float high) {
   const std::string expected = fmt::format("a number from {} to {}", low, high);
-  if (text.empty() || text.find_first_not_of("0123456789+-.eE") != std::string::npos) refuse(option, expected, text);
+  if (text.empty() || text.find_first_not_of("0123456789+-.eE") != std::string::npos) {
+    refuse(option, expected, text);
+  }
   char* end = nullptr;
   const float value = std::strtof(text.c_str(), &end);
   if (*end != '\0' || !(value >= low && value <= high)) refuse(option, expected, text);

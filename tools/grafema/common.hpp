@@ -13,7 +13,14 @@
 
 namespace grafema::tool {
 
-enum Exit : int { done = 0, answered_no = 1, wrong_usage = 2, bad_input = 3, bad_output = 4, interrupted = 130 };
+enum Exit : int {
+  done = 0,
+  answered_no = 1,
+  wrong_usage = 2,
+  bad_input = 3,
+  bad_output = 4,
+  interrupted = 130
+};
 
 /// Thrown by subcommands and caught by main alone.
 struct Failure {
@@ -49,8 +56,8 @@ struct LoadedFonts {
   Notes notes;
 };
 
-/// Opens them in order, `index` being the face of each file and `axes` the place of variable ones ("wght=650"); the built-in
-/// face where there are none.
+/// Opens them in order, `index` being the face of each file and `axes` the place of variable ones
+/// ("wght=650"); the built-in face where there are none.
 LoadedFonts load_fonts(const std::vector<std::string>& paths, std::size_t index, const std::string& axes);
 FontStack stack_of(const LoadedFonts& fonts);
 std::vector<std::shared_ptr<const Face>> faces_of(const std::vector<LoadedFace>& loaded);

@@ -7,9 +7,9 @@
 
 #include "common.hpp"
 #include "demo_scenes.hpp"
-#include "grafema/unicode/character_sets.hpp"
-#include "grafema/sheet/sheet.hpp"
 #include "grafema/atlas/bake.hpp"
+#include "grafema/sheet/sheet.hpp"
+#include "grafema/unicode/character_sets.hpp"
 
 namespace grafema::tool {
 namespace {
@@ -45,7 +45,8 @@ class Gallery {
   std::vector<Image> images_;
 };
 
-Atlas bake_demo(const std::shared_ptr<const Face>& face, PictureKind kind, float size, const Options& options, const std::string& name) {
+Atlas bake_demo(const std::shared_ptr<const Face>& face, PictureKind kind, float size, const Options& options,
+                const std::string& name) {
   AtlasRecipe recipe;
   recipe.faces = {face};
   recipe.characters = value_or_give_up(read_character_set("ascii"));
@@ -56,16 +57,21 @@ Atlas bake_demo(const std::shared_ptr<const Face>& face, PictureKind kind, float
   return atlas;
 }
 
-void add_page(Gallery& gallery, const Options& options, const std::shared_ptr<const Face>& face, PictureKind kind, float size, const std::string& name) {
+void add_page(Gallery& gallery, const Options& options, const std::shared_ptr<const Face>& face,
+              PictureKind kind, float size, const std::string& name) {
   const Atlas atlas = bake_demo(face, kind, size, options, name);
-  const std::string caption = fmt::format("{}: {} of {} at {} px, {:.1f}% of the page used", name, to_string(kind), face->names().full_name, size, 100 * atlas.used_area(1));
+  const std::string caption =
+      fmt::format("{}: {} of {} at {} px, {:.1f}% of the page used", name, to_string(kind),
+                  face->names().full_name, size, 100 * atlas.used_area(1));
   gallery.add(name, draw_page(atlas, caption));
 }
 
 int run(const Options& options) {
   std::error_code problem;
   std::filesystem::create_directories(options.folder, problem);
-  if (problem) throw Failure{bad_output, fmt::format("{} can't be made: {}", options.folder, problem.message())};
+  if (problem) {
+    throw Failure{bad_output, fmt::format("{} can't be made: {}", options.folder, problem.message())};
+  }
   Gallery gallery(options);
   gallery.add("board", draw_board());
   gallery.add("title", draw_title());
@@ -80,7 +86,8 @@ int run(const Options& options) {
   dot.sizes = {12, 24, 36, 48};
   const std::shared_ptr<const Face> faces[] = {built_in_face()};
   gallery.add("specimen-dot", value_or_give_up(draw_specimen(faces, dot)));
-  const std::shared_ptr<const Face> four[] = {demo_face(false), demo_face(true), demo_face("DejaVuSerif.ttf"), demo_face("DejaVuSansMono.ttf")};
+  const std::shared_ptr<const Face> four[] = {demo_face(false), demo_face(true), demo_face("DejaVuSerif.ttf"),
+                                              demo_face("DejaVuSansMono.ttf")};
   SpecimenOptions sans;
   sans.text = "Saltglass Quay 0123456789";
   sans.sizes = {12, 16, 24, 36};
@@ -95,7 +102,9 @@ int run(const Options& options) {
 Registered add_demo(CLI::App& app) {
   auto options = std::make_shared<Options>();
   CLI::App* command = app.add_subcommand("demo", "Every picture of the documentation, and a contact sheet");
-  command->add_option("-o,--output", options->folder, "The folder to write into; made where it is missing")->type_name("DIR")->capture_default_str();
+  command->add_option("-o,--output", options->folder, "The folder to write into; made where it is missing")
+      ->type_name("DIR")
+      ->capture_default_str();
   command->add_flag("--quiet", options->quiet, "Print nothing where all went well");
   command->footer("Example: grafema demo -o out");
   return {command, [options] { return run(*options); }};

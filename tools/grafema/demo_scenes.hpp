@@ -25,7 +25,8 @@ std::optional<Image> draw_night();
 Image draw_magnified();
 /// A page painted by a script, its guide, and labels drawn from it.
 Image draw_painted();
-/// A scene by the software renderer, by OpenGL, and their difference times 32; without OpenGL a caption in its place.
+/// A scene by the software renderer, by OpenGL, and their difference times 32; without OpenGL a caption in
+/// its place.
 Image draw_side_by_side();
 /// The first page of an atlas on a checkered ground, with a caption.
 Image draw_page(const Atlas& atlas, const std::string& caption);

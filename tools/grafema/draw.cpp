@@ -2,10 +2,10 @@
 // grafema draw: a picture of a text as a game would show it.
 #include <fmt/format.h>
 
-#include "grafema/sheet/sheet.hpp"
-#include "grafema/render/software_renderer.hpp"
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/draw/emit.hpp"
+#include "grafema/render/software_renderer.hpp"
+#include "grafema/sheet/sheet.hpp"
 #include "placement_options.hpp"
 
 namespace grafema::tool {
@@ -46,11 +46,14 @@ int run(const Options& options) {
   on_screen.at = anchor_on_screen(picture.placement, picture.view);
   const PixelPoint origin = label_origin(picture.laid.paragraph.advance_box, on_screen);
   if (picture.plain) {
-    value_or_give_up(paint(image, picture.laid.stack, picture.laid.paragraph, picture.look, origin, &picture.laid.notes));
+    value_or_give_up(
+        paint(image, picture.laid.stack, picture.laid.paragraph, picture.look, origin, &picture.laid.notes));
   } else {
     draw_label(picture, image);
   }
-  if (options.place.guides) draw_guides(image, picture.laid.stack, picture.laid.paragraph, picture.placement, picture.view);
+  if (options.place.guides) {
+    draw_guides(image, picture.laid.stack, picture.laid.paragraph, picture.placement, picture.view);
+  }
   value_or_give_up(save_png(options.output, image));
   return report(picture.laid.notes, options.layout.strict);
 }
@@ -63,8 +66,12 @@ Registered add_draw(CLI::App& app) {
   options->layout.add_to(*command);
   options->look.add_to(*command);
   options->place.add_to(*command);
-  command->add_option("-o,--output", options->output, "The PNG to write; - is standard output")->type_name("PNG")->required();
-  command->footer("Example: grafema draw --size 48 --text \"Pale Orchard\" --fill \"#ffb703\" --outline 2,#14213d --backdrop \"#0b132b\" -o sign.png");
+  command->add_option("-o,--output", options->output, "The PNG to write; - is standard output")
+      ->type_name("PNG")
+      ->required();
+  command->footer(
+      "Example: grafema draw --size 48 --text \"Pale Orchard\" --fill \"#ffb703\" --outline 2,#14213d "
+      "--backdrop \"#0b132b\" -o sign.png");
   return {command, [options] { return run(*options); }};
 }
 

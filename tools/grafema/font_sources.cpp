@@ -18,7 +18,8 @@ namespace {
 namespace fs = std::filesystem;
 
 // Archives come from the net: what they may unfold into is bounded.
-constexpr std::size_t kMaxFiles = 20'000, kMaxFileBytes = std::size_t{256} << 20, kMaxBytes = std::size_t{1} << 30, kMaxLicenseBytes = 1 << 20;
+constexpr std::size_t kMaxFiles = 20'000, kMaxFileBytes = std::size_t{256} << 20,
+                      kMaxBytes = std::size_t{1} << 30, kMaxLicenseBytes = 1 << 20;
 constexpr int kMaxDepth = 8;
 
 std::string lower(std::string text) {
@@ -29,14 +30,21 @@ std::string lower(std::string text) {
 bool looks_like_font(const std::string& name) {
   const std::string extension = lower(fs::path(name).extension().string());
   constexpr const char* kExtensions[] = {".ttf", ".otf", ".ttc", ".otc", ".woff", ".woff2", ".otb", ".dfont"};
-  return std::any_of(std::begin(kExtensions), std::end(kExtensions), [&](const char* e) { return extension == e; });
+  return std::any_of(std::begin(kExtensions), std::end(kExtensions),
+                     [&](const char* e) { return extension == e; });
 }
 
 bool looks_like_license(const std::string& name) {
-  const std::string stem = lower(fs::path(name).filename().string()), extension = lower(fs::path(name).extension().string());
-  if (!extension.empty() && extension != ".txt" && extension != ".md" && extension != ".rtf" && extension != ".html" && extension != ".pdf") return false;
-  constexpr const char* kWords[] = {"license", "licence", "ofl", "copying", "copyright", "eula", "terms of use"};
-  return std::any_of(std::begin(kWords), std::end(kWords), [&](const char* w) { return stem.find(w) != std::string::npos; });
+  const std::string stem = lower(fs::path(name).filename().string()),
+                    extension = lower(fs::path(name).extension().string());
+  if (!extension.empty() && extension != ".txt" && extension != ".md" && extension != ".rtf" &&
+      extension != ".html" && extension != ".pdf") {
+    return false;
+  }
+  constexpr const char* kWords[] = {"license",   "licence", "ofl",         "copying",
+                                    "copyright", "eula",    "terms of use"};
+  return std::any_of(std::begin(kWords), std::end(kWords),
+                     [&](const char* w) { return stem.find(w) != std::string::npos; });
 }
 
 void add_license(const std::string& name, std::string text, FontSource& out) {
@@ -66,7 +74,9 @@ FontSource open_folder(const fs::path& folder, std::vector<std::string>* damaged
   out.several = true;
   std::vector<fs::path> files;
   std::error_code error;
-  for (auto at = fs::recursive_directory_iterator(folder, fs::directory_options::skip_permission_denied, error); at != fs::recursive_directory_iterator(); at.increment(error)) {
+  for (auto at =
+           fs::recursive_directory_iterator(folder, fs::directory_options::skip_permission_denied, error);
+       at != fs::recursive_directory_iterator(); at.increment(error)) {
     if (error || files.size() == kMaxFiles) break;
     if (at.depth() >= kMaxDepth) at.disable_recursion_pending();
     if (at->is_regular_file(error)) files.push_back(at->path());
@@ -75,7 +85,9 @@ FontSource open_folder(const fs::path& folder, std::vector<std::string>* damaged
   for (const fs::path& file : files) {
     if (looks_like_license(file.string())) read_license_file(file, out);
     if (!looks_like_font(file.string())) continue;
-    if (const Result<FontData> data = FontData::read(file.string())) add_font(file.string(), *data, out, damaged);
+    if (const Result<FontData> data = FontData::read(file.string())) {
+      add_font(file.string(), *data, out, damaged);
+    }
   }
   return out;
 }
@@ -95,7 +107,8 @@ std::vector<std::byte> read_entry(zip_t* archive, zip_uint64_t index, std::size_
 
 FontSource open_archive(const std::string& path, std::vector<std::string>* damaged) {
   int problem = 0;
-  const std::unique_ptr<zip_t, ArchiveCloser> archive(zip_open(path.c_str(), ZIP_RDONLY | ZIP_CHECKCONS, &problem));
+  const std::unique_ptr<zip_t, ArchiveCloser> archive(
+      zip_open(path.c_str(), ZIP_RDONLY | ZIP_CHECKCONS, &problem));
   if (!archive) give_up(make_error(ErrorKind::damaged, "a zip archive"), path);
   FontSource out;
   out.several = true;
@@ -104,7 +117,10 @@ FontSource open_archive(const std::string& path, std::vector<std::string>* damag
   for (zip_uint64_t i = 0; i < static_cast<zip_uint64_t>(std::max<zip_int64_t>(count, 0)); ++i) {
     zip_stat_t entry;
     zip_stat_init(&entry);
-    if (zip_stat_index(archive.get(), i, 0, &entry) != 0 || (entry.valid & ZIP_STAT_NAME) == 0 || (entry.valid & ZIP_STAT_SIZE) == 0) continue;
+    if (zip_stat_index(archive.get(), i, 0, &entry) != 0 || (entry.valid & ZIP_STAT_NAME) == 0 ||
+        (entry.valid & ZIP_STAT_SIZE) == 0) {
+      continue;
+    }
     const std::string name = entry.name;
     const bool font = looks_like_font(name), license = looks_like_license(name);
     if ((!font && !license) || entry.size == 0) continue;
@@ -117,13 +133,15 @@ FontSource open_archive(const std::string& path, std::vector<std::string>* damag
     if (license) add_license(name, {reinterpret_cast<const char*>(bytes.data()), bytes.size()}, out);
     if (font) add_font(path + "/" + name, FontData::own(std::move(bytes)), out, damaged);
   }
-  std::sort(out.fonts.begin(), out.fonts.end(), [](const FoundFont& a, const FoundFont& b) { return a.path < b.path; });
+  std::sort(out.fonts.begin(), out.fonts.end(),
+            [](const FoundFont& a, const FoundFont& b) { return a.path < b.path; });
   return out;
 }
 
 bool is_archive(const FontData& data) {
   const auto bytes = data.bytes();
-  return bytes.size() >= 4 && bytes[0] == std::byte{'P'} && bytes[1] == std::byte{'K'} && bytes[2] == std::byte{3} && bytes[3] == std::byte{4};
+  return bytes.size() >= 4 && bytes[0] == std::byte{'P'} && bytes[1] == std::byte{'K'} &&
+         bytes[2] == std::byte{3} && bytes[3] == std::byte{4};
 }
 
 FontSource open_file(const std::string& path, const FontData& data) {
@@ -132,7 +150,8 @@ FontSource open_file(const std::string& path, const FontData& data) {
   std::error_code error;
   const fs::path folder = fs::path(path).has_parent_path() ? fs::path(path).parent_path() : fs::path(".");
   std::vector<fs::path> beside;
-  for (auto at = fs::directory_iterator(folder, error); !error && at != fs::directory_iterator(); at.increment(error)) {
+  for (auto at = fs::directory_iterator(folder, error); !error && at != fs::directory_iterator();
+       at.increment(error)) {
     if (at->is_regular_file(error) && looks_like_license(at->path().string())) beside.push_back(at->path());
   }
   std::sort(beside.begin(), beside.end());
@@ -146,18 +165,24 @@ FontSource open_source(const std::string& path, std::vector<std::string>* damage
   std::error_code error;
   if (fs::is_directory(path, error)) {
     FontSource folder = open_folder(path, damaged);
-    if (folder.fonts.empty()) give_up(make_error(ErrorKind::not_a_font, "a folder with fonts that can be read", "none"), path);
+    if (folder.fonts.empty()) {
+      give_up(make_error(ErrorKind::not_a_font, "a folder with fonts that can be read", "none"), path);
+    }
     return folder;
   }
   const Result<FontData> data = FontData::read(path);
   if (!data) give_up(FileError{data.error(), path});
   if (!is_archive(*data)) return open_file(path, *data);
   FontSource archive = open_archive(path, damaged);
-  if (archive.fonts.empty()) give_up(make_error(ErrorKind::not_a_font, "an archive with fonts that can be read", "none"), path);
+  if (archive.fonts.empty()) {
+    give_up(make_error(ErrorKind::not_a_font, "an archive with fonts that can be read", "none"), path);
+  }
   return archive;
 }
 
-bool is_family_file(const std::string& path) { return lower(path.substr(0, path.find('#'))).ends_with(".json"); }
+bool is_family_file(const std::string& path) {
+  return lower(path.substr(0, path.find('#'))).ends_with(".json");
+}
 
 std::vector<std::string> texts_of(const std::vector<LicenseText>& licenses) {
   std::vector<std::string> texts;

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// Where FONT leads: a font file, a folder or zip archive that holds some, or a family file; license texts beside them.
+// Where FONT leads: a font file, a folder or zip archive that holds some, or a family file; license texts
+// beside them.
 #pragma once
 
 #include <string>
@@ -21,13 +22,13 @@ struct LicenseText {
 };
 
 struct FontSource {
-  std::vector<FoundFont> fonts;        ///< sorted by path
+  std::vector<FoundFont> fonts;  ///< sorted by path
   std::vector<LicenseText> licenses;
-  bool several = false;                ///< a folder or an archive
+  bool several = false;  ///< a folder or an archive
 };
 
-/// Opens a font file, a folder (and those in it) or an archive. Files that are no fonts are passed over in the latter two;
-/// damaged ones too, named in `damaged`. Throws Failure where nothing can be read.
+/// Opens a font file, a folder (and those in it) or an archive. Files that are no fonts are passed over in
+/// the latter two; damaged ones too, named in `damaged`. Throws Failure where nothing can be read.
 FontSource open_source(const std::string& path, std::vector<std::string>* damaged = nullptr);
 
 /// Whether the path names a family file, perhaps with #STYLE behind it.

@@ -33,25 +33,34 @@ FontSource read_source(const Options& options, std::vector<std::string>& damaged
     FontSource one = open_source((file.parent_path() / name).string(), &damaged);
     std::move(one.fonts.begin(), one.fonts.end(), std::back_inserter(source.fonts));
     for (LicenseText& license : one.licenses) {
-      const bool there = std::any_of(source.licenses.begin(), source.licenses.end(), [&](const LicenseText& l) { return l.name == license.name && l.text == license.text; });
+      const bool there =
+          std::any_of(source.licenses.begin(), source.licenses.end(),
+                      [&](const LicenseText& l) { return l.name == license.name && l.text == license.text; });
       if (!there) source.licenses.push_back(std::move(license));
     }
   }
   return source;
 }
 
-std::string file_name(const FoundFont& font) { return font.path.empty() ? "built-in" : std::filesystem::path(font.path).filename().string(); }
+std::string file_name(const FoundFont& font) {
+  return font.path.empty() ? "built-in" : std::filesystem::path(font.path).filename().string();
+}
 
 int print_json(const FontSource& source) {
   std::vector<std::string> names, documents;
   for (const LicenseText& license : source.licenses) names.push_back(license.name);
-  for (const FoundFont& font : source.fonts) documents.push_back(value_or_give_up(inspect_json(font.data, file_name(font), names, texts_of(source.licenses)), font.path));
+  for (const FoundFont& font : source.fonts) {
+    documents.push_back(value_or_give_up(
+        inspect_json(font.data, file_name(font), names, texts_of(source.licenses)), font.path));
+  }
   if (!source.several) {
     fmt::print("{}", documents[0]);
     return done;
   }
   fmt::print("{{\"files\": [\n");
-  for (std::size_t i = 0; i < documents.size(); ++i) fmt::print("{}{}", documents[i], i + 1 < documents.size() ? "," : "");
+  for (std::size_t i = 0; i < documents.size(); ++i) {
+    fmt::print("{}{}", documents[i], i + 1 < documents.size() ? "," : "");
+  }
   fmt::print("]}}\n");
   return done;
 }
@@ -60,7 +69,10 @@ int print_credits(const FontSource& source) {
   std::vector<CreditedFace> faces;
   for (const FoundFont& font : source.fonts) {
     const std::size_t count = value_or_give_up(Face::count(font.data), font.path);
-    for (std::size_t i = 0; i < count; ++i) faces.push_back({value_or_give_up(Face::open(font.data, i), font.path), font.path, texts_of(source.licenses)});
+    for (std::size_t i = 0; i < count; ++i) {
+      faces.push_back(
+          {value_or_give_up(Face::open(font.data, i), font.path), font.path, texts_of(source.licenses)});
+    }
   }
   fmt::print("{}", make_credits(faces));
   return done;
@@ -80,7 +92,9 @@ int run(const Options& options) {
   const std::size_t count = value_or_give_up(Face::count(font.data), font.path);
   for (std::size_t i = options.face.value_or(0); i < (options.face ? *options.face + 1 : count); ++i) {
     const auto face = Face::open(font.data, i);
-    if (!face && face.error().kind == ErrorKind::bad_value) throw Failure{wrong_usage, describe(FileError{face.error(), font.path})};
+    if (!face && face.error().kind == ErrorKind::bad_value) {
+      throw Failure{wrong_usage, describe(FileError{face.error(), font.path})};
+    }
     if (i > options.face.value_or(0)) fmt::print("\n");
     print_face(*value_or_give_up(face, font.path), font, i, count, source.licenses);
   }
@@ -91,11 +105,16 @@ int run(const Options& options) {
 
 Registered add_inspect(CLI::App& app) {
   auto options = std::make_shared<Options>();
-  CLI::App* command = app.add_subcommand("inspect", "What a font holds: metrics, characters, axes, features, license, and what a game may do with it");
-  command->add_option("FONT", options->path, "A font file, a folder or zip archive with some, or a family file; none: the built-in Quillmere Dot");
+  CLI::App* command = app.add_subcommand(
+      "inspect",
+      "What a font holds: metrics, characters, axes, features, license, and what a game may do with it");
+  command->add_option(
+      "FONT", options->path,
+      "A font file, a folder or zip archive with some, or a family file; none: the built-in Quillmere Dot");
   command->add_option("--face", options->face, "Only this face of a collection, from 0")->type_name("N");
   command->add_flag("--json", options->json, "One JSON document on standard output");
-  command->add_flag("--credits", options->credits, "A credits page in plain text: makers, copyright, licenses");
+  command->add_flag("--credits", options->credits,
+                    "A credits page in plain text: makers, copyright, licenses");
   command->footer("Example: grafema inspect DejaVuSans.ttf --json");
   return {command, [options] { return run(*options); }};
 }

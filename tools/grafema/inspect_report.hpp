@@ -8,7 +8,8 @@
 namespace grafema::tool {
 
 /// All of one face.
-void print_face(const Face& face, const FoundFont& font, std::size_t index, std::size_t count, const std::vector<LicenseText>& licenses);
+void print_face(const Face& face, const FoundFont& font, std::size_t index, std::size_t count,
+                const std::vector<LicenseText>& licenses);
 
 /// The faces of a folder or archive, one line each, and what their licenses say.
 void print_overview(const FontSource& source);

@@ -24,7 +24,9 @@ Json number(float value) {
 
 /// One line for each top-level field and for each element of the document's top-level lists.
 std::string to_lines(const Json& document) {
-  const auto dump = [](const Json& value) { return value.dump(-1, ' ', false, Json::error_handler_t::replace); };
+  const auto dump = [](const Json& value) {
+    return value.dump(-1, ' ', false, Json::error_handler_t::replace);
+  };
   std::string out;
   for (const auto& [key, value] : document.items()) {
     out += fmt::format("{}\n \"{}\": ", out.empty() ? "{" : ",", key);
@@ -32,7 +34,9 @@ std::string to_lines(const Json& document) {
       out += dump(value);
       continue;
     }
-    for (std::size_t i = 0; i < value.size(); ++i) out += fmt::format("{}\n  {}", i == 0 ? "[" : ",", dump(value[i]));
+    for (std::size_t i = 0; i < value.size(); ++i) {
+      out += fmt::format("{}\n  {}", i == 0 ? "[" : ",", dump(value[i]));
+    }
     out += "]";
   }
   return out + "\n}\n";
@@ -65,10 +69,14 @@ Json color_list(const ColorKinds& kinds) {
 
 const char* container_name(std::span<const std::byte> bytes) {
   switch (find_container(bytes).value_or(Container::sfnt)) {
-    case Container::sfnt: return "sfnt";
-    case Container::collection: return "collection";
-    case Container::woff: return "woff";
-    case Container::woff2: return "woff2";
+    case Container::sfnt:
+      return "sfnt";
+    case Container::collection:
+      return "collection";
+    case Container::woff:
+      return "woff";
+    case Container::woff2:
+      return "woff2";
   }
   return "";
 }
@@ -104,10 +112,16 @@ void add_facts(const Face& face, Json& row) {
   row["italic"] = facts.italic;
   row["monospaced"] = facts.monospaced;
   row["crisp_sizes"] = Json::array();
-  for (int times = 1; facts.crisp_size > 0 && times <= 4; ++times) row["crisp_sizes"].push_back(number(facts.crisp_size * static_cast<float>(times)));
+  for (int times = 1; facts.crisp_size > 0 && times <= 4; ++times) {
+    row["crisp_sizes"].push_back(number(facts.crisp_size * static_cast<float>(times)));
+  }
   row["axes"] = Json::array();
   for (const Axis& axis : face.axes()) {
-    row["axes"].push_back({{"tag", plain_tag(axis.tag)}, {"name", axis.name}, {"min", number(axis.min)}, {"default", number(axis.standard)}, {"max", number(axis.max)}});
+    row["axes"].push_back({{"tag", plain_tag(axis.tag)},
+                           {"name", axis.name},
+                           {"min", number(axis.min)},
+                           {"default", number(axis.standard)},
+                           {"max", number(axis.max)}});
   }
   row["instances"] = Json::array();
   for (const NamedInstance& instance : face.instances()) {
@@ -130,13 +144,24 @@ Json terms_row(const FaceNames& names, const FaceFacts& facts, std::span<const s
     return kKeys[static_cast<std::size_t>(allowed)];
   };
   const LicenseReading terms = read_license(names, facts, texts);
-  return {{"known_as", terms.known_as}, {"ship_file", key(terms.ship_file)}, {"ship_pictures", key(terms.ship_pictures)}, {"subset", key(terms.subset)},
-          {"sell", key(terms.sell)}, {"credit_needed", terms.credit_needed}, {"license_needed", terms.license_needed}, {"sentences", terms.sentences}};
+  return {{"known_as", terms.known_as},
+          {"ship_file", key(terms.ship_file)},
+          {"ship_pictures", key(terms.ship_pictures)},
+          {"subset", key(terms.subset)},
+          {"sell", key(terms.sell)},
+          {"credit_needed", terms.credit_needed},
+          {"license_needed", terms.license_needed},
+          {"sentences", terms.sentences}};
 }
 
-Json face_row(const Face& face, std::size_t index, std::span<const std::string> license_files, std::span<const std::string> license_texts) {
+Json face_row(const Face& face, std::size_t index, std::span<const std::string> license_files,
+              std::span<const std::string> license_texts) {
   const FaceNames names = face.names();
-  Json row = {{"index", index}, {"family", names.family}, {"style", names.style}, {"full_name", names.full_name}, {"version", names.version}};
+  Json row = {{"index", index},
+              {"family", names.family},
+              {"style", names.style},
+              {"full_name", names.full_name},
+              {"version", names.version}};
   add_facts(face, row);
   row["copyright"] = names.copyright;
   row["license"] = names.license;
@@ -153,7 +178,8 @@ Json face_row(const Face& face, std::size_t index, std::span<const std::string> 
 
 }  // namespace
 
-std::string measure_json(const FontStack& stack, std::string_view text, const Paragraph& p, const Notes& notes) {
+std::string measure_json(const FontStack& stack, std::string_view text, const Paragraph& p,
+                         const Notes& notes) {
   Json document = {{"size", number(p.size)}, {"text", std::string(text)}};
   document["width"] = number(p.advance_box.width());
   document["height"] = number(p.advance_box.height());
@@ -161,15 +187,25 @@ std::string measure_json(const FontStack& stack, std::string_view text, const Pa
   document["descent"] = number(p.descent);
   document["line_height"] = number(p.line_height);
   const Rect ink = ink_box(stack, p);
-  document["ink"] = {{"left", number(ink.left)}, {"top", number(ink.top)}, {"right", number(ink.right)}, {"bottom", number(ink.bottom)}};
+  document["ink"] = {{"left", number(ink.left)},
+                     {"top", number(ink.top)},
+                     {"right", number(ink.right)},
+                     {"bottom", number(ink.bottom)}};
   for (const char* list : {"lines", "glyphs", "missing", "notes"}) document[list] = Json::array();
   for (const Line& line : p.lines) {
-    document["lines"].push_back({{"start", line.start}, {"end", line.end}, {"left", number(line.left)},
-                                 {"baseline", number(line.baseline)}, {"width", number(line.width)}});
+    document["lines"].push_back({{"start", line.start},
+                                 {"end", line.end},
+                                 {"left", number(line.left)},
+                                 {"baseline", number(line.baseline)},
+                                 {"width", number(line.width)}});
   }
   for (const PlacedGlyph& g : p.glyphs) {
-    document["glyphs"].push_back({{"face", g.face}, {"glyph", index_of(g.glyph)}, {"text_start", g.text_start},
-                                  {"x", number(g.pen.x)}, {"y", number(g.pen.y)}, {"advance", number(g.advance)}});
+    document["glyphs"].push_back({{"face", g.face},
+                                  {"glyph", index_of(g.glyph)},
+                                  {"text_start", g.text_start},
+                                  {"x", number(g.pen.x)},
+                                  {"y", number(g.pen.y)},
+                                  {"advance", number(g.advance)}});
   }
   for (const Note& note : notes.all()) {
     if (note.kind == NoteKind::missing_character) {
@@ -181,11 +217,14 @@ std::string measure_json(const FontStack& stack, std::string_view text, const Pa
   return to_lines(document);
 }
 
-Result<std::string> inspect_json(const FontData& data, std::string_view file, std::span<const std::string> license_files, std::span<const std::string> license_texts) {
+Result<std::string> inspect_json(const FontData& data, std::string_view file,
+                                 std::span<const std::string> license_files,
+                                 std::span<const std::string> license_texts) {
   const Result<FontData> plain = unpack(data);
   const Result<std::size_t> count = plain ? Face::count(*plain) : Result<std::size_t>(fail(plain.error()));
   if (!count) return fail(count.error());
-  Json document = {{"file", std::string(file)}, {"container", container_name(data.bytes())}, {"faces", Json::array()}};
+  Json document = {
+      {"file", std::string(file)}, {"container", container_name(data.bytes())}, {"faces", Json::array()}};
   for (std::size_t i = 0; i < *count; ++i) {
     const auto face = Face::open(*plain, i);
     if (!face) return fail(face.error());
@@ -194,19 +233,24 @@ Result<std::string> inspect_json(const FontData& data, std::string_view file, st
   return to_lines(document);
 }
 
-std::string missing_json(std::span<const MissingReportFace> faces, std::span<const CheckedCharacter> checked, const std::map<char32_t, std::vector<std::string>>& wanted) {
+std::string missing_json(std::span<const MissingReportFace> faces, std::span<const CheckedCharacter> checked,
+                         const std::map<char32_t, std::vector<std::string>>& wanted) {
   constexpr const char* kFates[] = {"supplied", "missing", "empty", "missing_shape", "capital_shape"};
   Json document = {{"characters", checked.size()}, {"faces", Json::array()}, {"trouble", Json::array()}};
   for (std::size_t i = 0; i < faces.size(); ++i) {
     Json row = {{"name", faces[i].name}, {"file", faces[i].file}, {"supplies", Json::array()}};
     for (const CheckedCharacter& c : checked) {
-      if (c.fate != CharacterFate::missing && c.face == i) row["supplies"].push_back(fmt::format("U+{:04X}", static_cast<unsigned>(c.character)));
+      if (c.fate != CharacterFate::missing && c.face == i) {
+        row["supplies"].push_back(fmt::format("U+{:04X}", static_cast<unsigned>(c.character)));
+      }
     }
     document["faces"].push_back(std::move(row));
   }
   for (const CheckedCharacter& c : checked) {
     if (c.fate == CharacterFate::supplied) continue;
-    Json row = {{"character", fmt::format("U+{:04X}", static_cast<unsigned>(c.character))}, {"name", character_name(c.character)}, {"fate", kFates[static_cast<std::size_t>(c.fate)]}};
+    Json row = {{"character", fmt::format("U+{:04X}", static_cast<unsigned>(c.character))},
+                {"name", character_name(c.character)},
+                {"fate", kFates[static_cast<std::size_t>(c.fate)]}};
     if (c.fate != CharacterFate::missing) row["face"] = c.face;
     if (const auto files = wanted.find(c.character); files != wanted.end()) row["wanted_by"] = files->second;
     document["trouble"].push_back(std::move(row));

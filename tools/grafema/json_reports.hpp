@@ -13,10 +13,12 @@
 
 namespace grafema::tool {
 
-std::string measure_json(const FontStack& stack, std::string_view text, const Paragraph& paragraph, const Notes& notes);
+std::string measure_json(const FontStack& stack, std::string_view text, const Paragraph& paragraph,
+                         const Notes& notes);
 
 /// `license_files` and `license_texts` are those found beside the file.
-Result<std::string> inspect_json(const FontData& data, std::string_view file, std::span<const std::string> license_files,
+Result<std::string> inspect_json(const FontData& data, std::string_view file,
+                                 std::span<const std::string> license_files,
                                  std::span<const std::string> license_texts);
 
 struct MissingReportFace {

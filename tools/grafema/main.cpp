@@ -15,10 +15,11 @@ int run(int argc, char** argv) {
   app.set_version_flag("--version", std::string("grafema ") + GRAFEMA_VERSION);
   app.require_subcommand(1);
   app.fallthrough(false);
-  const Registered commands[] = {add_inspect(app), add_missing(app), add_specimen(app), add_bake(app), add_repaint(app), add_measure(app),
-                                 add_draw(app),    add_make_font(app), add_demo(app),
+  const Registered commands[] = {
+      add_inspect(app), add_missing(app), add_specimen(app),  add_bake(app), add_repaint(app),
+      add_measure(app), add_draw(app),    add_make_font(app), add_demo(app),
 #ifdef GRAFEMA_HAS_OPENGL
-                                 add_view(app),
+      add_view(app),
 #endif
   };
   try {

@@ -18,8 +18,8 @@ int run(const Options& options) {
   const FontDrawing drawing = value_or_give_up(draw_from_sheet(sheet), options.sheet);
   const std::vector<std::byte> font = value_or_give_up(make_font(drawing), options.sheet);
   value_or_give_up(save_file(options.output, font));
-  fmt::print(stderr, "{} {}: {} glyphs, {} kerning pairs, {} bytes\n", sheet.names.family, sheet.names.style, drawing.glyphs.size(),
-             drawing.kerning.size(), font.size());
+  fmt::print(stderr, "{} {}: {} glyphs, {} kerning pairs, {} bytes\n", sheet.names.family, sheet.names.style,
+             drawing.glyphs.size(), drawing.kerning.size(), font.size());
   return done;
 }
 
@@ -28,7 +28,9 @@ int run(const Options& options) {
 Registered add_make_font(CLI::App& app) {
   auto options = std::make_shared<Options>();
   CLI::App* command = app.add_subcommand("make-font", "A TrueType font from a PNG grid of drawn characters");
-  command->add_option("SHEET", options->sheet, "The PNG; its description stands beside it, same name with .json")->required();
+  command
+      ->add_option("SHEET", options->sheet, "The PNG; its description stands beside it, same name with .json")
+      ->required();
   command->add_option("-o,--output", options->output, "The font to write")->type_name("FILE")->required();
   command->footer("Example: grafema make-font data/faces/quillmere_dot.png -o quillmere_dot.ttf");
   return {command, [options] { return run(*options); }};

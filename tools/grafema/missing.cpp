@@ -5,10 +5,10 @@
 #include <algorithm>
 #include <map>
 
+#include "grafema/base/utf8.hpp"
 #include "grafema/text/character_check.hpp"
 #include "grafema/unicode/character_sets.hpp"
 #include "json_reports.hpp"
-#include "grafema/base/utf8.hpp"
 #include "options.hpp"
 
 namespace grafema::tool {
@@ -30,7 +30,9 @@ std::map<char32_t, std::vector<std::string>> read_wanted(const Options& options)
   for (const char32_t c : from_text) {
     if (c >= 0x20) wanted[c];
   }
-  const bool only_text = !options.text.empty() && options.characters.chars.empty() && options.characters.range.empty() && options.characters.sets.empty() && options.characters.files.empty();
+  const bool only_text = !options.text.empty() && options.characters.chars.empty() &&
+                         options.characters.range.empty() && options.characters.sets.empty() &&
+                         options.characters.files.empty();
   if (!only_text) {
     for (const char32_t c : options.characters.read()) wanted[c];
   }
@@ -48,11 +50,16 @@ std::string shown(char32_t c) {
 
 const char* sentence(CharacterFate fate) {
   switch (fate) {
-    case CharacterFate::supplied: return "";
-    case CharacterFate::missing: return "no face has";
-    case CharacterFate::empty: return "mapped to a glyph that paints nothing";
-    case CharacterFate::missing_shape: return "mapped to the missing-glyph shape";
-    case CharacterFate::capital_shape: return "small letters that look as their capitals";
+    case CharacterFate::supplied:
+      return "";
+    case CharacterFate::missing:
+      return "no face has";
+    case CharacterFate::empty:
+      return "mapped to a glyph that paints nothing";
+    case CharacterFate::missing_shape:
+      return "mapped to the missing-glyph shape";
+    case CharacterFate::capital_shape:
+      return "small letters that look as their capitals";
   }
   return "";
 }
@@ -73,7 +80,10 @@ void print_supplied(const LoadedFonts& fonts, const std::vector<CheckedCharacter
       constexpr std::size_t kShown = 64;
       if (count++ < kShown && c.character > 0x20) characters += shown(c.character);
     }
-    fmt::print("{:>6}  {}{}\n", count, face_name(fonts.faces[face]), count == 0 ? "  (not needed)" : face == 0 ? "" : fmt::format(": {}", characters));
+    fmt::print("{:>6}  {}{}\n", count, face_name(fonts.faces[face]),
+               count == 0  ? "  (not needed)"
+               : face == 0 ? ""
+                           : fmt::format(": {}", characters));
   }
 }
 
@@ -83,13 +93,17 @@ void print_trouble(const Wanted& wanted, const std::vector<CheckedCharacter>& ch
   for (const CheckedCharacter& c : checked) {
     if (c.fate != fate) continue;
     if (count == 0) {
-      const auto all = std::count_if(checked.begin(), checked.end(), [fate](const CheckedCharacter& other) { return other.fate == fate; });
+      const auto all = std::count_if(checked.begin(), checked.end(),
+                                     [fate](const CheckedCharacter& other) { return other.fate == fate; });
       fmt::print("\n{} ({}):\n", sentence(fate), all);
     }
     if (++count > kShown) continue;
     std::string files;
-    for (const std::string& file : wanted.at(c.character)) files += fmt::format("{}{}", files.empty() ? "  in " : ", ", file);
-    fmt::print("  U+{:04X}  {}  {}{}\n", static_cast<unsigned>(c.character), shown(c.character), character_name(c.character), files);
+    for (const std::string& file : wanted.at(c.character)) {
+      files += fmt::format("{}{}", files.empty() ? "  in " : ", ", file);
+    }
+    fmt::print("  U+{:04X}  {}  {}{}\n", static_cast<unsigned>(c.character), shown(c.character),
+               character_name(c.character), files);
   }
   if (count > kShown) fmt::print("  and {} more; --json has them all\n", count - kShown);
 }
@@ -101,7 +115,8 @@ int run(const Options& options) {
   for (const auto& [c, files] : wanted) characters.push_back(c);
   const std::vector<CheckedCharacter> checked = check_characters(stack_of(fonts), characters);
   const bool missing = std::any_of(checked.begin(), checked.end(), [](const CheckedCharacter& c) {
-    return c.fate == CharacterFate::missing || c.fate == CharacterFate::empty || c.fate == CharacterFate::missing_shape;
+    return c.fate == CharacterFate::missing || c.fate == CharacterFate::empty ||
+           c.fate == CharacterFate::missing_shape;
   });
   if (options.json) {
     std::vector<MissingReportFace> faces;
@@ -111,7 +126,10 @@ int run(const Options& options) {
   }
   fmt::print("{} characters\n", checked.size());
   print_supplied(fonts, checked);
-  for (const CharacterFate fate : {CharacterFate::missing, CharacterFate::missing_shape, CharacterFate::empty, CharacterFate::capital_shape}) print_trouble(wanted, checked, fate);
+  for (const CharacterFate fate : {CharacterFate::missing, CharacterFate::missing_shape, CharacterFate::empty,
+                                   CharacterFate::capital_shape}) {
+    print_trouble(wanted, checked, fate);
+  }
   if (!missing) fmt::print("\nnothing is missing\n");
   return missing ? answered_no : done;
 }
@@ -120,7 +138,8 @@ int run(const Options& options) {
 
 Registered add_missing(CLI::App& app) {
   auto options = std::make_shared<Options>();
-  CLI::App* command = app.add_subcommand("missing", "Which characters of a game's texts the faces lack; exit code 1 where there are any");
+  CLI::App* command = app.add_subcommand(
+      "missing", "Which characters of a game's texts the faces lack; exit code 1 where there are any");
   options->fonts.add_to(*command);
   command->add_option("--text", options->text, "Every character of this text, UTF-8")->type_name("S");
   options->characters.add_to(*command);

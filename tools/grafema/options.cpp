@@ -8,29 +8,38 @@
 #include <CLI/Formatter.hpp>
 #include <algorithm>
 
-#include "grafema/unicode/character_sets.hpp"
 #include "grafema/atlas/atlas_source.hpp"
+#include "grafema/unicode/character_sets.hpp"
 
 namespace grafema::tool {
 
 void FontOptions::add_to(CLI::App& app) {
-  app.add_option("FONT", paths, "Font files, folders, zip archives or family files in fallback order; none: the built-in Quillmere Dot");
+  app.add_option("FONT", paths,
+                 "Font files, folders, zip archives or family files in fallback order; none: the built-in "
+                 "Quillmere Dot");
   app.add_option("--face", index, "Which face of a collection, from 0")->type_name("N");
-  app.add_option("--axes", axes, "Where variable faces stand, such as wght=650,wdth=80")->type_name("TAG=N,...");
+  app.add_option("--axes", axes, "Where variable faces stand, such as wght=650,wdth=80")
+      ->type_name("TAG=N,...");
 }
 
 void CharacterOptions::add_to(CLI::App& app) {
   app.add_option("--chars", chars, "These characters")->type_name("S");
-  app.add_option("--text-from", files, "Every character that occurs in these files (values of .json and .csv)")->type_name("FILE");
+  app.add_option("--text-from", files,
+                 "Every character that occurs in these files (values of .json and .csv)")
+      ->type_name("FILE");
   app.add_option("--range", range, "Hexadecimal ranges such as 20-7E,A0-FF")->type_name("R");
-  app.add_option("--charset", sets, "ascii, upper, lower, digits, punctuation, latin1, latin-extended, greek, cyrillic")->type_name("NAME");
+  app.add_option("--charset", sets,
+                 "ascii, upper, lower, digits, punctuation, latin1, latin-extended, greek, cyrillic")
+      ->type_name("NAME");
   app.add_flag("--all", all, "Every glyph of the faces");
 }
 
 CharacterOptions::Wanted CharacterOptions::read_wanted() const {
   Wanted wanted;
   std::vector<char32_t>& out = wanted.characters;
-  const auto add = [&out](const std::vector<char32_t>& more) { out.insert(out.end(), more.begin(), more.end()); };
+  const auto add = [&out](const std::vector<char32_t>& more) {
+    out.insert(out.end(), more.begin(), more.end());
+  };
   check_text(chars, "--chars");
   add_characters(chars, out);
   for (const std::string& file : files) {
@@ -51,14 +60,20 @@ CharacterOptions::Wanted CharacterOptions::read_wanted() const {
 
 void LayoutOptions::add_to(CLI::App& app) {
   fonts.add_to(app);
-  app.add_option("--atlas", atlas, "A baked atlas instead of fonts: characters and pair kerning, no font file")->type_name("PREFIX.json");
+  app.add_option("--atlas", atlas,
+                 "A baked atlas instead of fonts: characters and pair kerning, no font file")
+      ->type_name("PREFIX.json");
   auto* text_option = app.add_option("--text", text, "The text, UTF-8")->type_name("S");
-  app.add_option("--text-from", text_from, "The text of this file; - is standard input")->type_name("FILE")->excludes(text_option);
+  app.add_option("--text-from", text_from, "The text of this file; - is standard input")
+      ->type_name("FILE")
+      ->excludes(text_option);
   app.add_option("--size", size, "Pixels per em (default 32)")->type_name("PX");
   app.add_option("--cap-height", cap_height, "Instead of --size: the height of capitals")->type_name("PX");
   app.add_option("--x-height", x_height, "Instead of --size: the height of small letters")->type_name("PX");
-  app.add_option("--line-height", line_height, "Instead of --size: the natural height of a line")->type_name("PX");
-  app.add_option("--align", align, "left, center, right, start or end: lines against the widest one")->type_name("SIDE");
+  app.add_option("--line-height", line_height, "Instead of --size: the natural height of a line")
+      ->type_name("PX");
+  app.add_option("--align", align, "left, center, right, start or end: lines against the widest one")
+      ->type_name("SIDE");
   app.add_option("--line-spacing", line_spacing, "Multiple of the natural line height")->type_name("F");
   app.add_option("--tracking", tracking, "Added between letters")->type_name("PX");
   app.add_option("--features", features, "kern=0 is --no-kerning")->type_name("TAG=N,...");
@@ -69,12 +84,16 @@ void LayoutOptions::add_to(CLI::App& app) {
 namespace {
 
 TextAlign to_align(const std::string& name) {
-  constexpr std::pair<std::string_view, TextAlign> kNames[] = {{"left", TextAlign::left}, {"center", TextAlign::center},
-                                                               {"right", TextAlign::right}, {"start", TextAlign::start}, {"end", TextAlign::end}};
+  constexpr std::pair<std::string_view, TextAlign> kNames[] = {{"left", TextAlign::left},
+                                                               {"center", TextAlign::center},
+                                                               {"right", TextAlign::right},
+                                                               {"start", TextAlign::start},
+                                                               {"end", TextAlign::end}};
   for (const auto& [known, align] : kNames) {
     if (known == name) return align;
   }
-  throw Failure{wrong_usage, fmt::format("--align: expected left, center, right, start or end, found '{}'", name)};
+  throw Failure{wrong_usage,
+                fmt::format("--align: expected left, center, right, start or end, found '{}'", name)};
 }
 
 /// Kerning is the one feature that is applied so far.
@@ -83,7 +102,11 @@ bool wants_kerning(const LayoutOptions& options) {
   if (options.features.empty()) return kerning;
   for (const std::string& feature : split(options.features, "--features")) {
     if (feature != "kern=0" && feature != "kern=1" && feature != "kern") {
-      throw Failure{wrong_usage, fmt::format("--features: expected kern=0 or kern=1, the one feature that is applied so far, found '{}'", feature)};
+      throw Failure{
+          wrong_usage,
+          fmt::format(
+              "--features: expected kern=0 or kern=1, the one feature that is applied so far, found '{}'",
+              feature)};
     }
     kerning = kerning && feature != "kern=0";
   }
@@ -91,14 +114,17 @@ bool wants_kerning(const LayoutOptions& options) {
 }
 
 float read_size(const LayoutOptions& options, const GlyphMetrics& face) {
-  const std::tuple<const std::optional<std::string>&, const char*, SizeBy> asked[] = {{options.size, "--size", SizeBy::em},
-                                                                      {options.cap_height, "--cap-height", SizeBy::cap_height},
-                                                                      {options.x_height, "--x-height", SizeBy::x_height},
-                                                                      {options.line_height, "--line-height", SizeBy::line_height}};
+  const std::tuple<const std::optional<std::string>&, const char*, SizeBy> asked[] = {
+      {options.size, "--size", SizeBy::em},
+      {options.cap_height, "--cap-height", SizeBy::cap_height},
+      {options.x_height, "--x-height", SizeBy::x_height},
+      {options.line_height, "--line-height", SizeBy::line_height}};
   std::optional<float> size;
   for (const auto& [text, name, by] : asked) {
     if (!text) continue;
-    if (size) throw Failure{wrong_usage, "expected one of --size, --cap-height, --x-height and --line-height"};
+    if (size) {
+      throw Failure{wrong_usage, "expected one of --size, --cap-height, --x-height and --line-height"};
+    }
     size = value_or_give_up(find_size(face, by, to_number(*text, name, kMinSize, kMaxSize)));
   }
   return size.value_or(TextStyle{}.size);
@@ -131,17 +157,22 @@ LaidOut lay_out(const LayoutOptions& options) {
 }
 
 void LookOptions::add_to(CLI::App& app) {
-  app.add_option("--look", base, "A look of a looks file; the other options add layers to it")->type_name("FILE#NAME");
-  app.add_option("--fill", fill, "One color, or four for the corners: top left, top right, bottom right, bottom left")->type_name("C[,C,C,C]");
+  app.add_option("--look", base, "A look of a looks file; the other options add layers to it")
+      ->type_name("FILE#NAME");
+  app.add_option("--fill", fill,
+                 "One color, or four for the corners: top left, top right, bottom right, bottom left")
+      ->type_name("C[,C,C,C]");
   app.add_option("--outline", outline, "Width and color around the letters")->type_name("PX,C");
-  app.add_option("--shadow", shadow, "Offset, softness and color behind the letters")->type_name("DX,DY,BLUR,C");
+  app.add_option("--shadow", shadow, "Offset, softness and color behind the letters")
+      ->type_name("DX,DY,BLUR,C");
   app.add_option("--glow", glow, "Width and color of light around the letters")->type_name("PX,C");
   app.add_option("--embolden", embolden, "Widens every stroke on each side")->type_name("PX");
   app.add_option("--opacity", opacity, "Of the whole, 0 to 1")->type_name("F");
 }
 
 bool LookOptions::asked() const {
-  return !base.empty() || fill || !outline.empty() || !shadow.empty() || !glow.empty() || embolden != "0" || opacity != "1";
+  return !base.empty() || fill || !outline.empty() || !shadow.empty() || !glow.empty() || embolden != "0" ||
+         opacity != "1";
 }
 
 /// Back to front: shadow, glow, outline, fill. Shadow and glow are those of the outlined letter.
@@ -151,27 +182,37 @@ Look LookOptions::read() const {
   if (!base.empty()) look = value_or_give_up(load_look(base));
   look.opacity *= to_number(opacity, "--opacity", 0, 1);
   const auto add = [&look](const Layer& layer) {
-    if (!look.add(layer)) throw Failure{wrong_usage, fmt::format("expected at most {} layers in a look", Look::kMaxLayers)};
+    if (!look.add(layer)) {
+      throw Failure{wrong_usage, fmt::format("expected at most {} layers in a look", Look::kMaxLayers)};
+    }
   };
   const float bolder = to_number(embolden, "--embolden", -kMost, kMost);
   const auto outline_parts = outline.empty() ? std::vector<std::string>{} : split(outline, "--outline", 2);
   const float outer = bolder + (outline.empty() ? 0 : to_number(outline_parts[0], "--outline", 0, kMost));
   if (!shadow.empty()) {
     const auto parts = split(shadow, "--shadow", 4);
-    add({.shift = {to_number(parts[0], "--shadow", -4096, 4096), to_number(parts[1], "--shadow", -4096, 4096)},
-              .grow = outer, .blur = to_number(parts[2], "--shadow", 0, kMost), .fill = Fill::solid(to_color(parts[3], "--shadow"))});
+    add({.shift = {to_number(parts[0], "--shadow", -4096, 4096),
+                   to_number(parts[1], "--shadow", -4096, 4096)},
+         .grow = outer,
+         .blur = to_number(parts[2], "--shadow", 0, kMost),
+         .fill = Fill::solid(to_color(parts[3], "--shadow"))});
   }
   if (!glow.empty()) {
     const auto parts = split(glow, "--glow", 2);
-    const float half = to_number(parts[0], "--glow", 0, kMost) / 2;  // half of the glow's width is full, then it fades over as much
+    const float half = to_number(parts[0], "--glow", 0, kMost) /
+                       2;  // half of the glow's width is full, then it fades over as much
     add({.grow = outer + half, .blur = half, .fill = Fill::solid(to_color(parts[1], "--glow"))});
   }
   if (!outline.empty()) add({.grow = outer, .fill = Fill::solid(to_color(outline_parts[1], "--outline"))});
   if (!fill && !base.empty() && bolder == 0) return look;
   const auto colors = split(fill.value_or("black"), "--fill");
-  if (colors.size() != 1 && colors.size() != 4) throw Failure{wrong_usage, fmt::format("--fill: expected one color or four, found {}", colors.size())};
+  if (colors.size() != 1 && colors.size() != 4) {
+    throw Failure{wrong_usage, fmt::format("--fill: expected one color or four, found {}", colors.size())};
+  }
   Layer front{.grow = bolder};
-  for (std::size_t i = 0; i < 4; ++i) front.fill.corners[i] = to_color(colors[colors.size() == 4 ? i : 0], "--fill");
+  for (std::size_t i = 0; i < 4; ++i) {
+    front.fill.corners[i] = to_color(colors[colors.size() == 4 ? i : 0], "--fill");
+  }
   add(front);
   return look;
 }

@@ -7,21 +7,32 @@
 #include <algorithm>
 #include <cmath>
 
-#include "grafema/unicode/character_sets.hpp"
-#include "grafema/draw/paint.hpp"
 #include "grafema/atlas/bake.hpp"
+#include "grafema/draw/paint.hpp"
+#include "grafema/unicode/character_sets.hpp"
 
 namespace grafema::tool {
 
 void PlacementOptions::add_to(CLI::App& app) {
-  app.add_option("--canvas", canvas, "Size of the picture; none: the label and a border of half its size")->type_name("WxH");
-  app.add_option("--backdrop", backdrop, "A color or a PNG below the text")->type_name("COLOR|PNG")->capture_default_str();
-  app.add_option("--at", at, "Where the anchor stands; none: at the anchor's place in the canvas")->type_name("X,Y");
-  app.add_option("--anchor", anchor, "The point of the label's box that stands there, in fractions (default 0,0)")->type_name("FX,FY");
+  app.add_option("--canvas", canvas, "Size of the picture; none: the label and a border of half its size")
+      ->type_name("WxH");
+  app.add_option("--backdrop", backdrop, "A color or a PNG below the text")
+      ->type_name("COLOR|PNG")
+      ->capture_default_str();
+  app.add_option("--at", at, "Where the anchor stands; none: at the anchor's place in the canvas")
+      ->type_name("X,Y");
+  app.add_option("--anchor", anchor,
+                 "The point of the label's box that stands there, in fractions (default 0,0)")
+      ->type_name("FX,FY");
   app.add_option("--rotate", rotate, "Clockwise about the anchor")->type_name("DEG")->capture_default_str();
-  app.add_option("--scale", scale, "About the anchor, before it is rotated")->type_name("X[,Y]")->capture_default_str();
-  app.add_option("--safe", safe, "Safe area: distance from all edges, or left, top, right, bottom")->type_name("PX[,PX,PX,PX]");
-  app.add_option("--pin", pin, "Instead of --at: the point of the safe area, in fractions, where the label's own stands")->type_name("FX,FY");
+  app.add_option("--scale", scale, "About the anchor, before it is rotated")
+      ->type_name("X[,Y]")
+      ->capture_default_str();
+  app.add_option("--safe", safe, "Safe area: distance from all edges, or left, top, right, bottom")
+      ->type_name("PX[,PX,PX,PX]");
+  app.add_option("--pin", pin,
+                 "Instead of --at: the point of the safe area, in fractions, where the label's own stands")
+      ->type_name("FX,FY");
   app.add_option("--motion", motion, "still, sway or rattle")->type_name("NAME")->capture_default_str();
   app.add_option("--time", time, "The time of the motion, in seconds")->type_name("S")->capture_default_str();
   app.add_flag("--guides", guides, "Rulers, anchor, baselines, advance and ink boxes, safe area");
@@ -34,13 +45,19 @@ PixelPoint to_point(const std::string& text, const char* option, float most) {
   return {to_number(parts[0], option, -most, most), to_number(parts[1], option, -most, most)};
 }
 
-bool is_picture(const std::string& backdrop) { return backdrop.ends_with(".png") || backdrop.ends_with(".PNG"); }
+bool is_picture(const std::string& backdrop) {
+  return backdrop.ends_with(".png") || backdrop.ends_with(".PNG");
+}
 
 Insets to_insets(const std::string& text) {
   if (text.empty()) return {};
   const auto parts = split(text, "--safe");
-  if (parts.size() != 1 && parts.size() != 4) throw Failure{wrong_usage, fmt::format("--safe: expected one distance or four, found '{}'", text)};
-  const auto part = [&parts](std::size_t i) { return to_number(parts[parts.size() == 4 ? i : 0], "--safe", 0, 16384); };
+  if (parts.size() != 1 && parts.size() != 4) {
+    throw Failure{wrong_usage, fmt::format("--safe: expected one distance or four, found '{}'", text)};
+  }
+  const auto part = [&parts](std::size_t i) {
+    return to_number(parts[parts.size() == 4 ? i : 0], "--safe", 0, 16384);
+  };
   return {part(0), part(1), part(2), part(3)};
 }
 
@@ -64,7 +81,9 @@ Image make_backdrop(const PlacementOptions& options, const Canvas& fitted) {
 void read_transform(const PlacementOptions& options, Placement& placement) {
   placement.rotate = to_number(options.rotate, "--rotate", -36000, 36000);
   const auto scales = split(options.scale, "--scale");
-  if (scales.size() > 2) throw Failure{wrong_usage, fmt::format("--scale: expected one factor or two, found '{}'", options.scale)};
+  if (scales.size() > 2) {
+    throw Failure{wrong_usage, fmt::format("--scale: expected one factor or two, found '{}'", options.scale)};
+  }
   placement.scale_x = to_number(scales[0], "--scale", -1000, 1000);
   placement.scale_y = scales.size() == 2 ? to_number(scales[1], "--scale", -1000, 1000) : placement.scale_x;
 }
@@ -84,7 +103,8 @@ Placement read_placement(const PlacementOptions& options, const Picture& picture
   const PixelPoint a = placement.anchor;
   if (!options.at.empty()) {
     placement.at = to_point(options.at, "--at", 65536);
-  } else if (!options.canvas.empty() || is_picture(options.backdrop)) {  // the anchor stands at the same point of the canvas
+  } else if (!options.canvas.empty() ||
+             is_picture(options.backdrop)) {  // the anchor stands at the same point of the canvas
     placement.at = {a.x * picture.view.width, a.y * picture.view.height};
   } else {
     placement.at = {fitted.origin.x + a.x * box.width(), fitted.origin.y + a.y * box.height()};
@@ -100,7 +120,8 @@ Picture make_picture(const LayoutOptions& layout, const LookOptions& look, const
   picture.look = look.read();
   picture.motion = value_or_give_up(find_motion(place.motion));
   picture.seconds = to_number(place.time, "--time", 0, 1e6F);
-  const Canvas fitted = fit_canvas(picture.laid.paragraph, ink_box(picture.laid.stack, picture.laid.paragraph), picture.look);
+  const Canvas fitted =
+      fit_canvas(picture.laid.paragraph, ink_box(picture.laid.stack, picture.laid.paragraph), picture.look);
   picture.backdrop = make_backdrop(place, fitted);
   picture.view.width = static_cast<float>(picture.backdrop.width());
   picture.view.height = static_cast<float>(picture.backdrop.height());
@@ -115,12 +136,15 @@ std::shared_ptr<const Atlas> atlas_for(const Picture& picture) {
   if (picture.laid.atlas) return picture.laid.atlas;
   constexpr float kLeast = 24, kMost = 128;
   AtlasRecipe recipe;
-  for (const auto& [metrics, scale] : picture.laid.stack) recipe.faces.push_back(std::shared_ptr<const Face>(metrics, metrics->face()));
+  for (const auto& [metrics, scale] : picture.laid.stack) {
+    recipe.faces.push_back(std::shared_ptr<const Face>(metrics, metrics->face()));
+  }
   add_characters(picture.laid.text, recipe.characters);
   std::erase_if(recipe.characters, [](char32_t c) { return c < 0x20; });
   recipe.size = std::clamp(picture.laid.style.size, kLeast, kMost);
   const float texels = recipe.size / picture.laid.style.size;
-  recipe.reach = std::clamp(std::ceil(required_reach(in_pixels(picture.look, picture.laid.style.size)) * texels) + 1, 4.0F, 128.0F);
+  recipe.reach = std::clamp(
+      std::ceil(required_reach(in_pixels(picture.look, picture.laid.style.size)) * texels) + 1, 4.0F, 128.0F);
   recipe.bits = 16;
   return std::make_shared<const Atlas>(value_or_give_up(bake(recipe)));
 }

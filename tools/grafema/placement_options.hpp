@@ -9,7 +9,8 @@ namespace grafema::tool {
 
 /// --canvas, --backdrop, --at, --anchor, --rotate, --scale, --safe, --pin, --motion, --time, --guides.
 struct PlacementOptions {
-  std::string canvas, backdrop = "transparent", at, anchor, rotate = "0", scale = "1", safe, pin, motion = "still", time = "0";
+  std::string canvas, backdrop = "transparent", at, anchor, rotate = "0", scale = "1", safe, pin,
+                      motion = "still", time = "0";
   bool guides = false;
 
   void add_to(CLI::App& app);
@@ -29,7 +30,8 @@ struct Picture {
 
 Picture make_picture(const LayoutOptions& layout, const LookOptions& look, const PlacementOptions& place);
 
-/// Pictures of all glyphs of the text, with the reach that the look needs: the atlas that was given, or one baked for it.
+/// Pictures of all glyphs of the text, with the reach that the look needs: the atlas that was given, or one
+/// baked for it.
 std::shared_ptr<const Atlas> atlas_for(const Picture& picture);
 
 }  // namespace grafema::tool

@@ -5,8 +5,8 @@
 #include <algorithm>
 
 #include "common.hpp"
-#include "grafema/files/painted_letters.hpp"
 #include "grafema/base/utf8.hpp"
+#include "grafema/files/painted_letters.hpp"
 
 namespace grafema::tool {
 namespace {
@@ -21,10 +21,16 @@ struct Options {
 /// `0=EDITED.png`
 PaintedPage load_page(const std::string& text) {
   const std::size_t equals = text.find('=');
-  if (equals == 0 || equals == std::string::npos || text.find_first_not_of("0123456789") != equals || equals > 5) {
-    throw Failure{wrong_usage, fmt::format("--painted: expected the number of a page and a picture, such as 0=EDITED.png, found '{}'", text)};
+  if (equals == 0 || equals == std::string::npos || text.find_first_not_of("0123456789") != equals ||
+      equals > 5) {
+    throw Failure{
+        wrong_usage,
+        fmt::format(
+            "--painted: expected the number of a page and a picture, such as 0=EDITED.png, found '{}'",
+            text)};
   }
-  return {static_cast<std::size_t>(std::stoul(text.substr(0, equals))), value_or_give_up(load_png(text.substr(equals + 1)))};
+  return {static_cast<std::size_t>(std::stoul(text.substr(0, equals))),
+          value_or_give_up(load_png(text.substr(equals + 1)))};
 }
 
 std::string name_of(const AtlasGlyph& glyph) {
@@ -53,15 +59,18 @@ int run(const Options& options) {
   }
   for (std::size_t page = 0; options.guide && page < made.atlas.pages.size(); ++page) {
     paths.push_back(fmt::format("{}-guide-{}.png", options.output, page));
-    value_or_give_up(save_png(paths.back(), value_or_give_up(draw_page_guide(made.atlas, page, options.guide_times))));
+    value_or_give_up(
+        save_png(paths.back(), value_or_give_up(draw_page_guide(made.atlas, page, options.guide_times))));
   }
   if (!options.quiet) {
     for (const std::string& path : paths) fmt::print("{}\n", path);
   }
   for (const SpilledPaint& spill : made.spills) {
     const AtlasGlyph& glyph = made.atlas.glyphs[spill.glyph];
-    fmt::print(stderr, "spilled: {} pixel{} of paint outside the cell of {} at {},{} of page {}; they will not be shown\n", spill.pixels, spill.pixels == 1 ? "" : "s",
-               name_of(glyph), glyph.cell.x, glyph.cell.y, *glyph.page);
+    fmt::print(
+        stderr,
+        "spilled: {} pixel{} of paint outside the cell of {} at {},{} of page {}; they will not be shown\n",
+        spill.pixels, spill.pixels == 1 ? "" : "s", name_of(glyph), glyph.cell.x, glyph.cell.y, *glyph.page);
   }
   return made.spills.empty() ? done : answered_no;
 }
@@ -71,12 +80,29 @@ int run(const Options& options) {
 Registered add_repaint(CLI::App& app) {
   auto options = std::make_shared<Options>();
   CLI::App* command = app.add_subcommand("repaint", "Pages painted in an image editor become an atlas again");
-  command->add_option("ATLAS", options->input, "A baked atlas of kind coverage or color, or the description of letters painted without a font")->type_name("PREFIX.json")->required();
-  command->add_option("-o,--output", options->output, "PREFIX2.json and its pages are written, and a picture of what has changed")->type_name("PREFIX2")->required();
-  command->add_option("--painted", options->painted, "The number of a page and the picture that takes its place")->type_name("N=PNG");
-  command->add_option("--enlarge", options->enlarge, "2 or 4: pages and cells that much larger first, for a finer brush")->type_name("N");
-  command->add_flag("--guide", options->guide, "Also a picture of each page with its cells, padding and baselines, to paint by");
-  command->add_option("--guide-times", options->guide_times, "How much that is magnified, 1 to 16")->type_name("N")->capture_default_str();
+  command
+      ->add_option(
+          "ATLAS", options->input,
+          "A baked atlas of kind coverage or color, or the description of letters painted without a font")
+      ->type_name("PREFIX.json")
+      ->required();
+  command
+      ->add_option("-o,--output", options->output,
+                   "PREFIX2.json and its pages are written, and a picture of what has changed")
+      ->type_name("PREFIX2")
+      ->required();
+  command
+      ->add_option("--painted", options->painted, "The number of a page and the picture that takes its place")
+      ->type_name("N=PNG");
+  command
+      ->add_option("--enlarge", options->enlarge,
+                   "2 or 4: pages and cells that much larger first, for a finer brush")
+      ->type_name("N");
+  command->add_flag("--guide", options->guide,
+                    "Also a picture of each page with its cells, padding and baselines, to paint by");
+  command->add_option("--guide-times", options->guide_times, "How much that is magnified, 1 to 16")
+      ->type_name("N")
+      ->capture_default_str();
   command->add_flag("--quiet", options->quiet, "Print nothing where all went well");
   command->footer("Example: grafema repaint out/board.json --painted 0=board-0-painted.png -o out/painted");
   return {command, [options] { return run(*options); }};

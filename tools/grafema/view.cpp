@@ -20,13 +20,16 @@ struct Options {
 
 int take_shot(const Options& options) {
   const Picture picture = make_picture(options.view.layout, options.view.look, options.view.place);
-  OpenGLOffscreen offscreen = value_or_give_up(OpenGLOffscreen::make(static_cast<int>(picture.view.width), static_cast<int>(picture.view.height)));
+  OpenGLOffscreen offscreen = value_or_give_up(
+      OpenGLOffscreen::make(static_cast<int>(picture.view.width), static_cast<int>(picture.view.height)));
   Viewer viewer(options.view);
   viewer.draw(picture.seconds, false);
   Image image = offscreen.read();
   to_straight_alpha(image, Blending::linear);
   value_or_give_up(save_png(options.shot, image));
-  for (const std::string& complaint : offscreen.complaints()) throw Failure{bad_output, "OpenGL: " + complaint};
+  for (const std::string& complaint : offscreen.complaints()) {
+    throw Failure{bad_output, "OpenGL: " + complaint};
+  }
   return report(viewer.notes(), options.view.layout.strict);
 }
 
@@ -55,7 +58,9 @@ Window open_window(int width, int height) {
 
 /// Letters as they are typed; Escape closes.
 void on_character(GLFWwindow* window, unsigned character) {
-  const char key = character < 0x80 ? static_cast<char>(character >= 'a' && character <= 'z' ? character - 32 : character) : '\0';
+  const char key = character < 0x80
+                       ? static_cast<char>(character >= 'a' && character <= 'z' ? character - 32 : character)
+                       : '\0';
   static_cast<Viewer*>(glfwGetWindowUserPointer(window))->press(key == '=' ? '+' : key);
 }
 
@@ -75,13 +80,18 @@ int show_window(Options options) {
   glfwSetCharCallback(window.get(), on_character);
   glfwSetKeyCallback(window.get(), on_key);
   int frame = 0;
-  for (; glfwWindowShouldClose(window.get()) == GLFW_FALSE && (options.frames == 0 || frame < options.frames); ++frame) {
-    if (static_cast<std::size_t>(frame) < options.keys.size()) viewer.press(options.keys[static_cast<std::size_t>(frame)]);
+  for (; glfwWindowShouldClose(window.get()) == GLFW_FALSE && (options.frames == 0 || frame < options.frames);
+       ++frame) {
+    if (static_cast<std::size_t>(frame) < options.keys.size()) {
+      viewer.press(options.keys[static_cast<std::size_t>(frame)]);
+    }
     constexpr int kFramesBetweenLooks = 15;
     if (frame % kFramesBetweenLooks == 0) viewer.follow_files();
     int width = 0, height = 0;
     glfwGetWindowSize(window.get(), &width, &height);
-    if (width != viewer.width() || height != viewer.height()) glfwSetWindowSize(window.get(), viewer.width(), viewer.height());
+    if (width != viewer.width() || height != viewer.height()) {
+      glfwSetWindowSize(window.get(), viewer.width(), viewer.height());
+    }
     double x = 0, y = 0;
     glfwGetCursorPos(window.get(), &x, &y);
     viewer.set_pointer(x, y);
@@ -101,11 +111,15 @@ Registered add_view(CLI::App& app) {
   options->view.layout.add_to(*command);
   options->view.look.add_to(*command);
   options->view.place.add_to(*command);
-  command->add_option("--shot", options->shot, "Draw one picture off screen through OpenGL, and end")->type_name("PNG");
-  command->add_option("--frames", options->frames, "Close the window after so many frames")->type_name("N")->check(CLI::NonNegativeNumber);
+  command->add_option("--shot", options->shot, "Draw one picture off screen through OpenGL, and end")
+      ->type_name("PNG");
+  command->add_option("--frames", options->frames, "Close the window after so many frames")
+      ->type_name("N")
+      ->check(CLI::NonNegativeNumber);
   command->add_option("--keys", options->keys, "Press these keys, one a frame")->type_name("KEYS");
-  command->footer("Keys: + - size, L look, A anchor, G guides, B backdrop, D device size, S safe area, Escape.\n"
-                  "Example: grafema view --text \"Pale Orchard\" --size 64 --look data/demo/looks.json#sign");
+  command->footer(
+      "Keys: + - size, L look, A anchor, G guides, B backdrop, D device size, S safe area, Escape.\n"
+      "Example: grafema view --text \"Pale Orchard\" --size 64 --look data/demo/looks.json#sign");
   return {command, [options] { return options->shot.empty() ? show_window(*options) : take_shot(*options); }};
 }
 

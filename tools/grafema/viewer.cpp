@@ -10,17 +10,18 @@
 #include <system_error>
 
 #include "font_sources.hpp"
-#include "grafema/unicode/character_sets.hpp"
-#include "grafema/draw/paint.hpp"
-#include "grafema/sheet/sheet.hpp"
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/atlas/bake.hpp"
 #include "grafema/draw/emit.hpp"
+#include "grafema/draw/paint.hpp"
+#include "grafema/sheet/sheet.hpp"
+#include "grafema/unicode/character_sets.hpp"
 
 namespace grafema::tool {
 namespace {
 
-constexpr std::array<const char*, 9> kAnchors = {"0.5,0.5", "0,0", "0.5,0", "1,0", "1,0.5", "1,1", "0.5,1", "0,1", "0,0.5"};
+constexpr std::array<const char*, 9> kAnchors = {"0.5,0.5", "0,0",   "0.5,0", "1,0",  "1,0.5",
+                                                 "1,1",     "0.5,1", "0,1",   "0,0.5"};
 constexpr std::array<const char*, 5> kBackdrops = {"#14213d", "#f4efe1", "#6f8fb0", "black", "white"};
 constexpr std::array<const char*, 4> kDevices = {"960x540", "1280x800", "640x360", "540x960"};
 
@@ -34,7 +35,8 @@ std::shared_ptr<const Atlas> bake_captions() {
 }
 
 std::string quoted(const std::string& text) {
-  constexpr std::string_view kPlain = "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789._-/,:=+%";
+  constexpr std::string_view kPlain =
+      "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789._-/,:=+%";
   if (!text.empty() && text.find_first_not_of(kPlain) == std::string::npos) return text;
   std::string out = "'";
   for (const char c : text) out += c == '\'' ? std::string("'\\''") : std::string(1, c);
@@ -43,7 +45,10 @@ std::string quoted(const std::string& text) {
 
 }  // namespace
 
-Viewer::Viewer(ViewOptions options) : options_(std::move(options)), renderer_(value_or_give_up(OpenGLRenderer::make())), caption_renderer_(value_or_give_up(OpenGLRenderer::make())) {
+Viewer::Viewer(ViewOptions options)
+    : options_(std::move(options)),
+      renderer_(value_or_give_up(OpenGLRenderer::make())),
+      caption_renderer_(value_or_give_up(OpenGLRenderer::make())) {
   caption_source_ = std::make_shared<AtlasSource>(bake_captions());
   caption_context_ = std::make_unique<TextContext>(FontStack{built_in_face()}, caption_source_);
   build();
@@ -66,7 +71,9 @@ void Viewer::build() {
   picture_ = std::move(picture);
   backdrop_.set(picture_.backdrop);
   Image guides = value_or_give_up(Image::make(width(), height(), PixelFormat::rgba8));
-  if (options_.place.guides) draw_guides(guides, picture_.laid.stack, picture_.laid.paragraph, picture_.placement, picture_.view);
+  if (options_.place.guides) {
+    draw_guides(guides, picture_.laid.stack, picture_.laid.paragraph, picture_.placement, picture_.view);
+  }
   guides_.set(guides);
   message_.clear();
   times_.clear();
@@ -86,9 +93,12 @@ void Viewer::rebuild() {
 
 std::vector<std::string> Viewer::files() const {
   std::vector<std::string> out;
-  for (const std::string& font : options_.layout.fonts.paths) out.push_back(is_family_file(font) ? font.substr(0, font.find('#')) : font);
+  for (const std::string& font : options_.layout.fonts.paths) {
+    out.push_back(is_family_file(font) ? font.substr(0, font.find('#')) : font);
+  }
   const std::string look = options_.look.base.substr(0, options_.look.base.rfind('#'));
-  for (const std::string& file : {options_.layout.atlas, options_.layout.text_from, look, options_.place.backdrop}) {
+  for (const std::string& file :
+       {options_.layout.atlas, options_.layout.text_from, look, options_.place.backdrop}) {
     std::error_code ignored;
     if (std::filesystem::is_regular_file(file, ignored)) out.push_back(file);
   }
@@ -115,20 +125,38 @@ bool Viewer::press(char key) {
     options_.layout.size = fmt::format("{}", std::clamp(wanted, 1.0F, 1000.0F));
   };
   switch (key) {
-    case '+': resize(size + std::max(1.0F, std::floor(size / 12))); break;
-    case '-': resize(size - std::max(1.0F, std::floor(size / 12))); break;
-    case 'A': place.anchor = kAnchors[++anchor_ % kAnchors.size()], place.at.clear(); break;
-    case 'G': place.guides = !place.guides; break;
-    case 'B': place.backdrop = kBackdrops[backdrop_color_++ % kBackdrops.size()]; break;
-    case 'D': place.canvas = kDevices[++device_ % kDevices.size()]; break;
-    case 'S': place.safe = place.safe.empty() ? "40" : ""; break;
+    case '+':
+      resize(size + std::max(1.0F, std::floor(size / 12)));
+      break;
+    case '-':
+      resize(size - std::max(1.0F, std::floor(size / 12)));
+      break;
+    case 'A':
+      place.anchor = kAnchors[++anchor_ % kAnchors.size()], place.at.clear();
+      break;
+    case 'G':
+      place.guides = !place.guides;
+      break;
+    case 'B':
+      place.backdrop = kBackdrops[backdrop_color_++ % kBackdrops.size()];
+      break;
+    case 'D':
+      place.canvas = kDevices[++device_ % kDevices.size()];
+      break;
+    case 'S':
+      place.safe = place.safe.empty() ? "40" : "";
+      break;
     case 'L': {
       const std::size_t hash = options_.look.base.rfind('#');
-      const auto looks = hash == std::string::npos ? FileResult<std::vector<NamedLook>>{} : load_looks(options_.look.base.substr(0, hash));
-      if (looks && !looks->empty()) options_.look.base = options_.look.base.substr(0, hash + 1) + (*looks)[++look_ % looks->size()].name;
+      const auto looks = hash == std::string::npos ? FileResult<std::vector<NamedLook>>{}
+                                                   : load_looks(options_.look.base.substr(0, hash));
+      if (looks && !looks->empty()) {
+        options_.look.base = options_.look.base.substr(0, hash + 1) + (*looks)[++look_ % looks->size()].name;
+      }
       break;
     }
-    default: return false;
+    default:
+      return false;
   }
   rebuild();
   return true;
@@ -143,14 +171,18 @@ std::string Viewer::command() const {
   const LayoutOptions& l = options_.layout;
   add("--atlas", l.atlas), add("--text-from", l.text_from), add("--text", l.text_from.empty() ? l.text : "");
   add("--size", fmt::format("{}", picture_.laid.style.size));
-  add("--align", l.align, "start"), add("--line-spacing", l.line_spacing, "1"), add("--tracking", l.tracking, "0");
+  add("--align", l.align, "start"), add("--line-spacing", l.line_spacing, "1"),
+      add("--tracking", l.tracking, "0");
   if (!picture_.laid.style.kerning) out += " --no-kerning";
   const LookOptions& k = options_.look;
-  add("--look", k.base), add("--fill", k.fill.value_or("")), add("--outline", k.outline), add("--shadow", k.shadow), add("--glow", k.glow);
+  add("--look", k.base), add("--fill", k.fill.value_or("")), add("--outline", k.outline),
+      add("--shadow", k.shadow), add("--glow", k.glow);
   add("--embolden", k.embolden, "0"), add("--opacity", k.opacity, "1");
   const PlacementOptions& p = options_.place;
-  add("--canvas", p.canvas), add("--backdrop", p.backdrop, "transparent"), add("--at", p.at), add("--anchor", p.anchor), add("--rotate", p.rotate, "0");
-  add("--scale", p.scale, "1"), add("--safe", p.safe), add("--pin", p.pin), add("--motion", p.motion, "still"), add("--time", p.time, "0");
+  add("--canvas", p.canvas), add("--backdrop", p.backdrop, "transparent"), add("--at", p.at),
+      add("--anchor", p.anchor), add("--rotate", p.rotate, "0");
+  add("--scale", p.scale, "1"), add("--safe", p.safe), add("--pin", p.pin),
+      add("--motion", p.motion, "still"), add("--time", p.time, "0");
   return out + (p.guides ? " --guides" : "") + " -o label.png";
 }
 
@@ -162,7 +194,8 @@ void Viewer::show(std::span<Label* const> labels) {
   QuadList list{quads_, batches_, layers_};
   value_or_give_up(emit_quads(context, labels, picture_.view, list, &picture_.laid.notes));
   if (!list.complete()) {
-    quads_.resize(list.quads_needed), batches_.resize(list.batches_needed), layers_.resize(list.layers_needed);
+    quads_.resize(list.quads_needed), batches_.resize(list.batches_needed),
+        layers_.resize(list.layers_needed);
     list = {quads_, batches_, layers_};
     value_or_give_up(emit_quads(context, labels, picture_.view, list));
   }
@@ -182,13 +215,19 @@ void Viewer::draw(double seconds, bool captions) {
 }
 
 void Viewer::draw_captions() {
-  const auto at = from_device(*map_label(label_->box(), picture_.placement, picture_.view), pointer_, picture_.view);
-  const std::string where = fmt::format("pointer {:.0f}, {:.0f}   in the label {:.1f}, {:.1f}", pointer_.x, pointer_.y, at ? at->x : 0, at ? at->y : 0);
-  std::vector<std::string> lines = {where, "+ - size   L look   A anchor   G guides   B backdrop   D device   S safe area"};
+  const auto at =
+      from_device(*map_label(label_->box(), picture_.placement, picture_.view), pointer_, picture_.view);
+  const std::string where = fmt::format("pointer {:.0f}, {:.0f}   in the label {:.1f}, {:.1f}", pointer_.x,
+                                        pointer_.y, at ? at->x : 0, at ? at->y : 0);
+  std::vector<std::string> lines = {
+      where, "+ - size   L look   A anchor   G guides   B backdrop   D device   S safe area"};
   std::string rest = message_.empty() ? command() : message_;
   constexpr float kCharacter = 5.8F;  // how wide the pixel face is on average
   const auto most = static_cast<std::size_t>(std::max(20.0F, (picture_.view.width - 12) / kCharacter));
-  for (; rest.size() > most && rest.rfind(' ', most) != std::string::npos; rest.erase(0, rest.rfind(' ', most))) lines.push_back(rest.substr(0, rest.rfind(' ', most)));
+  for (; rest.size() > most && rest.rfind(' ', most) != std::string::npos;
+       rest.erase(0, rest.rfind(' ', most))) {
+    lines.push_back(rest.substr(0, rest.rfind(' ', most)));
+  }
   lines.push_back(rest);
   Look look;
   look.add({.shift = {1, 1}, .fill = Fill::solid({0, 0, 0, 0.8F})});
@@ -200,7 +239,8 @@ void Viewer::draw_captions() {
     owned.push_back(std::make_unique<Label>(*caption_context_, lines[i]));
     value_or_give_up(owned.back()->set_size(12));
     owned.back()->set_look(id);
-    value_or_give_up(owned.back()->set_placement({.at = {6, picture_.view.height - 4 - 14 * static_cast<float>(lines.size() - i)}}));
+    value_or_give_up(owned.back()->set_placement(
+        {.at = {6, picture_.view.height - 4 - 14 * static_cast<float>(lines.size() - i)}}));
     labels.push_back(owned.back().get());
   }
   show(labels);

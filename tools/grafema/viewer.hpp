@@ -1,13 +1,14 @@
 // SPDX-License-Identifier: MIT
-// The label of `grafema view`: built from options, rebuilt when a file or a key changes them, drawn with OpenGL.
+// The label of `grafema view`: built from options, rebuilt when a file or a key changes them, drawn with
+// OpenGL.
 #pragma once
 
 #include <filesystem>
 #include <memory>
 
-#include "grafema/render/opengl_renderer.hpp"
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/draw/emit.hpp"
+#include "grafema/render/opengl_renderer.hpp"
 #include "picture_layer.hpp"
 #include "placement_options.hpp"
 

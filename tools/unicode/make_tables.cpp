@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// Prints a table of src/unicode/ from ICU's Unicode data: make_tables scripts|invisible|assigned, or blocks BLOCKS_TXT.
+// Prints a table of src/unicode/ from ICU's Unicode data: make_tables scripts|invisible|assigned, or blocks
+// BLOCKS_TXT.
 #include <unicode/uchar.h>
 #include <unicode/uscript.h>
 
@@ -21,14 +22,21 @@ std::string opentype_tag(UScriptCode script) {
   switch (script) {
     case USCRIPT_COMMON:
     case USCRIPT_INHERITED:
-    case USCRIPT_UNKNOWN: return {};
+    case USCRIPT_UNKNOWN:
+      return {};
     case USCRIPT_HIRAGANA:
-    case USCRIPT_KATAKANA: return "kana";
-    case USCRIPT_LAO: return "lao ";
-    case USCRIPT_YI: return "yi  ";
-    case USCRIPT_NKO: return "nko ";
-    case USCRIPT_VAI: return "vai ";
-    default: break;
+    case USCRIPT_KATAKANA:
+      return "kana";
+    case USCRIPT_LAO:
+      return "lao ";
+    case USCRIPT_YI:
+      return "yi  ";
+    case USCRIPT_NKO:
+      return "nko ";
+    case USCRIPT_VAI:
+      return "vai ";
+    default:
+      break;
   }
   std::string tag = uscript_getShortName(script);
   tag[0] = static_cast<char>(tag[0] + 32);
@@ -85,8 +93,11 @@ int print_blocks(const char* path) {
   print_head("name, first and last character, how many are assigned");
   for (std::string line; std::getline(in, line);) {
     const std::size_t dots = line.find(".."), semicolon = line.find("; ");
-    if (line.empty() || line[0] == '#' || dots == std::string::npos || semicolon == std::string::npos) continue;
-    const long first = std::strtol(line.c_str(), nullptr, 16), last = std::strtol(line.c_str() + dots + 2, nullptr, 16);
+    if (line.empty() || line[0] == '#' || dots == std::string::npos || semicolon == std::string::npos) {
+      continue;
+    }
+    const long first = std::strtol(line.c_str(), nullptr, 16),
+               last = std::strtol(line.c_str() + dots + 2, nullptr, 16);
     int assigned = 0;
     for (long c = first; c <= last; ++c) assigned += is_assigned(static_cast<UChar32>(c)) ? 1 : 0;
     if (assigned == 0) continue;

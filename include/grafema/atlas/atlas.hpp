@@ -37,7 +37,7 @@ struct AtlasGlyph {
   PixelRect cell;                    ///< where the picture stands in its page
   PixelPoint offset;                 ///< the cell's top left corner seen from the pen on the baseline, y down
   float advance = 0;                 ///< pixels
-  std::uint8_t phase = 0;            ///< quarter pixels by which the picture's pen stands right of a pixel's edge
+  std::uint8_t phase = 0;  ///< quarter pixels by which the picture's pen stands right of a pixel's edge
 };
 
 /// Kerning of a strike in pixels. A pair in `pairs` wins over the classes.
@@ -47,9 +47,9 @@ struct AtlasKerning {
     float value;
   };
   std::size_t strike = 0;
-  std::vector<Pair> pairs;                            ///< ascending by left, then right
-  std::vector<std::vector<GlyphId>> first, second;    ///< classes of left and of right glyphs
-  std::vector<float> values;                          ///< first.size() rows of second.size() values
+  std::vector<Pair> pairs;                          ///< ascending by left, then right
+  std::vector<std::vector<GlyphId>> first, second;  ///< classes of left and of right glyphs
+  std::vector<float> values;                        ///< first.size() rows of second.size() values
 };
 
 struct AtlasPage {

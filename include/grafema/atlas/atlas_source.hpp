@@ -45,7 +45,8 @@ class GRAFEMA_API AtlasSource final : public GlyphSource {
   std::size_t changes_given_ = 0;  // pages below this one were handed out
 };
 
-/// The faces of an atlas as layout sees them, first strike first: text can be measured and drawn without the font file.
+/// The faces of an atlas as layout sees them, first strike first: text can be measured and drawn without the
+/// font file.
 GRAFEMA_API FontStack atlas_stack(const std::shared_ptr<const Atlas>& atlas);
 
 }  // namespace grafema

@@ -15,16 +15,17 @@ namespace grafema {
 struct GlyphKey {
   FaceId face{};
   GlyphId glyph{};
-  std::uint16_t quarter_px = 0;  ///< four times the pixels per em that the glyph is drawn at; 0: any picture will do
-  std::uint8_t phase = 0;        ///< quarter pixels, 0..3, by which the pen stands right of a pixel's edge
+  std::uint16_t quarter_px =
+      0;  ///< four times the pixels per em that the glyph is drawn at; 0: any picture will do
+  std::uint8_t phase = 0;  ///< quarter pixels, 0..3, by which the pen stands right of a pixel's edge
   bool operator==(const GlyphKey&) const = default;
 };
 
 enum class SpriteState : std::uint8_t {
-  ready,   ///< there is a picture
-  empty,   ///< the glyph has nothing to paint
-  waiting, ///< the picture is being made; the epoch moves when it is there
-  absent,  ///< the source does not have the glyph
+  ready,    ///< there is a picture
+  empty,    ///< the glyph has nothing to paint
+  waiting,  ///< the picture is being made; the epoch moves when it is there
+  absent,   ///< the source does not have the glyph
 };
 
 /// Where a glyph's picture stands and how it is to be drawn.
@@ -33,10 +34,10 @@ struct Sprite {
   PictureKind kind = PictureKind::distance;
   std::uint16_t page = 0;               ///< index into `GlyphSource::pages`
   std::array<std::uint16_t, 4> cell{};  ///< x, y, width, height in texels of the page
-  PixelPoint offset;                    ///< the cell's top left corner seen from the pen, in pixels at `size`, y down
-  float size = 0;                       ///< pixels per em of the picture: one texel is one pixel at this size
-  float reach = 0;                      ///< texels that a distance picture sees on either side; 0 for other kinds
-  std::uint8_t phase = 0;               ///< quarter texels by which the picture's pen stands right of a texel's edge
+  PixelPoint offset;       ///< the cell's top left corner seen from the pen, in pixels at `size`, y down
+  float size = 0;          ///< pixels per em of the picture: one texel is one pixel at this size
+  float reach = 0;         ///< texels that a distance picture sees on either side; 0 for other kinds
+  std::uint8_t phase = 0;  ///< quarter texels by which the picture's pen stands right of a texel's edge
   bool operator==(const Sprite&) const = default;
 };
 
@@ -60,16 +61,17 @@ class GRAFEMA_API GlyphSource {
 
   /// Moves when a Sprite that was given out may no longer hold.
   virtual std::uint64_t epoch() const noexcept = 0;
-  /// Fills `out`, which is as long as `keys`. Where there are pictures of several sizes, a distance picture that is not smaller
-  /// than asked for, else the largest; of other kinds the one of that very size, else likewise. A phase that there is not
-  /// becomes 0.
+  /// Fills `out`, which is as long as `keys`. Where there are pictures of several sizes, a distance picture
+  /// that is not smaller than asked for, else the largest; of other kinds the one of that very size, else
+  /// likewise. A phase that there is not becomes 0.
   virtual void resolve(std::span<const GlyphKey> keys, std::span<Sprite> out) = 0;
   /// Says which pages are still shown.
   virtual void keep(std::span<const std::uint16_t> pages) noexcept = 0;
   /// Good until the epoch moves.
   virtual std::span<const PageInfo> pages() const noexcept = 0;
   virtual ImageView pixels(std::uint16_t page) const = 0;
-  /// Moves changes, oldest first, into `out` and gives how many; ask again while it is full. Each is given once.
+  /// Moves changes, oldest first, into `out` and gives how many; ask again while it is full. Each is given
+  /// once.
   virtual std::size_t take_changes(std::span<PageChange> out) noexcept = 0;
   /// Makes every page a change again: after a renderer has lost its textures.
   virtual void touch_all() noexcept = 0;

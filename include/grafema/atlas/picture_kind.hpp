@@ -22,7 +22,9 @@ enum class PictureKind : std::uint8_t {
 };
 constexpr std::size_t kPictureKinds = 5;
 
-constexpr bool is_distance(PictureKind kind) { return kind >= PictureKind::distance && kind <= PictureKind::distance_rgba; }
+constexpr bool is_distance(PictureKind kind) {
+  return kind >= PictureKind::distance && kind <= PictureKind::distance_rgba;
+}
 /// The format of pages of a kind; `bits` of a channel: 8 or 16 (color has 8).
 constexpr PixelFormat page_format(PictureKind kind, int bits) {
   const bool wide = bits == 16;

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// Atlases whose pages were painted by hand: brought back, checked, enlarged, and made of painted letters alone.
+// Atlases whose pages were painted by hand: brought back, checked, enlarged, and made of painted letters
+// alone.
 #pragma once
 
 #include <vector>
@@ -11,7 +12,8 @@ namespace grafema {
 /// A page as it came back from an image editor.
 struct PaintedPage {
   std::size_t page = 0;
-  Image image;  ///< r8, rgb8 or rgba8 of the page's size. Gray is coverage; with colors the whole atlas becomes `color`
+  Image image;  ///< r8, rgb8 or rgba8 of the page's size. Gray is coverage; with colors the whole atlas
+                ///< becomes `color`
 };
 
 /// Paint outside of every cell, which no glyph will show; the glyph is the one whose cell is nearest.
@@ -22,21 +24,21 @@ struct SpilledPaint {
 
 struct Repainted {
   Atlas atlas;
-  std::vector<SpilledPaint> spills;    ///< ascending by glyph
-  std::vector<std::size_t> pages;      ///< which were painted
-  std::vector<Image> differences;      ///< one for each: gray as it was, green what is new, red what is gone
+  std::vector<SpilledPaint> spills;  ///< ascending by glyph
+  std::vector<std::size_t> pages;    ///< which were painted
+  std::vector<Image> differences;    ///< one for each: gray as it was, green what is new, red what is gone
 };
 
-/// Puts painted pages in the place of those of a coverage or color atlas. Fails with `unsupported` for distance pages,
-/// `bad_value` for a page that is not there and `damaged` for a picture of another size.
+/// Puts painted pages in the place of those of a coverage or color atlas. Fails with `unsupported` for
+/// distance pages, `bad_value` for a page that is not there and `damaged` for a picture of another size.
 GRAFEMA_API Result<Repainted> repaint(const Atlas& atlas, std::vector<PaintedPage> painted);
 
-/// The same atlas with pages 2 or 4 times as large, cells, metrics and kerning along with them: more room for a brush.
-/// Coverage and color only.
+/// The same atlas with pages 2 or 4 times as large, cells, metrics and kerning along with them: more room for
+/// a brush. Coverage and color only.
 GRAFEMA_API Result<Atlas> enlarged(const Atlas& atlas, int times);
 
-/// A page, magnified `times`, to paint by: cells framed, what belongs to the letter lighter than the padding around it,
-/// baselines drawn.
+/// A page, magnified `times`, to paint by: cells framed, what belongs to the letter lighter than the padding
+/// around it, baselines drawn.
 GRAFEMA_API Result<Image> draw_page_guide(const Atlas& atlas, std::size_t page, int times);
 
 /// One letter of a sheet painted without any font.
@@ -61,8 +63,8 @@ struct PaintedSheet {
   std::vector<Kern> kerning;
 };
 
-/// A color atlas of it. Letters are glyphs 1, 2, 3 ... in their order. Fails with `damaged` where a cell leaves the sheet,
-/// a character comes twice or a number is out of range.
+/// A color atlas of it. Letters are glyphs 1, 2, 3 ... in their order. Fails with `damaged` where a cell
+/// leaves the sheet, a character comes twice or a number is out of range.
 GRAFEMA_API Result<Atlas> make_atlas(const PaintedSheet& sheet);
 
 }  // namespace grafema

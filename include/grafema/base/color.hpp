@@ -15,16 +15,16 @@ struct Color {
   bool operator==(const Color&) const = default;
 };
 
-/// Reads CSS color notation (CSS Color Module Level 4): `#rgb`, `#rgba`, `#rrggbb`, `#rrggbbaa`, a name, `rgb()`,
-/// `hsl()`, `oklch()`, each with commas or spaces and an optional alpha. What lies outside sRGB is clamped.
-/// Fails with `bad_value`.
+/// Reads CSS color notation (CSS Color Module Level 4): `#rgb`, `#rgba`, `#rrggbb`, `#rrggbbaa`, a name,
+/// `rgb()`, `hsl()`, `oklch()`, each with commas or spaces and an optional alpha. What lies outside sRGB is
+/// clamped. Fails with `bad_value`.
 GRAFEMA_API Result<Color> read_color(std::string_view text);
 
 /// `#rrggbb`, or `#rrggbbaa` where the color is not opaque.
 GRAFEMA_API std::string to_string(const Color& color);
 
-/// One sRGB channel in 0..1 to linear light (IEC 61966-2-1). Built from arithmetic and square roots alone, so that
-/// it gives the same bits on every machine.
+/// One sRGB channel in 0..1 to linear light (IEC 61966-2-1). Built from arithmetic and square roots alone, so
+/// that it gives the same bits on every machine.
 GRAFEMA_API float to_linear(float srgb);
 
 /// The inverse of `to_linear`. Values outside 0..1 are clamped.

@@ -44,7 +44,8 @@ struct Error {
 /// Makes an error; `expected` must have static storage.
 GRAFEMA_API Error make_error(ErrorKind kind, const char* expected, std::string_view found = {});
 
-/// One sentence for whoever shows it: the file (may be empty), the table and offset, what was expected and found.
+/// One sentence for whoever shows it: the file (may be empty), the table and offset, what was expected and
+/// found.
 GRAFEMA_API std::string describe(const Error& error, std::string_view file = {});
 
 template <class T>

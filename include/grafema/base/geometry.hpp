@@ -47,7 +47,8 @@ struct Rect {
 constexpr Rect united(const Rect& a, const Rect& b) {
   if (a.empty()) return b;
   if (b.empty()) return a;
-  return {std::min(a.left, b.left), std::min(a.top, b.top), std::max(a.right, b.right), std::max(a.bottom, b.bottom)};
+  return {std::min(a.left, b.left), std::min(a.top, b.top), std::max(a.right, b.right),
+          std::max(a.bottom, b.bottom)};
 }
 
 /// The box in pixels, pen at the origin. `scale` is pixels per font unit.
@@ -79,11 +80,15 @@ inline PixelRect rounded_out(const Rect& box) {
 struct Transform {
   float xx = 1, xy = 0, yx = 0, yy = 1, dx = 0, dy = 0;
 
-  constexpr PixelPoint operator()(float x, float y) const { return {xx * x + xy * y + dx, yx * x + yy * y + dy}; }
+  constexpr PixelPoint operator()(float x, float y) const {
+    return {xx * x + xy * y + dx, yx * x + yy * y + dy};
+  }
   bool operator==(const Transform&) const = default;
 };
 
 /// Font units to pixels with the pen at `pen`: scaled, y turned over, moved.
-constexpr Transform glyph_transform(float scale, PixelPoint pen = {}) { return {scale, 0, 0, -scale, pen.x, pen.y}; }
+constexpr Transform glyph_transform(float scale, PixelPoint pen = {}) {
+  return {scale, 0, 0, -scale, pen.x, pen.y};
+}
 
 }  // namespace grafema

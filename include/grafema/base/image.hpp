@@ -15,7 +15,9 @@ namespace grafema {
 enum class PixelFormat : std::uint8_t { r8, rgb8, rgba8, r16, rgb16, rgba16 };
 
 constexpr int channel_count(PixelFormat f) {
-  return f == PixelFormat::r8 || f == PixelFormat::r16 ? 1 : f == PixelFormat::rgb8 || f == PixelFormat::rgb16 ? 3 : 4;
+  return f == PixelFormat::r8 || f == PixelFormat::r16       ? 1
+         : f == PixelFormat::rgb8 || f == PixelFormat::rgb16 ? 3
+                                                             : 4;
 }
 constexpr int bits_per_channel(PixelFormat f) { return f >= PixelFormat::r16 ? 16 : 8; }
 constexpr std::size_t bytes_per_pixel(PixelFormat f) {
@@ -67,8 +69,8 @@ class GRAFEMA_API Image {
   PixelFormat format_ = PixelFormat::r8;
 };
 
-/// 64-bit FNV-1a of the pixels: rows top to bottom, 16-bit channels high byte first, so that it is the same on every
-/// machine.
+/// 64-bit FNV-1a of the pixels: rows top to bottom, 16-bit channels high byte first, so that it is the same
+/// on every machine.
 GRAFEMA_API std::uint64_t pixel_hash(const Image& image);
 
 }  // namespace grafema

@@ -13,7 +13,8 @@
 namespace grafema {
 
 enum class NoteKind : std::uint8_t {
-  missing_character,  ///< no face has `character`; the missing-glyph shape stands in; `position` is its first byte
+  missing_character,  ///< no face has `character`; the missing-glyph shape stands in; `position` is its first
+                      ///< byte
   replaced_byte,      ///< a byte that is not UTF-8 became U+FFFD; `position` is its offset
   damaged_glyph,      ///< glyph `position` of a face could not be read and is drawn as nothing
   damaged_table,      ///< an optional table was passed over; `character` holds its tag
@@ -23,7 +24,8 @@ enum class NoteKind : std::uint8_t {
   clamped_axis,       ///< axis `character` (a tag) does not reach `wanted` and stands at `given`
   unknown_axis,       ///< the face has no axis `character` (a tag)
   clamped_reach,      ///< a look needs `wanted` pixels of reach, the picture has `given`
-  scaled_picture,     ///< a coverage picture made for `given` pixels per em is drawn at `wanted`: it gets soft or uneven
+  scaled_picture,  ///< a coverage picture made for `given` pixels per em is drawn at `wanted`: it gets soft
+                   ///< or uneven
 };
 
 struct Note {

@@ -19,8 +19,9 @@ struct DecodedCharacter {
   bool valid = false;
 };
 
-/// Reads the character at `offset`, which must be below `text.size()`. A broken sequence takes the bytes that a
-/// "maximal subpart" has (Unicode 15, section 3.9, table 3-8), so that reading goes on at the next possible start.
+/// Reads the character at `offset`, which must be below `text.size()`. A broken sequence takes the bytes that
+/// a "maximal subpart" has (Unicode 15, section 3.9, table 3-8), so that reading goes on at the next possible
+/// start.
 GRAFEMA_API DecodedCharacter decode_utf8(std::string_view text, std::size_t offset);
 
 /// The offset of the first byte that is not UTF-8.

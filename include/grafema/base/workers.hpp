@@ -9,7 +9,8 @@
 
 namespace grafema {
 
-/// Where jobs are run. A job touches what it was handed and nothing else, never waits for another one, and does not throw.
+/// Where jobs are run. A job touches what it was handed and nothing else, never waits for another one, and
+/// does not throw.
 class GRAFEMA_API Workers {
  public:
   virtual ~Workers() = default;
@@ -38,8 +39,8 @@ class GRAFEMA_API ThreadWorkers final : public Workers {
   std::unique_ptr<State> state_;
 };
 
-/// Calls `part` for every index below `count`, on the workers and on this thread, in any order; returns when all are
-/// done. `workers` may be null: then one after the other.
+/// Calls `part` for every index below `count`, on the workers and on this thread, in any order; returns when
+/// all are done. `workers` may be null: then one after the other.
 GRAFEMA_API void run_parts(Workers* workers, std::size_t count, const std::function<void(std::size_t)>& part);
 
 }  // namespace grafema

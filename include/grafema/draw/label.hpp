@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// A text that is shown: words, size, look, place, visibility; changing one thing redoes only what depends on it.
+// A text that is shown: words, size, look, place, visibility; changing one thing redoes only what depends on
+// it.
 #pragma once
 
 #include <memory>
@@ -14,11 +15,11 @@ namespace grafema {
 
 /// How `Label::set_number` writes a number.
 struct NumberFormat {
-  int digits = 1;        ///< at least so many before the point, zeros in front; 1..18
-  int decimals = 0;      ///< just so many behind the point; 0..9
+  int digits = 1;    ///< at least so many before the point, zeros in front; 1..18
+  int decimals = 0;  ///< just so many behind the point; 0..9
   char point = '.';
-  char group = '\0';     ///< between groups of three digits; 0: none
-  bool plus = false;     ///< a plus sign before numbers above zero
+  char group = '\0';  ///< between groups of three digits; 0: none
+  bool plus = false;  ///< a plus sign before numbers above zero
 };
 
 /// How often a label did what; for tests and tuning.
@@ -27,7 +28,8 @@ struct LabelWork {
   std::size_t resolves = 0;  ///< pictures were asked for
 };
 
-/// Belongs to the thread of its context. Nothing is allocated once it has held text as long as the present one.
+/// Belongs to the thread of its context. Nothing is allocated once it has held text as long as the present
+/// one.
 class GRAFEMA_API Label {
  public:
   explicit Label(TextContext& context, std::string_view text = {});
@@ -37,7 +39,8 @@ class GRAFEMA_API Label {
 
   /// UTF-8 of any length. The same text again costs a comparison.
   void set_text(std::string_view text);
-  /// Shows the number rounded half away from zero. What is not finite shows as "-"; above 10^18 in size it is cut there.
+  /// Shows the number rounded half away from zero. What is not finite shows as "-"; above 10^18 in size it is
+  /// cut there.
   void set_number(double value, const NumberFormat& format = {});
   std::string_view text() const&;
   std::string_view text() const&& = delete;
@@ -68,7 +71,8 @@ class GRAFEMA_API Label {
   const Paragraph& paragraph(Notes* notes = nullptr);
   /// The box before it is placed: pixels of the layout, origin at the top left.
   Rect box();
-  /// The smallest upright box, in device pixels, around the placed one. Empty where it is not in front of the camera.
+  /// The smallest upright box, in device pixels, around the placed one. Empty where it is not in front of the
+  /// camera.
   Rect device_box(const View& view);
   /// Whether the placed box holds a device pixel; never where the label is not visible.
   bool hit(PixelPoint device, const View& view);

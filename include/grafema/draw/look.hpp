@@ -49,8 +49,8 @@ inline Look plain_look(const Color& color) {
 }
 
 /// How strongly a layer paints a pixel whose center lies `distance` pixels inside the (shifted) shape, and
-/// `unshifted` pixels inside the letter's own, 0..1. `pixel` is the width of a screen pixel in the pixels of these
-/// distances. The one formula of every renderer:
+/// `unshifted` pixels inside the letter's own, 0..1. `pixel` is the width of a screen pixel in the pixels of
+/// these distances. The one formula of every renderer:
 ///   half = pixel / 2 + blur;  t = clamp(1/2 + (distance + grow) / (2 half), 0, 1)
 /// is the share of a straight edge that the pixel sees; a blurred edge is eased, t * t * (3 - 2 t).
 GRAFEMA_API float layer_strength(const Layer& layer, float distance, float unshifted, float pixel = 1);

@@ -3,13 +3,14 @@
 #pragma once
 
 #include "grafema/atlas/atlas.hpp"
-#include "grafema/draw/look.hpp"
 #include "grafema/atlas/bake.hpp"
+#include "grafema/draw/look.hpp"
 
 namespace grafema {
 
-/// Paints glyphs with `look` at up to `largest` pixels per em; looks in ems follow the size of each strike. Four-color fills
-/// span the glyph's box from side to side, and from 0.8 em above the baseline to 0.2 em below, so that letters in a row match.
+/// Paints glyphs with `look` at up to `largest` pixels per em; looks in ems follow the size of each strike.
+/// Four-color fills span the glyph's box from side to side, and from 0.8 em above the baseline to 0.2 em
+/// below, so that letters in a row match.
 GRAFEMA_API GlyphPainter make_painter(const Look& look, float largest);
 
 }  // namespace grafema

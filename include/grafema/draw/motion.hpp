@@ -20,8 +20,8 @@ struct MotionInput {
 
 /// How a glyph is changed, about the middle of its picture.
 struct GlyphChange {
-  PixelPoint offset;      ///< layout pixels, y down
-  float rotate = 0;       ///< degrees, clockwise
+  PixelPoint offset;  ///< layout pixels, y down
+  float rotate = 0;   ///< degrees, clockwise
   float scale = 1;
   Color tint{1, 1, 1, 1};  ///< multiplies every layer's color
 };

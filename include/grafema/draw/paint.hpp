@@ -8,12 +8,13 @@
 
 namespace grafema {
 
-/// Paints `paragraph`, its origin at `origin`, with `look` onto `target` (rgba8, sRGB, straight alpha), in linear light.
-/// Plain layers take their edge from exact coverage, grown or blurred ones from exact distance; glyphs stand at their
-/// fractional pens. The fill's corners are those of the paragraph's advance box. Glyphs that can't be read are noted.
-/// Fails with `bad_value` where the target is not rgba8, a number is not finite, or a face has no outlines.
-GRAFEMA_API Result<void> paint(Image& target, const FontStack& stack, const Paragraph& paragraph, const Look& look,
-                               PixelPoint origin, Notes* notes = nullptr);
+/// Paints `paragraph`, its origin at `origin`, with `look` onto `target` (rgba8, sRGB, straight alpha), in
+/// linear light. Plain layers take their edge from exact coverage, grown or blurred ones from exact distance;
+/// glyphs stand at their fractional pens. The fill's corners are those of the paragraph's advance box. Glyphs
+/// that can't be read are noted. Fails with `bad_value` where the target is not rgba8, a number is not
+/// finite, or a face has no outlines.
+GRAFEMA_API Result<void> paint(Image& target, const FontStack& stack, const Paragraph& paragraph,
+                               const Look& look, PixelPoint origin, Notes* notes = nullptr);
 
 /// Covers the whole picture with one color.
 GRAFEMA_API void fill_image(Image& target, const Color& color);
@@ -21,8 +22,8 @@ GRAFEMA_API void fill_image(Image& target, const Color& color);
 /// Blends a rectangle of one color over the picture; its edges may stand between pixels.
 GRAFEMA_API void paint_rect(Image& target, const Rect& rect, const Color& color);
 
-/// Blends `source` (rgba8 or r8 as gray) over the picture with its top left corner at x, y, magnified `scale` times
-/// without smoothing.
+/// Blends `source` (rgba8 or r8 as gray) over the picture with its top left corner at x, y, magnified `scale`
+/// times without smoothing.
 GRAFEMA_API void paint_image(Image& target, const Image& source, int x, int y, int scale = 1);
 
 }  // namespace grafema

@@ -12,15 +12,16 @@
 namespace grafema {
 
 /// One layer of one glyph: a parallelogram in clip space with a piece of a page on it. 72 bytes, no gaps.
-/// Its corners are origin, origin + across, origin + down and origin + across + down; the cell, half a texel wider on
-/// every side, is stretched over it.
+/// Its corners are origin, origin + across, origin + down and origin + across + down; the cell, half a texel
+/// wider on every side, is stretched over it.
 struct GlyphQuad {
   std::array<float, 4> origin, across, down;  ///< homogeneous clip space x, y, z, w, as OpenGL has it
-  std::array<std::uint16_t, 4> cell;          ///< x, y, width, height in texels; what lies outside counts as empty
-  std::array<std::int16_t, 4> box;            ///< fill coordinates of the cell's sides: left, top, right, bottom in 1/4096 of the label's box
-  std::array<std::uint8_t, 4> tint;           ///< red, green, blue (sRGB) and alpha that multiply the layer's fill
-  std::uint16_t layer;                        ///< index into QuadList::layers
-  std::uint16_t page;                         ///< layer of the texture array of its batch's kind
+  std::array<std::uint16_t, 4> cell;  ///< x, y, width, height in texels; what lies outside counts as empty
+  std::array<std::int16_t, 4>
+      box;  ///< fill coordinates of the cell's sides: left, top, right, bottom in 1/4096 of the label's box
+  std::array<std::uint8_t, 4> tint;  ///< red, green, blue (sRGB) and alpha that multiply the layer's fill
+  std::uint16_t layer;               ///< index into QuadList::layers
+  std::uint16_t page;                ///< layer of the texture array of its batch's kind
 };
 static_assert(sizeof(GlyphQuad) == 72);
 
@@ -28,7 +29,7 @@ static_assert(sizeof(GlyphQuad) == 72);
 struct LayerRecord {
   float grow = 0, blur = 0, reach = 0, hollow = 0;  ///< `hollow` is 0 or 1; `reach` 0 for coverage and color
   float shift_x = 0, shift_y = 0;                   ///< where a hollow layer finds the letter's own shape
-  float front = 0;                                  ///< 1 for the look's last layer: color glyphs show their own colors there
+  float front = 0;  ///< 1 for the look's last layer: color glyphs show their own colors there
   float unused = 0;
   std::array<std::array<float, 4>, 4> corners = {};  ///< fill colors, sRGB, premultiplied; order as in Fill
   bool operator==(const LayerRecord&) const = default;
@@ -40,7 +41,8 @@ enum class QuadKind : std::uint8_t {
   coverage,                ///< the texel is the strength of the letter
   distance,                ///< the texel is the distance to the edge
   channels,                ///< the median of three channels is that distance
-  channels_with_distance,  ///< the same for the letter itself; effects take the true distance from the fourth channel
+  channels_with_distance,  ///< the same for the letter itself; effects take the true distance from the fourth
+                           ///< channel
   color,                   ///< the texel is the color
 };
 constexpr std::size_t kQuadKinds = 5;
@@ -48,11 +50,16 @@ constexpr std::size_t kQuadKinds = 5;
 /// How pictures of a kind are drawn.
 constexpr QuadKind quad_kind(PictureKind kind) {
   switch (kind) {
-    case PictureKind::coverage: return QuadKind::coverage;
-    case PictureKind::distance: return QuadKind::distance;
-    case PictureKind::distance_rgb: return QuadKind::channels;
-    case PictureKind::distance_rgba: return QuadKind::channels_with_distance;
-    case PictureKind::color: break;
+    case PictureKind::coverage:
+      return QuadKind::coverage;
+    case PictureKind::distance:
+      return QuadKind::distance;
+    case PictureKind::distance_rgb:
+      return QuadKind::channels;
+    case PictureKind::distance_rgba:
+      return QuadKind::channels_with_distance;
+    case PictureKind::color:
+      break;
   }
   return QuadKind::color;
 }
@@ -63,8 +70,8 @@ struct Batch {
   std::uint32_t first = 0, count = 0;
 };
 
-/// Memory of the caller, and how much of it was filled. Where `needed` is larger than the room, nothing beyond it was
-/// written and the call should be made again with more.
+/// Memory of the caller, and how much of it was filled. Where `needed` is larger than the room, nothing
+/// beyond it was written and the call should be made again with more.
 struct QuadList {
   std::span<GlyphQuad> quads;
   std::span<Batch> batches;
@@ -72,7 +79,9 @@ struct QuadList {
   std::size_t quad_count = 0, batch_count = 0, layer_count = 0;
   std::size_t quads_needed = 0, batches_needed = 0, layers_needed = 0;
 
-  bool complete() const { return quads_needed <= quads.size() && batches_needed <= batches.size() && layers_needed <= layers.size(); }
+  bool complete() const {
+    return quads_needed <= quads.size() && batches_needed <= batches.size() && layers_needed <= layers.size();
+  }
 };
 
 }  // namespace grafema

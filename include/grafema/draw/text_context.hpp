@@ -15,8 +15,8 @@ namespace grafema {
 /// Owned by the game; there may be several. Belongs to one thread and must outlive its labels.
 class GRAFEMA_API TextContext {
  public:
-  /// `source` holds the pictures of the glyphs of `fonts`. Without faces, or without a source, the built-in face and its
-  /// atlas stand in, here and in the setters.
+  /// `source` holds the pictures of the glyphs of `fonts`. Without faces, or without a source, the built-in
+  /// face and its atlas stand in, here and in the setters.
   TextContext(FontStack fonts, std::shared_ptr<GlyphSource> source);
   ~TextContext();
   TextContext(const TextContext&) = delete;
@@ -25,11 +25,11 @@ class GRAFEMA_API TextContext {
   const FontStack& fonts() const { return fonts_; }
   /// Labels that did not choose fonts of their own are laid out anew.
   void set_fonts(FontStack fonts);
-  /// When the face arrives it is put before the default font at `place`, at most behind the last; until then the faces
-  /// that are there draw.
+  /// When the face arrives it is put before the default font at `place`, at most behind the last; until then
+  /// the faces that are there draw.
   void expect(std::shared_ptr<LateFace> late, std::size_t place = 0);
-  /// Takes the faces that have arrived; labels that did not choose fonts of their own follow. To be called when a frame
-  /// begins. Whether one had arrived.
+  /// Takes the faces that have arrived; labels that did not choose fonts of their own follow. To be called
+  /// when a frame begins. Whether one had arrived.
   bool take_arrivals();
   GlyphSource& source() const { return *source_; }
   void set_source(std::shared_ptr<GlyphSource> source);

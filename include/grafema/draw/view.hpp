@@ -20,8 +20,8 @@ struct Insets {
   bool operator==(const Insets&) const = default;
 };
 
-/// What labels are seen through. Layout is in layout pixels; `content_scale` device pixels make one of them, and stands
-/// nowhere else.
+/// What labels are seen through. Layout is in layout pixels; `content_scale` device pixels make one of them,
+/// and stands nowhere else.
 struct View {
   float width = 1280, height = 800;  ///< of the target, in device pixels
   float content_scale = 1;

@@ -1,13 +1,14 @@
 // SPDX-License-Identifier: MIT
-// Family files: which font files make up families with named styles, and the order of fallback (docs/formats/family.md).
+// Family files: which font files make up families with named styles, and the order of fallback
+// (docs/formats/family.md).
 #pragma once
 
 #include <functional>
 #include <string>
 #include <vector>
 
-#include "grafema/font/family.hpp"
 #include "grafema/files/files.hpp"
+#include "grafema/font/family.hpp"
 #include "grafema/font/font_stack.hpp"
 #include "grafema/font/license.hpp"
 
@@ -15,20 +16,23 @@ namespace grafema {
 
 /// What a family file holds, its faces opened.
 struct FamilySet {
-  std::vector<Family> families;   ///< in the order of fallback, then those that it does not name
-  std::size_t fallback_count = 0; ///< how many of them a stack holds: those that the fallback names, at least the first
+  std::vector<Family> families;  ///< in the order of fallback, then those that it does not name
+  std::size_t fallback_count =
+      0;  ///< how many of them a stack holds: those that the fallback names, at least the first
   bool match_x_height = false;
-  std::vector<std::string> files; ///< the font files, each once, as the document spells them
+  std::vector<std::string> files;  ///< the font files, each once, as the document spells them
 };
 
-/// Loads a family file and the fonts beside it. Fails with `damaged` and the field, or as opening a face does.
+/// Loads a family file and the fonts beside it. Fails with `damaged` and the field, or as opening a face
+/// does.
 GRAFEMA_API FileResult<FamilySet> load_families(const std::string& path);
 
 /// Reads the document; `open` brings the bytes of a font file that it names.
-GRAFEMA_API FileResult<FamilySet> read_families(std::string_view text, const std::function<Result<FontData>(const std::string& file)>& open);
+GRAFEMA_API FileResult<FamilySet> read_families(
+    std::string_view text, const std::function<Result<FontData>(const std::string& file)>& open);
 
-/// For each family of the fallback the face of that style ("Bold", "light italic"), matched in x-height where the file asks
-/// for it.
+/// For each family of the fallback the face of that style ("Bold", "light italic"), matched in x-height where
+/// the file asks for it.
 GRAFEMA_API FontStack make_stack(const FamilySet& set, std::string_view style_words = "Regular");
 
 /// One face of a credits page, with the license files that stand beside it.
@@ -38,7 +42,8 @@ struct CreditedFace {
   std::vector<std::string> license_texts;
 };
 
-/// A credits page in plain text: each family once with its makers, copyright and license; license texts once at the end.
+/// A credits page in plain text: each family once with its makers, copyright and license; license texts once
+/// at the end.
 GRAFEMA_API std::string make_credits(std::span<const CreditedFace> faces);
 
 }  // namespace grafema

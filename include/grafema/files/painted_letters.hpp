@@ -1,13 +1,15 @@
 // SPDX-License-Identifier: MIT
-// Letters painted without any font: a picture and a description of its cells (docs/formats/painted-letters.md).
+// Letters painted without any font: a picture and a description of its cells
+// (docs/formats/painted-letters.md).
 #pragma once
 
-#include "grafema/files/files.hpp"
 #include "grafema/atlas/repaint.hpp"
+#include "grafema/files/files.hpp"
 
 namespace grafema {
 
-/// Loads the description and the picture beside it. Fails with `damaged` and the field, or as `load_png` does.
+/// Loads the description and the picture beside it. Fails with `damaged` and the field, or as `load_png`
+/// does.
 GRAFEMA_API FileResult<PaintedSheet> load_painted_letters(const std::string& json_path);
 /// The same from memory.
 GRAFEMA_API Result<PaintedSheet> read_painted_letters(std::string_view description, Image picture);

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// Glyphs in color: layers, paint graphs and embedded pictures as typed values (OpenType, COLR, CPAL, CBDT, CBLC, sbix).
+// Glyphs in color: layers, paint graphs and embedded pictures as typed values (OpenType, COLR, CPAL, CBDT,
+// CBLC, sbix).
 #pragma once
 
 #include <array>
@@ -17,11 +18,11 @@ namespace grafema {
 
 /// What kinds of color a face has.
 struct ColorKinds {
-  bool layers = false;    ///< COLR version 0
-  bool paints = false;    ///< COLR version 1
-  bool bitmaps = false;   ///< CBDT or sbix
+  bool layers = false;   ///< COLR version 0
+  bool paints = false;   ///< COLR version 1
+  bool bitmaps = false;  ///< CBDT or sbix
   bool cbdt = false, sbix = false;
-  bool documents = false; ///< SVG, reported and not read
+  bool documents = false;  ///< SVG, reported and not read
 };
 
 /// One palette of CPAL.
@@ -55,12 +56,46 @@ enum class GradientExtend : std::uint8_t { pad, repeat, reflect };
 
 /// The modes of COLR version 1 in the order of the specification ("CompositeMode enumeration").
 enum class CompositeMode : std::uint8_t {
-  clear, source, destination, source_over, destination_over, source_in, destination_in, source_out, destination_out, source_atop, destination_atop,
-  exclusive_or, plus, screen, overlay, darken, lighten, color_dodge, color_burn, hard_light, soft_light, difference, exclusion, multiply,
-  hue, saturation, color, luminosity,
+  clear,
+  source,
+  destination,
+  source_over,
+  destination_over,
+  source_in,
+  destination_in,
+  source_out,
+  destination_out,
+  source_atop,
+  destination_atop,
+  exclusive_or,
+  plus,
+  screen,
+  overlay,
+  darken,
+  lighten,
+  color_dodge,
+  color_burn,
+  hard_light,
+  soft_light,
+  difference,
+  exclusion,
+  multiply,
+  hue,
+  saturation,
+  color,
+  luminosity,
 };
 
-enum class PaintKind : std::uint8_t { layers, solid, linear_gradient, radial_gradient, sweep_gradient, glyph, transform, composite };
+enum class PaintKind : std::uint8_t {
+  layers,
+  solid,
+  linear_gradient,
+  radial_gradient,
+  sweep_gradient,
+  glyph,
+  transform,
+  composite
+};
 
 /// Font units, y up: x' = xx x + xy y + dx, y' = yx x + yy y + dy.
 struct FontTransform {
@@ -71,22 +106,25 @@ struct FontTransform {
 /// One node of a paint graph. Which fields count depends on `kind`; all variation is applied.
 struct Paint {
   PaintKind kind = PaintKind::solid;
-  PaletteColor color;                     ///< solid
-  GradientExtend extend{};                ///< gradients
-  std::vector<ColorStop> stops;           ///< gradients, ascending
-  std::array<FontPoint, 3> points = {};   ///< linear: start, end, rotation; radial: both centers; sweep: the center
-  std::array<float, 2> radii = {};        ///< radial
-  std::array<float, 2> angles = {};       ///< sweep: degrees, counter-clockwise from the right, where the first and last stop lie
-  GlyphId glyph{};                        ///< glyph: its outline clips the child
-  FontTransform transform;                ///< transform: moves the child
+  PaletteColor color;            ///< solid
+  GradientExtend extend{};       ///< gradients
+  std::vector<ColorStop> stops;  ///< gradients, ascending
+  std::array<FontPoint, 3> points =
+      {};                           ///< linear: start, end, rotation; radial: both centers; sweep: the center
+  std::array<float, 2> radii = {};  ///< radial
+  std::array<float, 2> angles =
+      {};           ///< sweep: degrees, counter-clockwise from the right, where the first and last stop lie
+  GlyphId glyph{};  ///< glyph: its outline clips the child
+  FontTransform transform;  ///< transform: moves the child
   CompositeMode mode = CompositeMode::source_over;
-  std::vector<std::uint32_t> children;    ///< indices in `PaintGraph::paints`: layers from bottom to top; composite: source, backdrop
-  std::optional<FontRect> clip;           ///< nothing is painted outside; the clip box of the glyph that begins here
+  std::vector<std::uint32_t>
+      children;  ///< indices in `PaintGraph::paints`: layers from bottom to top; composite: source, backdrop
+  std::optional<FontRect> clip;  ///< nothing is painted outside; the clip box of the glyph that begins here
 };
 
 /// A glyph of COLR version 1. Glyphs that it refers to are part of the graph.
 struct PaintGraph {
-  std::vector<Paint> paints;          ///< the first is the root; children come later
+  std::vector<Paint> paints;  ///< the first is the root; children come later
 };
 
 enum class BitmapFormat : std::uint8_t { png, jpeg, tiff, unknown };
@@ -94,10 +132,10 @@ enum class BitmapFormat : std::uint8_t { png, jpeg, tiff, unknown };
 /// An embedded picture of a glyph.
 struct GlyphBitmap {
   BitmapFormat format = BitmapFormat::png;
-  std::span<const std::byte> bytes;   ///< the file, good while the face lives
+  std::span<const std::byte> bytes;  ///< the file, good while the face lives
   std::uint16_t pixels_per_em = 0;
-  /// From the pen on the baseline to the picture's top left corner, pixels of the strike, y down. For pictures that are
-  /// placed by their bottom left corner (`from_bottom`) to that one.
+  /// From the pen on the baseline to the picture's top left corner, pixels of the strike, y down. For
+  /// pictures that are placed by their bottom left corner (`from_bottom`) to that one.
   PixelPoint offset;
   bool from_bottom = false;
   std::uint16_t width = 0, height = 0;  ///< 0 where only the picture itself tells

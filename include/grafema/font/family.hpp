@@ -21,8 +21,9 @@ struct FaceStyle {
   bool operator==(const FaceStyle&) const = default;
 };
 
-/// The style that words stand for, however they are spelled: "Bold Italic", "semi-bold condensed", "ExtraLightOblique",
-/// "600". Words that say nothing about style leave it regular; `known`, where given, tells whether all were understood.
+/// The style that words stand for, however they are spelled: "Bold Italic", "semi-bold condensed",
+/// "ExtraLightOblique", "600". Words that say nothing about style leave it regular; `known`, where given,
+/// tells whether all were understood.
 GRAFEMA_API FaceStyle read_style_words(std::string_view words, bool* known = nullptr);
 
 /// The style of a face as its tables tell it.
@@ -45,8 +46,8 @@ class GRAFEMA_API Family {
   void add(std::shared_ptr<const Face> face);
   void add(Member member);
 
-  /// The face nearest to the style: width first, then slant, then weight (CSS Fonts Level 4, "Font style matching"). Of a
-  /// variable face, its instance at that place. Null where the family is empty.
+  /// The face nearest to the style: width first, then slant, then weight (CSS Fonts Level 4, "Font style
+  /// matching"). Of a variable face, its instance at that place. Null where the family is empty.
   std::shared_ptr<const Face> find(const FaceStyle& style) const;
   /// The member of that name, spelled in any way, else the face nearest to what the words mean.
   std::shared_ptr<const Face> find(std::string_view style_words) const;

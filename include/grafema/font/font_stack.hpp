@@ -17,16 +17,19 @@ struct StackFace {
   const GlyphMetrics* operator->() const { return metrics.get(); }
 };
 
-/// The first face sets the line metrics and stands in with its missing-glyph shape; the others are its fallback.
+/// The first face sets the line metrics and stands in with its missing-glyph shape; the others are its
+/// fallback.
 class GRAFEMA_API FontStack {
  public:
   FontStack() = default;
   /// `FontStack{regular, greek, icons}`; each face as `add` takes it.
   FontStack(std::initializer_list<std::shared_ptr<const GlyphMetrics>> faces);
 
-  /// Puts the face last. It must not be null and `scale` must be above 0 and finite: asserted, and without assertions a
-  /// null face is left out and a scale out of its range counts as 1.
-  void add(std::shared_ptr<const GlyphMetrics> face, float scale = 1) { insert(size(), std::move(face), scale); }
+  /// Puts the face last. It must not be null and `scale` must be above 0 and finite: asserted, and without
+  /// assertions a null face is left out and a scale out of its range counts as 1.
+  void add(std::shared_ptr<const GlyphMetrics> face, float scale = 1) {
+    insert(size(), std::move(face), scale);
+  }
   /// Puts the face at `place`, at most behind the last; otherwise as `add`.
   void insert(std::size_t place, std::shared_ptr<const GlyphMetrics> face, float scale = 1);
   /// `index` must be below `size()`; `scale` as for `add`.
@@ -56,8 +59,8 @@ class GRAFEMA_API FontStack {
   std::vector<StackFace> faces_;
 };
 
-/// Scales the faces so that small letters of each are as high as those of the first. Faces without small letters, or
-/// without tables, keep the size of the text.
+/// Scales the faces so that small letters of each are as high as those of the first. Faces without small
+/// letters, or without tables, keep the size of the text.
 GRAFEMA_API void match_x_heights(FontStack& stack);
 
 }  // namespace grafema

@@ -20,8 +20,8 @@ enum class GlyphId : std::uint32_t {};
 constexpr GlyphId kMissingGlyph{0};
 constexpr std::uint32_t index_of(GlyphId glyph) { return static_cast<std::uint32_t>(glyph); }
 
-/// A face's own number, the same from run to run: a hash of the file's directory, the face's index and its place on
-/// the axes.
+/// A face's own number, the same from run to run: a hash of the file's directory, the face's index and its
+/// place on the axes.
 enum class FaceId : std::uint64_t {};
 
 /// Line metrics in units of the face; all usually positive.
@@ -43,13 +43,16 @@ class GRAFEMA_API GlyphMetrics {
   /// `kMissingGlyph` where the face has no glyph for the character.
   virtual GlyphId find_glyph(char32_t character) const noexcept = 0;
   /// The glyph for a character that a variation selector follows; by default that of the character alone.
-  virtual GlyphId find_variant(char32_t character, char32_t /*selector*/) const noexcept { return find_glyph(character); }
+  virtual GlyphId find_variant(char32_t character, char32_t /*selector*/) const noexcept {
+    return find_glyph(character);
+  }
   /// Fills `out`, which is as long as `glyphs`; 0 for glyphs that do not exist.
   virtual void advances(std::span<const GlyphId> glyphs, std::span<float> out) const noexcept = 0;
-  /// Pair kerning of glyphs that follow each other. Fills `out`, which is as long as `glyphs`: `out[i]` is what is added to
-  /// the advance of `glyphs[i]` because `glyphs[i + 1]` follows; the last is 0. `script` and `language` are OpenType tags
-  /// (Tag{}: the script's default language).
-  virtual void kern(std::span<const GlyphId> glyphs, Tag script, Tag language, std::span<float> out) const noexcept = 0;
+  /// Pair kerning of glyphs that follow each other. Fills `out`, which is as long as `glyphs`: `out[i]` is
+  /// what is added to the advance of `glyphs[i]` because `glyphs[i + 1]` follows; the last is 0. `script` and
+  /// `language` are OpenType tags (Tag{}: the script's default language).
+  virtual void kern(std::span<const GlyphId> glyphs, Tag script, Tag language,
+                    std::span<float> out) const noexcept = 0;
   /// The same for one pair.
   float kerning(GlyphId left, GlyphId right, Tag script, Tag language = Tag{}) const noexcept {
     const GlyphId pair[] = {left, right};

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// What lookups of GSUB and GPOS do, as typed views (OpenType, "OpenType Layout common table formats", GSUB, GPOS).
+// What lookups of GSUB and GPOS do, as typed views (OpenType, "OpenType Layout common table formats", GSUB,
+// GPOS).
 #pragma once
 
 #include <cstddef>
@@ -16,8 +17,9 @@ namespace detail {
 class ItemVariations;
 }
 
-// Views refer to the font's bytes and are good while the face lives. They may be copied freely. Numbers that a damaged
-// font does not hold read as 0, and what is out of bounds is as if it were not there: no call can fail.
+// Views refer to the font's bytes and are good while the face lives. They may be copied freely. Numbers that
+// a damaged font does not hold read as 0, and what is out of bounds is as if it were not there: no call can
+// fail.
 
 /// Bytes of a table from the view's first byte to the table's end.
 using TableBytes = std::span<const std::byte>;
@@ -63,12 +65,12 @@ struct PairAdjustment {
 
 // ---- GSUB ----
 
-struct SingleSubstitution {   ///< lookup type 1
+struct SingleSubstitution {  ///< lookup type 1
   GlyphSet from;
   TableBytes bytes;
   GRAFEMA_API std::optional<GlyphId> find(GlyphId glyph) const;
 };
-struct SequenceSubstitution { ///< types 2 (one glyph becomes several) and 3 (a choice of glyphs for one)
+struct SequenceSubstitution {  ///< types 2 (one glyph becomes several) and 3 (a choice of glyphs for one)
   GlyphSet from;
   TableBytes bytes;
   /// Nothing where the glyph is not in the set; an empty list deletes the glyph.
@@ -78,7 +80,7 @@ struct Ligature {
   GlyphId glyph{};
   std::vector<GlyphId> rest;  ///< the components after the first
 };
-struct LigatureSubstitution { ///< type 4
+struct LigatureSubstitution {  ///< type 4
   GlyphSet from;
   TableBytes bytes;
   /// The ligatures that begin with the glyph, the preferred first.
@@ -100,7 +102,7 @@ struct ContextRule {
   std::vector<GlyphMatcher> after;
   std::vector<ContextAction> actions;
 };
-struct ContextRules {         ///< GSUB types 5 and 6, GPOS types 7 and 8, all formats
+struct ContextRules {  ///< GSUB types 5 and 6, GPOS types 7 and 8, all formats
   bool chained = false;
   TableBytes bytes;
   /// The glyphs that an input may begin with.
@@ -111,38 +113,41 @@ struct ContextRules {         ///< GSUB types 5 and 6, GPOS types 7 and 8, all f
 struct ReverseSubstitution {  ///< type 8: applied from the end of the text
   GlyphSet from;
   std::vector<GlyphSet> before, after;
-  TableBytes substitutes;     ///< two bytes a glyph, in the order of `from`
+  TableBytes substitutes;  ///< two bytes a glyph, in the order of `from`
   GRAFEMA_API std::optional<GlyphId> find(GlyphId glyph) const;
 };
-using SubstitutionRule = std::variant<SingleSubstitution, SequenceSubstitution, LigatureSubstitution, ContextRules, ReverseSubstitution>;
+using SubstitutionRule = std::variant<SingleSubstitution, SequenceSubstitution, LigatureSubstitution,
+                                      ContextRules, ReverseSubstitution>;
 
 // ---- GPOS ----
 
-struct SingleAdjustment {     ///< type 1
+struct SingleAdjustment {  ///< type 1
   GlyphSet glyphs;
   TableBytes bytes;
   const detail::ItemVariations* variations = nullptr;
   GRAFEMA_API std::optional<Adjustment> find(GlyphId glyph) const;
 };
-struct PairAdjustments {      ///< type 2
+struct PairAdjustments {  ///< type 2
   GlyphSet first;
   TableBytes bytes;
   const detail::ItemVariations* variations = nullptr;
-  float units_per_em = 0;     ///< turns the pixels of Device tables into font units
-  /// Nothing where the subtable does not know the pair. `pixels_per_em` adds the corrections of Device tables; 0: none.
-  GRAFEMA_API std::optional<PairAdjustment> find(GlyphId left, GlyphId right, std::uint16_t pixels_per_em = 0) const;
+  float units_per_em = 0;  ///< turns the pixels of Device tables into font units
+  /// Nothing where the subtable does not know the pair. `pixels_per_em` adds the corrections of Device
+  /// tables; 0: none.
+  GRAFEMA_API std::optional<PairAdjustment> find(GlyphId left, GlyphId right,
+                                                 std::uint16_t pixels_per_em = 0) const;
 };
 struct Anchor {
   float x = 0, y = 0;
 };
-struct CursiveAttachment {    ///< type 3
+struct CursiveAttachment {  ///< type 3
   GlyphSet glyphs;
   TableBytes bytes;
   const detail::ItemVariations* variations = nullptr;
   GRAFEMA_API std::optional<Anchor> entry(GlyphId glyph) const;
   GRAFEMA_API std::optional<Anchor> exit(GlyphId glyph) const;
 };
-struct MarkAttachment {       ///< types 4, 5 and 6: marks on letters, on parts of ligatures, on marks
+struct MarkAttachment {  ///< types 4, 5 and 6: marks on letters, on parts of ligatures, on marks
   GlyphSet marks, bases;
   bool ligatures = false;
   TableBytes bytes;
@@ -153,6 +158,7 @@ struct MarkAttachment {       ///< types 4, 5 and 6: marks on letters, on parts 
   /// Where the mark's anchor and the base's must meet; `part` counts the ligature's components from 0.
   GRAFEMA_API std::optional<Place> find(GlyphId mark, GlyphId base, std::uint16_t part = 0) const;
 };
-using PositioningRule = std::variant<SingleAdjustment, PairAdjustments, CursiveAttachment, MarkAttachment, ContextRules>;
+using PositioningRule =
+    std::variant<SingleAdjustment, PairAdjustments, CursiveAttachment, MarkAttachment, ContextRules>;
 
 }  // namespace grafema

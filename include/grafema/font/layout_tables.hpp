@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// Typed views of GSUB, GPOS and GDEF: scripts, features, lookups, classes of glyphs (OpenType, the tables' chapters).
+// Typed views of GSUB, GPOS and GDEF: scripts, features, lookups, classes of glyphs (OpenType, the tables'
+// chapters).
 #pragma once
 
 #include "grafema/font/layout_rules.hpp"
@@ -8,12 +9,12 @@ namespace grafema {
 
 struct LookupFlags {
   bool right_to_left = false, ignore_bases = false, ignore_ligatures = false, ignore_marks = false;
-  std::uint8_t mark_class = 0;                ///< only marks of this class are seen; 0: all
-  std::optional<std::uint16_t> mark_set;      ///< only marks of this set of GDEF are seen
+  std::uint8_t mark_class = 0;            ///< only marks of this class are seen; 0: all
+  std::optional<std::uint16_t> mark_set;  ///< only marks of this set of GDEF are seen
 };
 
-/// One lookup: its type (what an extension holds counts as that), flags and rules, in order. Rules of unknown form are
-/// left out.
+/// One lookup: its type (what an extension holds counts as that), flags and rules, in order. Rules of unknown
+/// form are left out.
 template <class Rule>
 struct Lookup {
   std::uint16_t type = 0;
@@ -30,17 +31,22 @@ struct ScriptTags {
 class GRAFEMA_API LayoutTable {
  public:
   LayoutTable() = default;
-  /// `variations` are those of GDEF; `coordinates` are normalized, empty where the face stands at its standard.
-  LayoutTable(TableBytes bytes, const detail::ItemVariations* variations, std::vector<float> coordinates, float units_per_em)
-      : bytes_(bytes), variations_(variations), coordinates_(std::move(coordinates)), units_per_em_(units_per_em) {}
+  /// `variations` are those of GDEF; `coordinates` are normalized, empty where the face stands at its
+  /// standard.
+  LayoutTable(TableBytes bytes, const detail::ItemVariations* variations, std::vector<float> coordinates,
+              float units_per_em)
+      : bytes_(bytes),
+        variations_(variations),
+        coordinates_(std::move(coordinates)),
+        units_per_em_(units_per_em) {}
 
   bool empty() const { return bytes_.empty(); }
   std::vector<ScriptTags> scripts() const;
   std::vector<Tag> features() const;
   std::size_t lookup_count() const;
-  /// The lookups of `feature` in `language` (Tag{}: the default one) of `script`, ascending; feature variations of the
-  /// face's axes are applied. Falls back on the script's default language and on the script DFLT; text that belongs to no
-  /// script (`script` is DFLT) also on Latin.
+  /// The lookups of `feature` in `language` (Tag{}: the default one) of `script`, ascending; feature
+  /// variations of the face's axes are applied. Falls back on the script's default language and on the script
+  /// DFLT; text that belongs to no script (`script` is DFLT) also on Latin.
   std::vector<std::uint16_t> find_lookups(Tag script, Tag language, Tag feature) const;
   /// Those of the feature that the language requires whatever is asked for.
   std::vector<std::uint16_t> find_required_lookups(Tag script, Tag language) const;
@@ -63,13 +69,15 @@ enum class GlyphClass : std::uint8_t { none, base, ligature, mark, component };
 class GRAFEMA_API GlyphDefinitions {
  public:
   GlyphDefinitions() = default;
-  GlyphDefinitions(TableBytes bytes, const detail::ItemVariations* variations) : bytes_(bytes), variations_(variations) {}
+  GlyphDefinitions(TableBytes bytes, const detail::ItemVariations* variations)
+      : bytes_(bytes), variations_(variations) {}
 
   bool empty() const { return bytes_.empty(); }
   GlyphClass class_of(GlyphId glyph) const;
   std::uint16_t mark_class(GlyphId glyph) const;
   bool in_mark_set(std::uint16_t set, GlyphId glyph) const;
-  /// Places inside a ligature where a caret may stand, font units from its pen; points of outlines are left out.
+  /// Places inside a ligature where a caret may stand, font units from its pen; points of outlines are left
+  /// out.
   std::vector<float> ligature_carets(GlyphId glyph) const;
   /// Points of the outline that marks are attached to.
   std::vector<std::uint16_t> attachment_points(GlyphId glyph) const;

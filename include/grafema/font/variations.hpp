@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// Variable faces: their axes, named instances and the words for places on an axis (OpenType, fvar, avar, STAT).
+// Variable faces: their axes, named instances and the words for places on an axis (OpenType, fvar, avar,
+// STAT).
 #pragma once
 
 #include <cstdint>
@@ -34,18 +35,19 @@ struct NamedInstance {
 /// A word for a place or range on one axis, or for a place on several (STAT axis value tables).
 struct StyleWord {
   std::string name;
-  std::vector<AxisValue> at;        ///< one axis; several in format 4
-  float low = 0, high = 0;          ///< the range it stands for, format 2; else both the value
-  float linked = 0;                 ///< the bold or italic partner's value, format 3
+  std::vector<AxisValue> at;  ///< one axis; several in format 4
+  float low = 0, high = 0;    ///< the range it stands for, format 2; else both the value
+  float linked = 0;           ///< the bold or italic partner's value, format 3
   bool has_link = false;
-  bool elidable = false;            ///< left out of names, as "Regular" is
+  bool elidable = false;  ///< left out of names, as "Regular" is
 };
 
 /// What STAT says about naming the styles of a family.
 struct StyleAttributes {
-  std::vector<Axis> axes;           ///< in the order in which words are put together; ranges only where fvar has the axis
+  std::vector<Axis>
+      axes;  ///< in the order in which words are put together; ranges only where fvar has the axis
   std::vector<StyleWord> words;
-  std::string elided_fallback;      ///< the name where every word is left out
+  std::string elided_fallback;  ///< the name where every word is left out
 };
 
 }  // namespace grafema

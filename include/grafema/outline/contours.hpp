@@ -20,13 +20,15 @@ enum class Verb : std::uint8_t {
   close,  ///< [0] a straight line back to where the contour began
 };
 
-/// A glyph's outline, filled by the non-zero winding rule. Refilled by who reads outlines; keeps its capacity.
+/// A glyph's outline, filled by the non-zero winding rule. Refilled by who reads outlines; keeps its
+/// capacity.
 struct Contours {
   std::vector<Verb> verbs;
   std::vector<FontPoint> points;
   bool may_overlap = false;  ///< the file says that contours overlap each other or themselves
-  /// Known to be the boundary of what it fills: nothing crosses, nothing is wound twice, the filled side is on the right
-  /// (y up). `unite` makes it so, every addition ends it; who changes the points by hand says so by clearing it.
+  /// Known to be the boundary of what it fills: nothing crosses, nothing is wound twice, the filled side is
+  /// on the right (y up). `unite` makes it so, every addition ends it; who changes the points by hand says so
+  /// by clearing it.
   bool united = false;
 
   void clear() {
@@ -49,11 +51,12 @@ struct Contours {
   }
 };
 
-/// Replaces the outline with the boundary of what it fills under the non-zero winding rule, curves kept as curves. One
-/// whose parts come nowhere near each other keeps its curves to the bit; contours inside filled ones that change nothing
-/// are left out, others turned where their filled side is on the left. Crossings are exact to a 60,000th of the
-/// outline's size. Pictures of a united outline are made much faster. Where curves meet in a way that can't be told
-/// apart the outline stays as it is, not `united`, and pictures of it are as right and slower.
+/// Replaces the outline with the boundary of what it fills under the non-zero winding rule, curves kept as
+/// curves. One whose parts come nowhere near each other keeps its curves to the bit; contours inside filled
+/// ones that change nothing are left out, others turned where their filled side is on the left. Crossings are
+/// exact to a 60,000th of the outline's size. Pictures of a united outline are made much faster. Where curves
+/// meet in a way that can't be told apart the outline stays as it is, not `united`, and pictures of it are as
+/// right and slower.
 GRAFEMA_API void unite(Contours& contours);
 
 /// The smallest box that holds the curves themselves (not their control points). Empty where there are none.
@@ -65,13 +68,14 @@ struct Segment {
   bool operator==(const Segment&) const = default;
 };
 
-/// Replaces the contents of `out` with straight pieces that stay within `tolerance` pixels of the mapped curves; the
-/// number of pieces follows each curve's bend. Every contour is closed. Points that are not finite are passed over.
+/// Replaces the contents of `out` with straight pieces that stay within `tolerance` pixels of the mapped
+/// curves; the number of pieces follows each curve's bend. Every contour is closed. Points that are not
+/// finite are passed over.
 GRAFEMA_API void flatten(const Contours& contours, const Transform& to_pixels, double tolerance,
                          std::vector<Segment>& out);
 
-/// The signed area of the flattened pieces, positive where they run clockwise on the screen; overlaps count as often
-/// as they are wound.
+/// The signed area of the flattened pieces, positive where they run clockwise on the screen; overlaps count
+/// as often as they are wound.
 GRAFEMA_API double signed_area(std::span<const Segment> segments);
 
 }  // namespace grafema

@@ -17,7 +17,9 @@ struct Fill {
   std::array<Color, 4> corners = {};
 
   static constexpr Fill solid(const Color& color) { return {{color, color, color, color}}; }
-  bool is_solid() const { return corners[0] == corners[1] && corners[1] == corners[2] && corners[2] == corners[3]; }
+  bool is_solid() const {
+    return corners[0] == corners[1] && corners[1] == corners[2] && corners[2] == corners[3];
+  }
   bool operator==(const Fill&) const = default;
 };
 
@@ -25,9 +27,9 @@ struct Fill {
 /// premultiplied alpha, as CSS mixes colors.
 GRAFEMA_API Color color_at(const Fill& fill, float across, float down);
 
-/// Blends `fill`, as strong as `alpha` says for each pixel of `cell` (0..1), over `target` in linear light. `target` is
-/// rgba8; pixels of the cell outside of it are passed over. `box` is what the fill's corners belong to, in pixels of
-/// the target. The result is rounded to 8 bits, as a render target would be.
+/// Blends `fill`, as strong as `alpha` says for each pixel of `cell` (0..1), over `target` in linear light.
+/// `target` is rgba8; pixels of the cell outside of it are passed over. `box` is what the fill's corners
+/// belong to, in pixels of the target. The result is rounded to 8 bits, as a render target would be.
 GRAFEMA_API void blend(Image& target, const PixelRect& cell, std::span<const float> alpha, const Fill& fill,
                        const Rect& box, float opacity = 1);
 

@@ -1,13 +1,14 @@
 // SPDX-License-Identifier: MIT
-// An OpenGL context without a window or a monitor, and a framebuffer to read back: for tests, tools and screenshots.
+// An OpenGL context without a window or a monitor, and a framebuffer to read back: for tests, tools and
+// screenshots.
 #pragma once
 
 #include <memory>
 #include <string>
 #include <vector>
 
-#include "grafema/render/blending.hpp"
 #include "grafema/base/image.hpp"
+#include "grafema/render/blending.hpp"
 
 namespace grafema {
 
@@ -16,9 +17,11 @@ enum class OpenGLFlavor : std::uint8_t { core_33, es_30 };
 /// Current on the thread that made it until it is destroyed. Made through EGL without any surface.
 class GRAFEMA_API OpenGLOffscreen {
  public:
-  /// A context and a bound framebuffer of rgba8: one that encodes sRGB for Blending::linear, a plain one for gamma.
-  /// Fails with `unsupported` where there is no such driver, `bad_value` for a size that it can't hold.
-  static Result<OpenGLOffscreen> make(int width, int height, OpenGLFlavor flavor = OpenGLFlavor::core_33, Blending blending = Blending::linear);
+  /// A context and a bound framebuffer of rgba8: one that encodes sRGB for Blending::linear, a plain one for
+  /// gamma. Fails with `unsupported` where there is no such driver, `bad_value` for a size that it can't
+  /// hold.
+  static Result<OpenGLOffscreen> make(int width, int height, OpenGLFlavor flavor = OpenGLFlavor::core_33,
+                                      Blending blending = Blending::linear);
   ~OpenGLOffscreen();
   OpenGLOffscreen(OpenGLOffscreen&&) noexcept;
   OpenGLOffscreen& operator=(OpenGLOffscreen&&) noexcept;

@@ -13,9 +13,10 @@
 
 namespace grafema {
 
-/// One line of caption text, `scale` pixels a pixel of Quillmere Dot (1..16), its box's top left corner at `at`.
-/// Gives the caption's width.
-GRAFEMA_API float draw_caption(Image& target, std::string_view text, PixelPoint at, const Color& color, int scale = 1);
+/// One line of caption text, `scale` pixels a pixel of Quillmere Dot (1..16), its box's top left corner at
+/// `at`. Gives the caption's width.
+GRAFEMA_API float draw_caption(Image& target, std::string_view text, PixelPoint at, const Color& color,
+                               int scale = 1);
 
 /// How wide `draw_caption` makes a text, in pixels.
 GRAFEMA_API float caption_width(std::string_view text, int scale = 1);
@@ -27,24 +28,30 @@ struct SpecimenOptions {
   std::size_t most_characters = 128;  ///< of the character set, per face
 };
 
-/// Every face in a column of its own: its name, the text in each size, the named metrics lines of the largest, and the
-/// characters with their code points. Fails with `bad_value` for sizes out of range or no face.
-GRAFEMA_API Result<Image> draw_specimen(std::span<const std::shared_ptr<const Face>> faces, const SpecimenOptions& options);
+/// Every face in a column of its own: its name, the text in each size, the named metrics lines of the
+/// largest, and the characters with their code points. Fails with `bad_value` for sizes out of range or no
+/// face.
+GRAFEMA_API Result<Image> draw_specimen(std::span<const std::shared_ptr<const Face>> faces,
+                                        const SpecimenOptions& options);
 
-/// Draws rulers and the safe area (gray, where it is smaller than the target), and of a placed label its baselines (red),
-/// advance box (blue), ink box (green) and anchor (a cross). `view` is as large as the target. Nothing of the label where
-/// `map_label` refuses its placement.
-GRAFEMA_API void draw_guides(Image& target, const FontStack& stack, const Paragraph& paragraph, const Placement& placement, const View& view);
+/// Draws rulers and the safe area (gray, where it is smaller than the target), and of a placed label its
+/// baselines (red), advance box (blue), ink box (green) and anchor (a cross). `view` is as large as the
+/// target. Nothing of the label where `map_label` refuses its placement.
+GRAFEMA_API void draw_guides(Image& target, const FontStack& stack, const Paragraph& paragraph,
+                             const Placement& placement, const View& view);
 
 struct NamedImage {
   std::string name;
   const Image* image = nullptr;
 };
 
-/// All pictures on one sheet, made smaller where they are wider than `column` pixels, each with its name below.
-GRAFEMA_API Result<Image> draw_contact_sheet(std::span<const NamedImage> images, int columns = 3, int column = 420);
+/// All pictures on one sheet, made smaller where they are wider than `column` pixels, each with its name
+/// below.
+GRAFEMA_API Result<Image> draw_contact_sheet(std::span<const NamedImage> images, int columns = 3,
+                                             int column = 420);
 
-/// A copy with sides of at most `max_width` x `max_height`, averaged in linear light; the picture itself where it fits.
+/// A copy with sides of at most `max_width` x `max_height`, averaged in linear light; the picture itself
+/// where it fits.
 GRAFEMA_API Result<Image> shrunk(const Image& image, int max_width, int max_height);
 
 }  // namespace grafema

@@ -25,9 +25,10 @@ struct CheckedCharacter {
   bool operator==(const CheckedCharacter&) const = default;
 };
 
-/// The fate of each character, in the order given. Characters that show nothing by themselves (controls, joiners, variation
-/// selectors) are left out unless a face has them.
-GRAFEMA_API std::vector<CheckedCharacter> check_characters(const FontStack& stack, std::span<const char32_t> characters);
+/// The fate of each character, in the order given. Characters that show nothing by themselves (controls,
+/// joiners, variation selectors) are left out unless a face has them.
+GRAFEMA_API std::vector<CheckedCharacter> check_characters(const FontStack& stack,
+                                                           std::span<const char32_t> characters);
 
 /// The character's name in Unicode, such as "GREEK SMALL LETTER ALPHA"; empty where it has none.
 GRAFEMA_API std::string character_name(char32_t character);

@@ -9,12 +9,12 @@
 
 namespace grafema {
 
-/// The characters of a named set, ascending: ascii, upper, lower, digits, punctuation (all of these within ASCII),
-/// latin1, latin-extended, greek, cyrillic. Fails with `bad_value` and the names there are.
+/// The characters of a named set, ascending: ascii, upper, lower, digits, punctuation (all of these within
+/// ASCII), latin1, latin-extended, greek, cyrillic. Fails with `bad_value` and the names there are.
 GRAFEMA_API Result<std::vector<char32_t>> read_character_set(std::string_view name);
 
-/// The characters of hexadecimal ranges such as `20-7E,A0-FF,20AC`; `U+` may stand before a number. Fails with
-/// `bad_value` for anything else, and for ranges that run backward or leave Unicode.
+/// The characters of hexadecimal ranges such as `20-7E,A0-FF,20AC`; `U+` may stand before a number. Fails
+/// with `bad_value` for anything else, and for ranges that run backward or leave Unicode.
 GRAFEMA_API Result<std::vector<char32_t>> read_character_ranges(std::string_view text);
 
 /// Appends every character of the text.

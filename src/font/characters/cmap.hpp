@@ -7,8 +7,8 @@
 #include <utility>
 #include <vector>
 
-#include "font/container/table.hpp"
 #include "font/characters/text_encoding.hpp"
+#include "font/container/table.hpp"
 #include "grafema/font/glyph_metrics.hpp"
 
 namespace grafema::detail {
@@ -23,14 +23,15 @@ class CodeMap {
   std::uint16_t format() const { return format_; }
   /// 0 where nothing is mapped. The glyph may be one that the face does not have.
   std::uint32_t find(std::uint32_t code) const;
-  /// Calls `visit(code, glyph)` for what is mapped. Where spans ascend, as they must, no code is visited twice; where they
-  /// don't, about two million codes are visited at most.
+  /// Calls `visit(code, glyph)` for what is mapped. Where spans ascend, as they must, no code is visited
+  /// twice; where they don't, about two million codes are visited at most.
   template <class Visit>
   void visit_all(Visit visit) const {
     std::uint32_t left = 0x220000, next = 0;
     for (std::size_t i = 0; i < span_count(); ++i) {
       const Span s = span(i);
-      for (std::uint64_t code = sorted_ ? std::max(s.first, next) : s.first; code <= s.last && left > 0; ++code, --left) {
+      for (std::uint64_t code = sorted_ ? std::max(s.first, next) : s.first; code <= s.last && left > 0;
+           ++code, --left) {
         const auto c = static_cast<std::uint32_t>(code);
         if (const std::uint32_t glyph = glyph_in_span(i, c); glyph != 0) visit(c, glyph);
       }
@@ -54,10 +55,10 @@ class CodeMap {
 
   TableView table_;
   std::uint16_t format_ = 0;
-  std::size_t count_ = 0;      ///< segments, groups or single codes
-  std::size_t first_at_ = 0;   ///< where groups or glyphs begin
+  std::size_t count_ = 0;     ///< segments, groups or single codes
+  std::size_t first_at_ = 0;  ///< where groups or glyphs begin
   std::uint32_t first_code_ = 0;
-  bool sorted_ = true;         ///< segments or groups ascend, as they must; else each is looked at
+  bool sorted_ = true;  ///< segments or groups ascend, as they must; else each is looked at
 };
 
 /// The best subtable of a face, asked by Unicode character.
@@ -67,7 +68,8 @@ class CharacterMap {
   static Result<CharacterMap> read(const TableView& cmap, std::uint32_t glyph_count);
 
   GlyphId find(char32_t character) const;
-  /// The glyph for a character followed by a variation selector; nothing where the face says nothing about the pair.
+  /// The glyph for a character followed by a variation selector; nothing where the face says nothing about
+  /// the pair.
   std::optional<GlyphId> find_variant(char32_t character, char32_t selector) const;
   /// Every character that has a glyph, ascending.
   std::vector<std::pair<char32_t, GlyphId>> all() const;

@@ -34,24 +34,32 @@ Result<void> CodeMap::check() {
       return {};
     case 4:
       count_ = table_.u16(6) / 2U;
-      if (size < 16 || count_ * 8 > size - 16) return damaged(table_, 6, "a segment count that fits the table", fmt::format("{}", count_));
-      for (std::size_t i = 1; i < count_ && sorted_; ++i) sorted_ = be16(table_.bytes, kSegmentHeader + (i - 1) * 2) < be16(table_.bytes, kSegmentHeader + i * 2);
+      if (size < 16 || count_ * 8 > size - 16) {
+        return damaged(table_, 6, "a segment count that fits the table", fmt::format("{}", count_));
+      }
+      for (std::size_t i = 1; i < count_ && sorted_; ++i) {
+        sorted_ =
+            be16(table_.bytes, kSegmentHeader + (i - 1) * 2) < be16(table_.bytes, kSegmentHeader + i * 2);
+      }
       return {};
     case 6:
       first_code_ = table_.u16(6);
       first_at_ = 10;
       count_ = std::min<std::size_t>(table_.u16(8), (size - std::min(size, first_at_)) / 2);
       return {};
-    case 8: return check_groups(8204);
+    case 8:
+      return check_groups(8204);
     case 10:
       first_code_ = table_.u32(12);
       first_at_ = 20;
       count_ = std::min<std::size_t>(table_.u32(16), (size - std::min(size, first_at_)) / 2);
       return {};
     case 12:
-    case 13: return check_groups(12);
+    case 13:
+      return check_groups(12);
     default: {
-      Error error = make_error(ErrorKind::unsupported, "a subtable of format 0, 2, 4, 6, 8, 10, 12 or 13", fmt::format("format {}", format_));
+      Error error = make_error(ErrorKind::unsupported, "a subtable of format 0, 2, 4, 6, 8, 10, 12 or 13",
+                               fmt::format("format {}", format_));
       error.table = table_.tag;
       return fail(error);
     }
@@ -65,26 +73,36 @@ Result<void> CodeMap::check_groups(std::size_t count_at) {
     return damaged(table_, count_at, "a group count that fits the table", fmt::format("{}", count_));
   }
   for (std::size_t i = 1; i < count_ && sorted_; ++i) {
-    sorted_ = be32(table_.bytes, first_at_ + (i - 1) * kGroupBytes + 4) < be32(table_.bytes, first_at_ + i * kGroupBytes + 4);
+    sorted_ = be32(table_.bytes, first_at_ + (i - 1) * kGroupBytes + 4) <
+              be32(table_.bytes, first_at_ + i * kGroupBytes + 4);
   }
   return {};
 }
 
 std::uint32_t CodeMap::find(std::uint32_t code) const {
   switch (format_) {
-    case 0: return code < count_ ? static_cast<std::uint32_t>(table_.bytes[first_at_ + code]) : 0;
-    case 2: return find_in_lead_bytes(code);
-    case 4: return find_in_segments(code);
+    case 0:
+      return code < count_ ? static_cast<std::uint32_t>(table_.bytes[first_at_ + code]) : 0;
+    case 2:
+      return find_in_lead_bytes(code);
+    case 4:
+      return find_in_segments(code);
     case 6:
-    case 10: return code >= first_code_ && code - first_code_ < count_ ? be16(table_.bytes, first_at_ + std::size_t{code - first_code_} * 2) : 0;
+    case 10:
+      return code >= first_code_ && code - first_code_ < count_
+                 ? be16(table_.bytes, first_at_ + std::size_t{code - first_code_} * 2)
+                 : 0;
     case 8:
     case 12:
-    case 13: return find_in_groups(code);
-    default: return 0;
+    case 13:
+      return find_in_groups(code);
+    default:
+      return 0;
   }
 }
 
-/// Format 2: the lead byte chooses a subheader, which maps a run of second bytes; subheader 0 is for single bytes.
+/// Format 2: the lead byte chooses a subheader, which maps a run of second bytes; subheader 0 is for single
+/// bytes.
 std::uint32_t CodeMap::find_in_lead_bytes(std::uint32_t code) const {
   if (code > 0xFFFF) return 0;
   const std::uint32_t lead = code >> 8, low = code & 0xFF;
@@ -98,12 +116,14 @@ std::uint32_t CodeMap::find_in_lead_bytes(std::uint32_t code) const {
   return glyph == 0 ? 0 : (glyph + table_.u16(header + 4)) & 0xFFFFU;
 }
 
-/// Format 4: arrays of end codes, start codes, deltas and range offsets; the last of these count from their own place.
+/// Format 4: arrays of end codes, start codes, deltas and range offsets; the last of these count from their
+/// own place.
 std::uint32_t CodeMap::find_in_segments(std::uint32_t code) const {
   if (code > 0xFFFF) return 0;
   if (!sorted_) {
     for (std::size_t i = 0; i < count_; ++i) {
-      const std::uint32_t glyph = be16(table_.bytes, kSegmentHeader + i * 2) >= code ? glyph_in_segment(i, code) : 0;
+      const std::uint32_t glyph =
+          be16(table_.bytes, kSegmentHeader + i * 2) >= code ? glyph_in_segment(i, code) : 0;
       if (glyph != 0) return glyph;
     }
     return 0;
@@ -122,10 +142,12 @@ std::uint32_t CodeMap::find_in_segments(std::uint32_t code) const {
 
 /// `code` is not above the segment's end.
 std::uint32_t CodeMap::glyph_in_segment(std::size_t segment, std::uint32_t code) const {
-  const std::size_t starts = kSegmentHeader + 2 + count_ * 2, deltas = starts + count_ * 2, offsets = deltas + count_ * 2;
+  const std::size_t starts = kSegmentHeader + 2 + count_ * 2, deltas = starts + count_ * 2,
+                    offsets = deltas + count_ * 2;
   const std::uint16_t start = be16(table_.bytes, starts + segment * 2);
   if (start > code) return 0;
-  const std::uint16_t delta = be16(table_.bytes, deltas + segment * 2), offset = be16(table_.bytes, offsets + segment * 2);
+  const std::uint16_t delta = be16(table_.bytes, deltas + segment * 2),
+                      offset = be16(table_.bytes, offsets + segment * 2);
   if (offset == 0) return (code + delta) & 0xFFFF;
   if (offset == 0xFFFF) return 0;  // what some old fonts write for "nothing"
   const std::uint16_t glyph = table_.u16(offsets + segment * 2 + offset + std::size_t{code - start} * 2);
@@ -136,7 +158,10 @@ std::uint32_t CodeMap::find_in_groups(std::uint32_t code) const {
   std::size_t low = 0, high = count_;
   const auto group_at = [this](std::size_t i) { return first_at_ + i * kGroupBytes; };
   if (!sorted_) {
-    while (low < high && (be32(table_.bytes, group_at(low)) > code || be32(table_.bytes, group_at(low) + 4) < code)) ++low;
+    while (low < high &&
+           (be32(table_.bytes, group_at(low)) > code || be32(table_.bytes, group_at(low) + 4) < code)) {
+      ++low;
+    }
     high = low;
   }
   while (low < high) {
@@ -148,7 +173,8 @@ std::uint32_t CodeMap::find_in_groups(std::uint32_t code) const {
     }
   }
   if (low == count_) return 0;
-  const std::uint32_t start = be32(table_.bytes, group_at(low)), glyph = be32(table_.bytes, group_at(low) + 8);
+  const std::uint32_t start = be32(table_.bytes, group_at(low)),
+                      glyph = be32(table_.bytes, group_at(low) + 8);
   if (start > code) return 0;
   return format_ == 13 ? glyph : glyph + (code - start);
 }
@@ -159,7 +185,9 @@ CodeMap::Span CodeMap::span(std::size_t i) const {
     const std::size_t starts = kSegmentHeader + 2 + count_ * 2;
     return {be16(table_.bytes, starts + i * 2), be16(table_.bytes, kSegmentHeader + i * 2)};
   }
-  if (format_ == 10) return {first_code_, std::min<std::uint32_t>(kLast, first_code_ + static_cast<std::uint32_t>(count_))};
+  if (format_ == 10) {
+    return {first_code_, std::min<std::uint32_t>(kLast, first_code_ + static_cast<std::uint32_t>(count_))};
+  }
   if (format_ < 8) return {0, format_ == 0 ? 0xFFU : 0xFFFFU};
   const std::size_t group = first_at_ + i * kGroupBytes;
   const std::uint32_t last = be32(table_.bytes, group + 4);

@@ -38,11 +38,13 @@ std::string find_name(const TableView& name, std::uint16_t id) {
   for (std::size_t i = 0; i < count && name.holds(kHeaderBytes + i * kRecordBytes, kRecordBytes); ++i) {
     const std::size_t record = kHeaderBytes + i * kRecordBytes;
     if (name.u16(record + 6) != id) continue;
-    const std::uint16_t platform = name.u16(record), encoding = name.u16(record + 2), language = name.u16(record + 4);
+    const std::uint16_t platform = name.u16(record), encoding = name.u16(record + 2),
+                        language = name.u16(record + 4);
     const int value = rank(platform, encoding, language);
     const std::size_t length = name.u16(record + 8), offset = storage + name.u16(record + 10);
     if (value <= best || !name.holds(offset, length)) continue;
-    std::string candidate = decode_text(find_encoding(platform, encoding, language), name.bytes.subspan(offset, length));
+    std::string candidate =
+        decode_text(find_encoding(platform, encoding, language), name.bytes.subspan(offset, length));
     if (candidate.empty()) continue;
     best = value;
     text = std::move(candidate);
@@ -53,8 +55,21 @@ std::string find_name(const TableView& name, std::uint16_t id) {
 
 FaceNames read_names(const TableView& name, const TableView& meta) {
   enum Id : std::uint16_t {
-    copyright, family, style, full = 4, version, postscript, trademark, manufacturer, designer, description,
-    license = 13, url, typographic_family = 16, typographic_style, sample = 19,
+    copyright,
+    family,
+    style,
+    full = 4,
+    version,
+    postscript,
+    trademark,
+    manufacturer,
+    designer,
+    description,
+    license = 13,
+    url,
+    typographic_family = 16,
+    typographic_style,
+    sample = 19,
   };
   FaceNames names;
   const auto first_of = [&name](std::uint16_t a, std::uint16_t b) {

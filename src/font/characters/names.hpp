@@ -7,8 +7,8 @@
 
 namespace grafema::detail {
 
-/// The best record of a name id as UTF-8; empty where there is none. Best language first: US English, other English,
-/// records without language, any.
+/// The best record of a name id as UTF-8; empty where there is none. Best language first: US English, other
+/// English, records without language, any.
 std::string find_name(const TableView& name, std::uint16_t id);
 
 FaceNames read_names(const TableView& name, const TableView& meta);

@@ -16,28 +16,45 @@ namespace {
 
 const char16_t* table_of(TextEncoding encoding) {
   switch (encoding) {
-    case TextEncoding::roman: return kRoman;
-    case TextEncoding::central_european: return kCentralEuropean;
-    case TextEncoding::cyrillic: return kCyrillic;
-    case TextEncoding::greek: return kGreek;
-    case TextEncoding::turkish: return kTurkish;
-    case TextEncoding::croatian: return kCroatian;
-    case TextEncoding::icelandic: return kIcelandic;
-    case TextEncoding::romanian: return kRomanian;
-    case TextEncoding::arabic: return kArabic;
-    case TextEncoding::thai: return kThai;
-    default: return nullptr;
+    case TextEncoding::roman:
+      return kRoman;
+    case TextEncoding::central_european:
+      return kCentralEuropean;
+    case TextEncoding::cyrillic:
+      return kCyrillic;
+    case TextEncoding::greek:
+      return kGreek;
+    case TextEncoding::turkish:
+      return kTurkish;
+    case TextEncoding::croatian:
+      return kCroatian;
+    case TextEncoding::icelandic:
+      return kIcelandic;
+    case TextEncoding::romanian:
+      return kRomanian;
+    case TextEncoding::arabic:
+      return kArabic;
+    case TextEncoding::thai:
+      return kThai;
+    default:
+      return nullptr;
   }
 }
 
 const char* library_name(TextEncoding encoding) {
   switch (encoding) {
-    case TextEncoding::shift_jis: return "CP932";
-    case TextEncoding::big5: return "BIG5";
-    case TextEncoding::gbk: return "GBK";
-    case TextEncoding::wansung: return "CP949";
-    case TextEncoding::johab: return "JOHAB";
-    default: return nullptr;
+    case TextEncoding::shift_jis:
+      return "CP932";
+    case TextEncoding::big5:
+      return "BIG5";
+    case TextEncoding::gbk:
+      return "GBK";
+    case TextEncoding::wansung:
+      return "CP949";
+    case TextEncoding::johab:
+      return "JOHAB";
+    default:
+      return nullptr;
   }
 }
 
@@ -107,16 +124,26 @@ TextEncoding macintosh_encoding(std::uint16_t script, std::uint16_t language) {
       if (language == turkish) return TextEncoding::turkish;
       if (language == croatian) return TextEncoding::croatian;
       return language == romanian ? TextEncoding::romanian : TextEncoding::roman;
-    case 1: return TextEncoding::shift_jis;
-    case 2: return TextEncoding::big5;
-    case 3: return TextEncoding::wansung;
-    case 4: return TextEncoding::arabic;
-    case 6: return TextEncoding::greek;
-    case 7: return TextEncoding::cyrillic;
-    case 21: return TextEncoding::thai;
-    case 25: return TextEncoding::gbk;
-    case 29: return TextEncoding::central_european;
-    default: return TextEncoding::none;
+    case 1:
+      return TextEncoding::shift_jis;
+    case 2:
+      return TextEncoding::big5;
+    case 3:
+      return TextEncoding::wansung;
+    case 4:
+      return TextEncoding::arabic;
+    case 6:
+      return TextEncoding::greek;
+    case 7:
+      return TextEncoding::cyrillic;
+    case 21:
+      return TextEncoding::thai;
+    case 25:
+      return TextEncoding::gbk;
+    case 29:
+      return TextEncoding::central_european;
+    default:
+      return TextEncoding::none;
   }
 }
 
@@ -125,10 +152,13 @@ TextEncoding macintosh_encoding(std::uint16_t script, std::uint16_t language) {
 TextEncoding find_encoding(std::uint16_t platform, std::uint16_t encoding, std::uint16_t language) {
   if (platform == 0) return TextEncoding::utf16;
   if (platform == 1) return macintosh_encoding(encoding, language);
-  if (platform == 2) return encoding == 1 ? TextEncoding::utf16 : encoding == 0 ? TextEncoding::roman : TextEncoding::none;
+  if (platform == 2) {
+    return encoding == 1 ? TextEncoding::utf16 : encoding == 0 ? TextEncoding::roman : TextEncoding::none;
+  }
   if (platform != 3) return TextEncoding::none;
-  constexpr TextEncoding kWindows[] = {TextEncoding::utf16, TextEncoding::utf16,   TextEncoding::shift_jis, TextEncoding::gbk,
-                                       TextEncoding::big5,  TextEncoding::wansung, TextEncoding::johab};
+  constexpr TextEncoding kWindows[] = {TextEncoding::utf16, TextEncoding::utf16, TextEncoding::shift_jis,
+                                       TextEncoding::gbk,   TextEncoding::big5,  TextEncoding::wansung,
+                                       TextEncoding::johab};
   if (encoding == 10) return TextEncoding::utf16;
   return encoding < 7 ? kWindows[encoding] : TextEncoding::none;
 }

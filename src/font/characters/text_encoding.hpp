@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// The character sets of names and old character maps, turned into Unicode (OpenType, name: "Platform encoding IDs").
+// The character sets of names and old character maps, turned into Unicode (OpenType, name: "Platform encoding
+// IDs").
 #pragma once
 
 #include <cstdint>
@@ -9,8 +10,23 @@
 namespace grafema::detail {
 
 enum class TextEncoding : std::uint8_t {
-  none, utf16, roman, central_european, cyrillic, greek, turkish, croatian, icelandic, romanian, arabic, thai,
-  shift_jis, big5, gbk, wansung, johab,
+  none,
+  utf16,
+  roman,
+  central_european,
+  cyrillic,
+  greek,
+  turkish,
+  croatian,
+  icelandic,
+  romanian,
+  arabic,
+  thai,
+  shift_jis,
+  big5,
+  gbk,
+  wansung,
+  johab,
 };
 
 /// `language` tells apart what the Macintosh platform writes with one script; 0 where none is known.

@@ -5,14 +5,15 @@
 #include <algorithm>
 
 #include "base/numbers.hpp"
-#include "font/variation/axes.hpp"
 #include "font/color/color_tables.hpp"
+#include "font/variation/axes.hpp"
 
 namespace grafema::detail {
 namespace {
 
 // Far above what glyphs of real fonts hold; they bound what a hostile file can ask for.
-constexpr std::size_t kMaxPaints = 16384, kMaxDepth = 64, kMaxStops = 65536;  // stops of all gradients together
+constexpr std::size_t kMaxPaints = 16384, kMaxDepth = 64,
+                      kMaxStops = 65536;  // stops of all gradients together
 
 /// What a number of a paint counts: font units, or fractions with 14 or 16 bits.
 enum class Unit : std::uint8_t { units, f2dot14, fixed };
@@ -35,8 +36,12 @@ class GraphReader {
   }
 
  private:
-  TableView list_at(std::size_t field) const { return colr_.u32(field) == 0 ? TableView{colr_.tag, {}} : colr_.from(colr_.u32(field)); }
-  std::uint8_t u8(std::size_t at) const { return colr_.holds(at, 1) ? static_cast<std::uint8_t>(colr_.bytes[at]) : std::uint8_t{0}; }
+  TableView list_at(std::size_t field) const {
+    return colr_.u32(field) == 0 ? TableView{colr_.tag, {}} : colr_.from(colr_.u32(field));
+  }
+  std::uint8_t u8(std::size_t at) const {
+    return colr_.holds(at, 1) ? static_cast<std::uint8_t>(colr_.bytes[at]) : std::uint8_t{0};
+  }
   std::size_t u24(std::size_t at) const { return std::size_t{u8(at)} << 16 | colr_.u16(at + 1); }
 
   /// Offset of the glyph's root paint in the table; 0 where it has none.
@@ -73,9 +78,12 @@ class GraphReader {
     const std::size_t at = from.at;
     from.at += unit == Unit::fixed ? 4 : 2;
     if (unit == Unit::units) return static_cast<float>(colr_.s16(at)) + change;
-    return unit == Unit::f2dot14 ? f2dot14(colr_, at) + change / 16384.0F : fixed(colr_, at) + change / 65536.0F;
+    return unit == Unit::f2dot14 ? f2dot14(colr_, at) + change / 16384.0F
+                                 : fixed(colr_, at) + change / 65536.0F;
   }
-  Numbers numbers(std::size_t at, std::size_t bytes, bool varies) const { return {at, varies ? colr_.u32(at + bytes) : 0xFFFFFFFFU}; }
+  Numbers numbers(std::size_t at, std::size_t bytes, bool varies) const {
+    return {at, varies ? colr_.u32(at + bytes) : 0xFFFFFFFFU};
+  }
 
   Result<std::uint32_t> read_glyph(std::uint32_t glyph, std::size_t at) {
     const Result<std::uint32_t> root = read_paint(at);
@@ -84,7 +92,10 @@ class GraphReader {
   }
 
   std::optional<FontRect> find_clip(std::uint32_t glyph) const {
-    const std::size_t list = colr_.u32(22), count = clips_.bytes.size() < 5 ? 0 : std::min<std::size_t>(clips_.u32(1), clips_.bytes.size() / 7);
+    const std::size_t list = colr_.u32(22),
+                      count = clips_.bytes.size() < 5
+                                  ? 0
+                                  : std::min<std::size_t>(clips_.u32(1), clips_.bytes.size() / 7);
     std::size_t low = 0, high = count;
     while (low < high) {  // the first clip that does not end before the glyph; clips ascend
       const std::size_t middle = (low + high) / 2;
@@ -108,7 +119,9 @@ class GraphReader {
     if (!colr_.holds(at, 1)) return damaged(colr_, at, "a paint");
     if (graph_.paints.size() == kMaxPaints) return damaged(colr_, at, "a glyph of at most 16384 paints");
     if (path_.size() == kMaxDepth) return damaged(colr_, at, "paints nested no deeper than 64");
-    if (std::find(path_.begin(), path_.end(), at) != path_.end()) return damaged(colr_, at, "a paint that does not hold itself");
+    if (std::find(path_.begin(), path_.end(), at) != path_.end()) {
+      return damaged(colr_, at, "a paint that does not hold itself");
+    }
     path_.push_back(at);
     const auto index = static_cast<std::uint32_t>(graph_.paints.size());
     graph_.paints.emplace_back();
@@ -132,9 +145,13 @@ class GraphReader {
     }
     if (format == 11) return read_reference(at, paint);
     if (format >= 12 && format <= 31) return read_transform(at, format, paint);
-    if (format != 32) return damaged(colr_, at, "a paint of format 1 to 32", fmt::format("format {}", format));
+    if (format != 32) {
+      return damaged(colr_, at, "a paint of format 1 to 32", fmt::format("format {}", format));
+    }
     paint.kind = PaintKind::composite;
-    if (u8(at + 4) > static_cast<unsigned>(CompositeMode::luminosity)) return damaged(colr_, at + 4, "a composite mode of 0 to 27", fmt::format("{}", u8(at + 4)));
+    if (u8(at + 4) > static_cast<unsigned>(CompositeMode::luminosity)) {
+      return damaged(colr_, at + 4, "a composite mode of 0 to 27", fmt::format("{}", u8(at + 4)));
+    }
     paint.mode = static_cast<CompositeMode>(u8(at + 4));
     if (Result<void> source = add_child(at, 1, paint); !source) return source;
     return add_child(at, 5, paint);
@@ -152,7 +169,9 @@ class GraphReader {
     paint.kind = PaintKind::layers;
     const std::size_t count = u8(at + 1), first = colr_.u32(at + 2);
     for (std::size_t i = first; i < first + count; ++i) {
-      if (i >= layers_.u32(0) || !layers_.holds(4 + i * 4, 4)) return damaged(colr_, at, "layers that exist", fmt::format("layer {}", i));
+      if (i >= layers_.u32(0) || !layers_.holds(4 + i * 4, 4)) {
+        return damaged(colr_, at, "layers that exist", fmt::format("layer {}", i));
+      }
       const Result<std::uint32_t> child = read_paint(colr_.u32(18) + std::size_t{layers_.u32(4 + i * 4)});
       if (!child) return fail(child.error());
       paint.children.push_back(*child);
@@ -180,15 +199,19 @@ class GraphReader {
   Result<void> read_stops(std::size_t line, bool varies, Paint& paint) {
     const std::size_t count = colr_.u16(line + 1), bytes = varies ? 10 : 6;
     stops_ += count;
-    if (stops_ > kMaxStops || !colr_.holds(line + 3, count * bytes)) return damaged(colr_, line, "color stops that fit the table", fmt::format("{}", count));
+    if (stops_ > kMaxStops || !colr_.holds(line + 3, count * bytes)) {
+      return damaged(colr_, line, "color stops that fit the table", fmt::format("{}", count));
+    }
     paint.extend = u8(line) <= 2 ? static_cast<GradientExtend>(u8(line)) : GradientExtend::pad;
     for (std::size_t i = 0; i < count; ++i) {
       const std::size_t stop = line + 3 + i * bytes;
       const std::uint32_t base = varies ? colr_.u32(stop + 6) : 0xFFFFFFFFU;
-      const float offset = f2dot14(colr_, stop) + delta(base, 0) / 16384.0F, alpha = f2dot14(colr_, stop + 4) + delta(base, 1) / 16384.0F;
+      const float offset = f2dot14(colr_, stop) + delta(base, 0) / 16384.0F,
+                  alpha = f2dot14(colr_, stop + 4) + delta(base, 1) / 16384.0F;
       paint.stops.push_back({offset, {colr_.u16(stop + 2), std::clamp(alpha, 0.0F, 1.0F)}});
     }
-    std::stable_sort(paint.stops.begin(), paint.stops.end(), [](const ColorStop& a, const ColorStop& b) { return a.offset < b.offset; });
+    std::stable_sort(paint.stops.begin(), paint.stops.end(),
+                     [](const ColorStop& a, const ColorStop& b) { return a.offset < b.offset; });
     return {};
   }
 
@@ -204,7 +227,8 @@ class GraphReader {
       for (std::size_t i = 0; i < 2; ++i) {
         paint.points[i].x = take(n, Unit::units), paint.points[i].y = take(n, Unit::units);
         const float stored = take(n, Unit::units);
-        paint.radii[i] = std::max(0.0F, colr_.s16(n.at - 2) < 0 ? stored + 65536.0F : stored);  // radii have no sign
+        paint.radii[i] =
+            std::max(0.0F, colr_.s16(n.at - 2) < 0 ? stored + 65536.0F : stored);  // radii have no sign
       }
     } else {
       paint.kind = PaintKind::sweep_gradient;
@@ -217,7 +241,8 @@ class GraphReader {
   /// All of formats 12 to 31 become one matrix.
   Result<void> read_transform(std::size_t at, unsigned format, Paint& paint) {
     paint.kind = PaintKind::transform;
-    paint.transform = format <= 13 ? read_matrix(at + u24(at + 4), format == 13) : read_move(at + 4, format & ~1U, (format & 1) != 0);
+    paint.transform = format <= 13 ? read_matrix(at + u24(at + 4), format == 13)
+                                   : read_move(at + 4, format & ~1U, (format & 1) != 0);
     return add_child(at, 1, paint);
   }
 
@@ -272,7 +297,8 @@ class GraphReader {
 
 }  // namespace
 
-Result<std::optional<PaintGraph>> read_paint_graph(const TableView& colr, std::uint32_t glyph, const std::vector<float>& coordinates) {
+Result<std::optional<PaintGraph>> read_paint_graph(const TableView& colr, std::uint32_t glyph,
+                                                   const std::vector<float>& coordinates) {
   if (colr.u16(0) < 1 || !colr.holds(0, 34)) return std::optional<PaintGraph>();
   return GraphReader(colr, coordinates).read(glyph);
 }

@@ -56,7 +56,8 @@ Result<FontData> FontData::read(const std::string& path, std::size_t max_bytes) 
     size += got;
     if (got < kStep) break;
     if (size > max_bytes) {
-      return fail(make_error(ErrorKind::file_unreadable, "a file below the size limit", "more than " + std::to_string(max_bytes) + " bytes"));
+      return fail(make_error(ErrorKind::file_unreadable, "a file below the size limit",
+                             "more than " + std::to_string(max_bytes) + " bytes"));
     }
   }
   if (std::ferror(file.get()) != 0) return unreadable();
@@ -76,7 +77,8 @@ Result<FontData> FontData::map(const std::string& path) {
   ::close(descriptor);
   if (memory == MAP_FAILED) return read(path);  // pipes, empty files and file systems without mapping
   FontData data;
-  data.owner_ = std::shared_ptr<const void>(memory, [size](const void* m) { ::munmap(const_cast<void*>(m), size); });
+  data.owner_ =
+      std::shared_ptr<const void>(memory, [size](const void* m) { ::munmap(const_cast<void*>(m), size); });
   data.bytes_ = {static_cast<const std::byte*>(memory), size};
   return data;
 }

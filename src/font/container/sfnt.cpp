@@ -16,10 +16,13 @@ namespace {
 constexpr std::uint32_t kTrueType = 0x00010000;
 constexpr std::size_t kHeaderBytes = 12, kRecordBytes = 16;
 
-bool is_collection(std::span<const std::byte> file) { return file.size() >= 12 && Tag{be32(file, 0)} == tag("ttcf"); }
+bool is_collection(std::span<const std::byte> file) {
+  return file.size() >= 12 && Tag{be32(file, 0)} == tag("ttcf");
+}
 
 bool is_sfnt_version(std::uint32_t version) {
-  return version == kTrueType || Tag{version} == tag("OTTO") || Tag{version} == tag("true") || Tag{version} == tag("typ1");
+  return version == kTrueType || Tag{version} == tag("OTTO") || Tag{version} == tag("true") ||
+         Tag{version} == tag("typ1");
 }
 
 std::string first_bytes(std::span<const std::byte> file) {
@@ -35,7 +38,8 @@ std::string first_bytes(std::span<const std::byte> file) {
 Result<std::size_t> read_start(std::span<const std::byte> file, std::size_t index) {
   if (!is_collection(file)) {
     if (index == 0) return std::size_t{0};
-    return fail(make_error(ErrorKind::bad_value, "face 0, the only one in the file", fmt::format("{}", index)));
+    return fail(
+        make_error(ErrorKind::bad_value, "face 0, the only one in the file", fmt::format("{}", index)));
   }
   const Result<std::size_t> count = read_face_count(file);
   if (!count) return fail(count.error());
@@ -52,7 +56,9 @@ Result<std::size_t> read_face_count(std::span<const std::byte> file) {
   if (!is_collection(file)) return std::size_t{1};
   const TableView header{tag("ttcf"), file};
   const std::size_t count = be32(file, 8);
-  if (count == 0 || count > (file.size() - 12) / 4) return damaged(header, 8, "a face count that fits the file");
+  if (count == 0 || count > (file.size() - 12) / 4) {
+    return damaged(header, 8, "a face count that fits the file");
+  }
   return count;
 }
 
@@ -106,7 +112,8 @@ std::optional<Container> find_container(std::span<const std::byte> bytes) {
 Result<FontData> unpack(FontData data) {
   const std::optional<Container> container = find_container(data.bytes());
   if (container != Container::woff && container != Container::woff2) return data;
-  Result<std::vector<std::byte>> bytes = container == Container::woff ? detail::unpack_woff(data.bytes()) : detail::unpack_woff2(data.bytes());
+  Result<std::vector<std::byte>> bytes =
+      container == Container::woff ? detail::unpack_woff(data.bytes()) : detail::unpack_woff2(data.bytes());
   if (!bytes) return fail(bytes.error());
   return FontData::own(*std::move(bytes));
 }

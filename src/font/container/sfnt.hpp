@@ -14,8 +14,8 @@ class Directory {
   /// Reads the directory of face `index`.
   static Result<Directory> read(std::span<const std::byte> file, std::size_t index);
 
-  /// The table; empty bytes where there is none or it starts outside the file. A table that the file cuts short has
-  /// what is left of it.
+  /// The table; empty bytes where there is none or it starts outside the file. A table that the file cuts
+  /// short has what is left of it.
   TableView find(Tag tag) const;
   std::uint64_t hash() const { return hash_; }
 

@@ -13,7 +13,8 @@ namespace grafema::detail {
 
 /// Reads with no check: who calls has checked the record that holds the field.
 inline std::uint16_t be16(std::span<const std::byte> bytes, std::size_t at) {
-  return static_cast<std::uint16_t>(static_cast<unsigned>(bytes[at]) << 8 | static_cast<unsigned>(bytes[at + 1]));
+  return static_cast<std::uint16_t>(static_cast<unsigned>(bytes[at]) << 8 |
+                                    static_cast<unsigned>(bytes[at + 1]));
 }
 inline std::int16_t be16s(std::span<const std::byte> bytes, std::size_t at) {
   return static_cast<std::int16_t>(be16(bytes, at));
@@ -31,7 +32,8 @@ struct TableView {
     return offset <= bytes.size() && length <= bytes.size() - offset;
   }
   bool empty() const { return bytes.empty(); }
-  /// Numbers past the end read as 0: for tables in which a wrong number costs a wrong kern, not a wrong access.
+  /// Numbers past the end read as 0: for tables in which a wrong number costs a wrong kern, not a wrong
+  /// access.
   std::uint16_t u16(std::size_t at) const { return holds(at, 2) ? be16(bytes, at) : std::uint16_t{0}; }
   std::int16_t s16(std::size_t at) const { return static_cast<std::int16_t>(u16(at)); }
   std::uint32_t u32(std::size_t at) const { return holds(at, 4) ? be32(bytes, at) : 0U; }

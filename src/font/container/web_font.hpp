@@ -22,10 +22,13 @@ struct NewFace {
 };
 
 /// The most bytes that a packed file may unfold into: real fonts stay below four times their packed size.
-inline std::size_t max_unpacked(std::size_t file_size) { return std::min<std::size_t>(file_size, std::size_t{1} << 28) * 3 + (std::size_t{6} << 20); }
+inline std::size_t max_unpacked(std::size_t file_size) {
+  return std::min<std::size_t>(file_size, std::size_t{1} << 28) * 3 + (std::size_t{6} << 20);
+}
 
 /// An OpenType file of these tables; a collection where there are several faces.
-std::vector<std::byte> assemble_font(std::vector<NewTable>& tables, const std::vector<NewFace>& faces, bool collection);
+std::vector<std::byte> assemble_font(std::vector<NewTable>& tables, const std::vector<NewFace>& faces,
+                                     bool collection);
 
 Result<std::vector<std::byte>> unpack_woff(std::span<const std::byte> file);
 Result<std::vector<std::byte>> unpack_woff2(std::span<const std::byte> file);

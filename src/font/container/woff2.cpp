@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// Reads WOFF 2.0: the directory, the one compressed stream, collections. The transforms stand in woff2_transforms.cpp.
+// Reads WOFF 2.0: the directory, the one compressed stream, collections. The transforms stand in
+// woff2_transforms.cpp.
 #include <brotli/decode.h>
 #include <fmt/format.h>
 
@@ -17,10 +18,11 @@ constexpr std::size_t kMaxTables = 4096, kMaxFaces = 1024;
 
 /// Tags by number (WOFF 2.0, section 4.1, "Known Table Tags").
 constexpr const char* kKnownTags[] = {
-    "cmap", "head", "hhea", "hmtx", "maxp", "name", "OS/2", "post", "cvt ", "fpgm", "glyf", "loca", "prep", "CFF ", "VORG", "EBDT",
-    "EBLC", "gasp", "hdmx", "kern", "LTSH", "PCLT", "VDMX", "vhea", "vmtx", "BASE", "GDEF", "GPOS", "GSUB", "EBSC", "JSTF", "MATH",
-    "CBDT", "CBLC", "COLR", "CPAL", "SVG ", "sbix", "acnt", "avar", "bdat", "bloc", "bsln", "cvar", "fdsc", "feat", "fmtx", "fvar",
-    "gvar", "hsty", "just", "lcar", "mort", "morx", "opbd", "prop", "trak", "Zapf", "Silf", "Glat", "Gloc", "Feat", "Sill"};
+    "cmap", "head", "hhea", "hmtx", "maxp", "name", "OS/2", "post", "cvt ", "fpgm", "glyf", "loca", "prep",
+    "CFF ", "VORG", "EBDT", "EBLC", "gasp", "hdmx", "kern", "LTSH", "PCLT", "VDMX", "vhea", "vmtx", "BASE",
+    "GDEF", "GPOS", "GSUB", "EBSC", "JSTF", "MATH", "CBDT", "CBLC", "COLR", "CPAL", "SVG ", "sbix", "acnt",
+    "avar", "bdat", "bloc", "bsln", "cvar", "fdsc", "feat", "fmtx", "fvar", "gvar", "hsty", "just", "lcar",
+    "mort", "morx", "opbd", "prop", "trak", "Zapf", "Silf", "Glat", "Gloc", "Feat", "Sill"};
 
 struct Entry {
   Tag tag{};
@@ -38,7 +40,9 @@ class Reader {
     version_ = whole_.u32(4);
     const bool collection = Tag{version_} == tag("ttcf");
     if (const Result<void> done = read_entries(whole_.u16(12)); !done) return fail(done.error());
-    if (const Result<void> done = collection ? read_faces() : add_only_face(); !done) return fail(done.error());
+    if (const Result<void> done = collection ? read_faces() : add_only_face(); !done) {
+      return fail(done.error());
+    }
     if (const Result<void> done = unpack(); !done) return fail(done.error());
     if (const Result<void> done = rebuild(); !done) return fail(done.error());
     stream_ = {};
@@ -47,7 +51,9 @@ class Reader {
 
  private:
   Result<void> read_entries(std::size_t count) {
-    if (count == 0 || count > kMaxTables) return damaged(whole_, 12, "1 to 4096 tables", fmt::format("{}", count));
+    if (count == 0 || count > kMaxTables) {
+      return damaged(whole_, 12, "1 to 4096 tables", fmt::format("{}", count));
+    }
     for (std::size_t i = 0; i < count; ++i) {
       const std::uint8_t flags = in_.u8();
       Entry entry;
@@ -73,13 +79,17 @@ class Reader {
   Result<void> read_faces() {
     in_.skip(4);  // the collection's version
     const std::size_t count = in_.short255();
-    if (!in_.good() || count == 0 || count > kMaxFaces) return damaged(whole_, in_.place(), "1 to 1024 faces");
+    if (!in_.good() || count == 0 || count > kMaxFaces) {
+      return damaged(whole_, in_.place(), "1 to 1024 faces");
+    }
     for (std::size_t f = 0; f < count; ++f) {
       const std::size_t table_count = in_.short255();
       NewFace face{in_.u32(), {}};
       for (std::size_t i = 0; i < table_count && in_.good(); ++i) {
         face.tables.push_back(in_.short255());
-        if (face.tables.back() >= entries_.size()) return damaged(whole_, in_.place(), "the number of a table that exists");
+        if (face.tables.back() >= entries_.size()) {
+          return damaged(whole_, in_.place(), "the number of a table that exists");
+        }
       }
       if (!in_.good()) return damaged(whole_, in_.place(), "a table list for every face");
       faces_.push_back(std::move(face));
@@ -93,16 +103,24 @@ class Reader {
     const std::size_t limit = max_unpacked(whole_.bytes.size());
     for (const Entry& entry : entries_) {
       total += entry.stored;
-      if (total > limit) return damaged(whole_, 16, "tables that a file of this size can hold", fmt::format("more than {} bytes", limit));
+      if (total > limit) {
+        return damaged(whole_, 16, "tables that a file of this size can hold",
+                       fmt::format("more than {} bytes", limit));
+      }
     }
     const std::size_t packed = whole_.u32(20);
-    if (!whole_.holds(in_.place(), packed)) return damaged(whole_, 20, "a compressed stream that lies inside the file", fmt::format("{} bytes", packed));
+    if (!whole_.holds(in_.place(), packed)) {
+      return damaged(whole_, 20, "a compressed stream that lies inside the file",
+                     fmt::format("{} bytes", packed));
+    }
     stream_.resize(total);
     std::size_t got = total;
-    const auto status = ::BrotliDecoderDecompress(packed, reinterpret_cast<const std::uint8_t*>(whole_.bytes.data() + in_.place()), &got,
-                                                  reinterpret_cast<std::uint8_t*>(stream_.data()));
+    const auto status = ::BrotliDecoderDecompress(
+        packed, reinterpret_cast<const std::uint8_t*>(whole_.bytes.data() + in_.place()), &got,
+        reinterpret_cast<std::uint8_t*>(stream_.data()));
     if (status != BROTLI_DECODER_RESULT_SUCCESS || got != total) {
-      return damaged(whole_, in_.place(), "a Brotli stream of the stated length", fmt::format("{} of {} bytes", status == BROTLI_DECODER_RESULT_SUCCESS ? got : 0, total));
+      return damaged(whole_, in_.place(), "a Brotli stream of the stated length",
+                     fmt::format("{} of {} bytes", status == BROTLI_DECODER_RESULT_SUCCESS ? got : 0, total));
     }
     return {};
   }
@@ -139,10 +157,13 @@ class Reader {
 
   /// Rebuilds the outlines and metrics of a face; tables that faces share are made once.
   Result<void> rebuild_face(const NewFace& face, std::size_t& room) {
-    const std::size_t none = entries_.size(), glyf = find(face, "glyf"), loca = find(face, "loca"), hmtx = find(face, "hmtx");
+    const std::size_t none = entries_.size(), glyf = find(face, "glyf"), loca = find(face, "loca"),
+                      hmtx = find(face, "hmtx");
     const bool wants_metrics = hmtx != none && entries_[hmtx].transformed && !done_[hmtx];
     if (glyf != none && entries_[glyf].transformed && !done_[glyf]) {
-      if (loca == none || !entries_[loca].transformed) return damaged(whole_, 12, "a transformed loca beside a transformed glyf");
+      if (loca == none || !entries_[loca].transformed) {
+        return damaged(whole_, 12, "a transformed loca beside a transformed glyf");
+      }
       Result<RebuiltOutlines> made = rebuild_outlines(stored(glyf), room);
       if (!made) return fail(made.error());
       x_mins_[glyf] = std::move(made->x_mins);
@@ -156,8 +177,11 @@ class Reader {
     if (!wants_metrics) return {};
     const std::size_t hhea = find(face, "hhea"), maxp = find(face, "maxp");
     const std::vector<std::int16_t>& x_mins = x_mins_[glyf];
-    if (x_mins.empty() || hhea == none || maxp == none) return damaged(stored(hmtx), 0, "hhea, maxp and transformed outlines beside a transformed hmtx");
-    Result<std::vector<std::byte>> made = rebuild_metrics(stored(hmtx), stored(hhea).u16(34), stored(maxp).u16(4), x_mins);
+    if (x_mins.empty() || hhea == none || maxp == none) {
+      return damaged(stored(hmtx), 0, "hhea, maxp and transformed outlines beside a transformed hmtx");
+    }
+    Result<std::vector<std::byte>> made =
+        rebuild_metrics(stored(hmtx), stored(hhea).u16(34), stored(maxp).u16(4), x_mins);
     if (!made) return fail(made.error());
     tables_[hmtx].bytes = *std::move(made);
     done_[hmtx] = true;
@@ -167,7 +191,9 @@ class Reader {
   void use_long_offsets(const NewFace& face) {
     constexpr std::size_t kOffsetFormat = 50;
     const std::size_t head = find(face, "head");
-    if (head != entries_.size() && tables_[head].bytes.size() >= kOffsetFormat + 2) tables_[head].bytes[kOffsetFormat + 1] = std::byte{1};
+    if (head != entries_.size() && tables_[head].bytes.size() >= kOffsetFormat + 2) {
+      tables_[head].bytes[kOffsetFormat + 1] = std::byte{1};
+    }
   }
 
   TableView whole_;

@@ -83,10 +83,17 @@ class OutlineRebuilder {
       out_.x_mins.push_back(0);
       const std::size_t contours = contours_.u16();
       const bool has_box = (static_cast<unsigned>(box_bits_[glyph / 8]) >> (7 - glyph % 8) & 1U) != 0;
-      const bool ok = contours == 0 ? !has_box : contours == 0xFFFF ? add_composite(has_box) : add_simple(glyph, contours, has_box);
-      if (!ok || !good()) return damaged(data_, 0, "streams that hold every glyph", fmt::format("an end in glyph {}", glyph));
+      const bool ok = contours == 0        ? !has_box
+                      : contours == 0xFFFF ? add_composite(has_box)
+                                           : add_simple(glyph, contours, has_box);
+      if (!ok || !good()) {
+        return damaged(data_, 0, "streams that hold every glyph", fmt::format("an end in glyph {}", glyph));
+      }
       while (out_.glyf.size() % 4 != 0) out_.glyf.push_back(std::byte{0});
-      if (out_.glyf.size() + out_.loca.size() > room_) return damaged(data_, 0, "outlines that a file of this size can hold", fmt::format("more than {} bytes", room_));
+      if (out_.glyf.size() + out_.loca.size() > room_) {
+        return damaged(data_, 0, "outlines that a file of this size can hold",
+                       fmt::format("more than {} bytes", room_));
+      }
     }
     add_offset();
     return std::move(out_);
@@ -101,7 +108,10 @@ class OutlineRebuilder {
     TableView parts[7];
     for (std::size_t i = 0; i < 7; ++i) {
       const std::size_t size = data_.u32(8 + 4 * i);
-      if (!data_.holds(at, size)) return damaged(data_, 8 + 4 * i, "a stream that lies inside the table", fmt::format("{} bytes", size));
+      if (!data_.holds(at, size)) {
+        return damaged(data_, 8 + 4 * i, "a stream that lies inside the table",
+                       fmt::format("{} bytes", size));
+      }
       parts[i] = {data_.tag, data_.bytes.subspan(at, size)};
       at += size;
     }
@@ -115,12 +125,15 @@ class OutlineRebuilder {
     composites_ = StreamReader(parts[4]);
     boxes_ = StreamReader(parts[5], bitmap);
     instructions_ = StreamReader(parts[6]);
-    if ((data_.u16(2) & 1) != 0 && data_.holds(at, (glyph_count_ + 7) / 8)) overlap_bits_ = data_.bytes.subspan(at);
+    if ((data_.u16(2) & 1) != 0 && data_.holds(at, (glyph_count_ + 7) / 8)) {
+      overlap_bits_ = data_.bytes.subspan(at);
+    }
     return {};
   }
 
   bool good() const {
-    return contours_.good() && counts_.good() && flags_.good() && glyphs_.good() && composites_.good() && boxes_.good() && instructions_.good();
+    return contours_.good() && counts_.good() && flags_.good() && glyphs_.good() && composites_.good() &&
+           boxes_.good() && instructions_.good();
   }
 
   /// Always long ones: written anew, outlines may be larger than short offsets can tell.
@@ -145,7 +158,8 @@ class OutlineRebuilder {
     for (const std::size_t end : ends_) put16(out_.glyf, end - 1);
     put16(out_.glyf, instructions.size());
     out_.glyf.insert(out_.glyf.end(), instructions.begin(), instructions.end());
-    put_points(!overlap_bits_.empty() && (static_cast<unsigned>(overlap_bits_[glyph / 8]) >> (7 - glyph % 8) & 1U) != 0);
+    put_points(!overlap_bits_.empty() &&
+               (static_cast<unsigned>(overlap_bits_[glyph / 8]) >> (7 - glyph % 8) & 1U) != 0);
     return true;
   }
 
@@ -170,9 +184,12 @@ class OutlineRebuilder {
   /// Flags, then steps along x, then along y (OpenType, glyf, simple glyph description).
   void put_points(bool overlaps) {
     enum Flag : unsigned { on = 1, x_byte = 2, y_byte = 4, x_same = 16, y_same = 32, overlap = 64 };
-    const auto kind = [](int step, unsigned byte, unsigned same) { return step == 0 ? same : std::abs(step) < 256 ? byte | (step > 0 ? same : 0U) : 0U; };
+    const auto kind = [](int step, unsigned byte, unsigned same) {
+      return step == 0 ? same : std::abs(step) < 256 ? byte | (step > 0 ? same : 0U) : 0U;
+    };
     for (std::size_t i = 0; i < steps_.size(); ++i) {
-      const unsigned flag = (steps_[i].on_curve ? on : 0U) | kind(steps_[i].dx, x_byte, x_same) | kind(steps_[i].dy, y_byte, y_same) | (overlaps && i == 0 ? overlap : 0U);
+      const unsigned flag = (steps_[i].on_curve ? on : 0U) | kind(steps_[i].dx, x_byte, x_same) |
+                            kind(steps_[i].dy, y_byte, y_same) | (overlaps && i == 0 ? overlap : 0U);
       out_.glyf.push_back(static_cast<std::byte>(flag));
     }
     const auto put_step = [this](int step) {
@@ -220,15 +237,20 @@ class OutlineRebuilder {
 
 }  // namespace
 
-Result<RebuiltOutlines> rebuild_outlines(const TableView& transformed, std::size_t room) { return OutlineRebuilder(transformed, room).rebuild(); }
+Result<RebuiltOutlines> rebuild_outlines(const TableView& transformed, std::size_t room) {
+  return OutlineRebuilder(transformed, room).rebuild();
+}
 
-Result<std::vector<std::byte>> rebuild_metrics(const TableView& transformed, std::size_t long_count, std::size_t glyph_count,
+Result<std::vector<std::byte>> rebuild_metrics(const TableView& transformed, std::size_t long_count,
+                                               std::size_t glyph_count,
                                                const std::vector<std::int16_t>& x_mins) {
   StreamReader in(transformed);
   const std::uint8_t flags = in.u8();
   const bool has_long = (flags & 1) == 0, has_rest = (flags & 2) == 0;
-  if (long_count == 0 || long_count > glyph_count || glyph_count > x_mins.size() || (flags & 0xFC) != 0 || (has_long && has_rest)) {
-    return damaged(transformed, 0, "a transform of hmtx that leaves bearings out", fmt::format("flags {:02X}, {} advances of {} glyphs", flags, long_count, glyph_count));
+  if (long_count == 0 || long_count > glyph_count || glyph_count > x_mins.size() || (flags & 0xFC) != 0 ||
+      (has_long && has_rest)) {
+    return damaged(transformed, 0, "a transform of hmtx that leaves bearings out",
+                   fmt::format("flags {:02X}, {} advances of {} glyphs", flags, long_count, glyph_count));
   }
   const std::span<const std::byte> advances = in.bytes(long_count * 2);
   const std::span<const std::byte> bearings = in.bytes(has_long ? long_count * 2 : 0);
@@ -239,7 +261,9 @@ Result<std::vector<std::byte>> rebuild_metrics(const TableView& transformed, std
     const bool is_long = i < long_count;
     if (is_long) put16(out, be16(advances, i * 2));
     const bool stated = is_long ? has_long : has_rest;
-    put16(out, !stated ? static_cast<std::uint16_t>(x_mins[i]) : is_long ? be16(bearings, i * 2) : be16(rest, (i - long_count) * 2));
+    put16(out, !stated   ? static_cast<std::uint16_t>(x_mins[i])
+               : is_long ? be16(bearings, i * 2)
+                         : be16(rest, (i - long_count) * 2));
   }
   return out;
 }

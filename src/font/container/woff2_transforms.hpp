@@ -48,7 +48,8 @@ struct RebuiltOutlines {
 /// `loca` has long offsets, whatever `head` said. `room` is the most bytes that the tables may take.
 Result<RebuiltOutlines> rebuild_outlines(const TableView& transformed, std::size_t room);
 
-Result<std::vector<std::byte>> rebuild_metrics(const TableView& transformed, std::size_t long_count, std::size_t glyph_count,
+Result<std::vector<std::byte>> rebuild_metrics(const TableView& transformed, std::size_t long_count,
+                                               std::size_t glyph_count,
                                                const std::vector<std::int16_t>& x_mins);
 
 }  // namespace grafema::detail

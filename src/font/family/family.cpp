@@ -29,21 +29,55 @@ struct StyleWordMeaning {
 
 // Longer words stand before those that they contain. Weights and widths are those of OS/2 and CSS.
 constexpr StyleWordMeaning kMeanings[] = {
-    {"extracondensed", Quality::width, 62.5F}, {"ultracondensed", Quality::width, 50}, {"semicondensed", Quality::width, 87.5F}, {"condensed", Quality::width, 75},
-    {"narrow", Quality::width, 75}, {"compressed", Quality::width, 62.5F}, {"semiexpanded", Quality::width, 112.5F}, {"extraexpanded", Quality::width, 150},
-    {"ultraexpanded", Quality::width, 200}, {"expanded", Quality::width, 125}, {"extended", Quality::width, 125}, {"wide", Quality::width, 125},
-    {"hairline", Quality::weight, 100}, {"thin", Quality::weight, 100}, {"extralight", Quality::weight, 200}, {"ultralight", Quality::weight, 200},
-    {"semilight", Quality::weight, 350}, {"demilight", Quality::weight, 350}, {"light", Quality::weight, 300}, {"regular", Quality::weight, 400},
-    {"normal", Quality::weight, 400}, {"roman", Quality::weight, 400}, {"book", Quality::weight, 400}, {"plain", Quality::weight, 400}, {"text", Quality::weight, 400},
-    {"medium", Quality::weight, 500}, {"semibold", Quality::weight, 600}, {"demibold", Quality::weight, 600}, {"extrabold", Quality::weight, 800},
-    {"ultrabold", Quality::weight, 800}, {"bold", Quality::weight, 700}, {"demi", Quality::weight, 600}, {"extrablack", Quality::weight, 950},
-    {"ultrablack", Quality::weight, 950}, {"black", Quality::weight, 900}, {"heavy", Quality::weight, 900}, {"italic", Quality::slant, 1},
-    {"kursiv", Quality::slant, 1}, {"oblique", Quality::slant, 2}, {"slanted", Quality::slant, 2}, {"upright", Quality::slant, 0},
+    {"extracondensed", Quality::width, 62.5F},
+    {"ultracondensed", Quality::width, 50},
+    {"semicondensed", Quality::width, 87.5F},
+    {"condensed", Quality::width, 75},
+    {"narrow", Quality::width, 75},
+    {"compressed", Quality::width, 62.5F},
+    {"semiexpanded", Quality::width, 112.5F},
+    {"extraexpanded", Quality::width, 150},
+    {"ultraexpanded", Quality::width, 200},
+    {"expanded", Quality::width, 125},
+    {"extended", Quality::width, 125},
+    {"wide", Quality::width, 125},
+    {"hairline", Quality::weight, 100},
+    {"thin", Quality::weight, 100},
+    {"extralight", Quality::weight, 200},
+    {"ultralight", Quality::weight, 200},
+    {"semilight", Quality::weight, 350},
+    {"demilight", Quality::weight, 350},
+    {"light", Quality::weight, 300},
+    {"regular", Quality::weight, 400},
+    {"normal", Quality::weight, 400},
+    {"roman", Quality::weight, 400},
+    {"book", Quality::weight, 400},
+    {"plain", Quality::weight, 400},
+    {"text", Quality::weight, 400},
+    {"medium", Quality::weight, 500},
+    {"semibold", Quality::weight, 600},
+    {"demibold", Quality::weight, 600},
+    {"extrabold", Quality::weight, 800},
+    {"ultrabold", Quality::weight, 800},
+    {"bold", Quality::weight, 700},
+    {"demi", Quality::weight, 600},
+    {"extrablack", Quality::weight, 950},
+    {"ultrablack", Quality::weight, 950},
+    {"black", Quality::weight, 900},
+    {"heavy", Quality::weight, 900},
+    {"italic", Quality::slant, 1},
+    {"kursiv", Quality::slant, 1},
+    {"oblique", Quality::slant, 2},
+    {"slanted", Quality::slant, 2},
+    {"upright", Quality::slant, 0},
 };
 
 std::optional<float> leading_number(std::string_view text, std::size_t& length) {
   float value = 0;
-  for (length = 0; length < text.size() && text[length] >= '0' && text[length] <= '9' && length < 5; ++length) value = value * 10 + static_cast<float>(text[length] - '0');
+  for (length = 0; length < text.size() && text[length] >= '0' && text[length] <= '9' && length < 5;
+       ++length) {
+    value = value * 10 + static_cast<float>(text[length] - '0');
+  }
   return length == 0 ? std::nullopt : std::optional(value);
 }
 
@@ -75,7 +109,8 @@ float weight_distance(float wanted, const Reach& there) {
 }
 
 float slant_distance(Slant wanted, Slant there) {
-  constexpr std::array<std::array<float, 3>, 3> kOrder = {{{0, 2, 1}, {2, 0, 1}, {2, 1, 0}}};  // by wish, then by what is there
+  constexpr std::array<std::array<float, 3>, 3> kOrder = {
+      {{0, 2, 1}, {2, 0, 1}, {2, 1, 0}}};  // by wish, then by what is there
   return kOrder[static_cast<std::size_t>(wanted)][static_cast<std::size_t>(there)];
 }
 
@@ -126,13 +161,16 @@ FaceStyle read_style_words(std::string_view words, bool* known) {
       at += length;
       continue;
     }
-    const auto* meaning = std::find_if(std::begin(kMeanings), std::end(kMeanings), [&](const StyleWordMeaning& m) { return rest.starts_with(m.word); });
+    const auto* meaning = std::find_if(std::begin(kMeanings), std::end(kMeanings),
+                                       [&](const StyleWordMeaning& m) { return rest.starts_with(m.word); });
     if (meaning == std::end(kMeanings)) {
       if (known != nullptr) *known = false;
       ++at;
       continue;
     }
-    if (meaning->quality == Quality::weight && (meaning->value != 400 || style.weight == 400)) style.weight = meaning->value;
+    if (meaning->quality == Quality::weight && (meaning->value != 400 || style.weight == 400)) {
+      style.weight = meaning->value;
+    }
     if (meaning->quality == Quality::width) style.width = meaning->value;
     if (meaning->quality == Quality::slant) style.slant = static_cast<Slant>(meaning->value);
     at += meaning->word.size();
@@ -143,9 +181,13 @@ FaceStyle read_style_words(std::string_view words, bool* known) {
 FaceStyle style_of(const Face& face) {
   constexpr float kWidths[] = {100, 50, 62.5F, 75, 87.5F, 100, 112.5F, 125, 150, 200};  // by OS/2 width class
   const FaceFacts facts = face.facts();
-  FaceStyle style{static_cast<float>(facts.weight_class), facts.width_class < 10 ? kWidths[facts.width_class] : 100, facts.italic ? Slant::italic : Slant::upright};
+  FaceStyle style{static_cast<float>(facts.weight_class),
+                  facts.width_class < 10 ? kWidths[facts.width_class] : 100,
+                  facts.italic ? Slant::italic : Slant::upright};
   if (style.weight == 0) style.weight = 400;
-  if (facts.italic && read_style_words(face.names().style).slant == Slant::oblique) style.slant = Slant::oblique;
+  if (facts.italic && read_style_words(face.names().style).slant == Slant::oblique) {
+    style.slant = Slant::oblique;
+  }
   return style;
 }
 
@@ -162,9 +204,10 @@ std::shared_ptr<const Face> Family::find(const FaceStyle& style) const {
   const Member* best = nullptr;
   std::array<float, 3> least = {};
   for (const Member& member : members_) {
-    const std::array<float, 3> distance = {width_distance(style.width, reach_of(member, "wdth", member.style.width)),
-                                           slant_distance(style.slant, slant_for(member, style.slant)),
-                                           weight_distance(style.weight, reach_of(member, "wght", member.style.weight))};
+    const std::array<float, 3> distance = {
+        width_distance(style.width, reach_of(member, "wdth", member.style.width)),
+        slant_distance(style.slant, slant_for(member, style.slant)),
+        weight_distance(style.weight, reach_of(member, "wght", member.style.weight))};
     if (best != nullptr && !(distance < least)) continue;
     best = &member;
     least = distance;
@@ -188,7 +231,8 @@ std::vector<Family> gather_families(std::span<const std::shared_ptr<const Face>>
   std::vector<Family> families;
   for (const std::shared_ptr<const Face>& face : faces) {
     const std::string name = face->names().family;
-    auto at = std::find_if(families.begin(), families.end(), [&](const Family& f) { return f.name() == name; });
+    auto at =
+        std::find_if(families.begin(), families.end(), [&](const Family& f) { return f.name() == name; });
     if (at == families.end()) at = families.emplace(families.end(), name);
     at->add(face);
   }

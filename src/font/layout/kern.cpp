@@ -21,7 +21,8 @@ KernTable KernTable::read(const TableView& kern) {
   KernTable table;
   const bool apple = kern.u16(0) == 1;
   if (!apple && kern.u16(0) != 0) return table;
-  const std::size_t header = apple ? kAppleHeader : kOldHeader, count = std::min<std::size_t>(apple ? kern.u32(4) : kern.u16(2), kMaxSubtables);
+  const std::size_t header = apple ? kAppleHeader : kOldHeader,
+                    count = std::min<std::size_t>(apple ? kern.u32(4) : kern.u16(2), kMaxSubtables);
   std::size_t at = apple ? 8 : 4;
   for (std::size_t i = 0; i < count && kern.holds(at, header + kPairHeader); ++i) {
     const std::size_t length = apple ? kern.u32(at) : kern.u16(at + 2);
@@ -58,14 +59,16 @@ bool KernTable::read_pairs(Subtable& subtable) {
     subtable.sorted.emplace_back(be32(pairs.bytes, i * kPairBytes), be16s(pairs.bytes, i * kPairBytes + 4));
   }
   // Of a pair that stands twice the first counts.
-  std::stable_sort(subtable.sorted.begin(), subtable.sorted.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
+  std::stable_sort(subtable.sorted.begin(), subtable.sorted.end(),
+                   [](const auto& a, const auto& b) { return a.first < b.first; });
   return subtable.count > 0;
 }
 
 std::int16_t KernTable::find_pair(const Subtable& subtable, std::uint32_t key, bool& found) {
   const std::span<const std::byte> bytes = subtable.data.bytes.subspan(subtable.header + kPairHeader);
   if (!subtable.sorted.empty()) {
-    const auto at = std::lower_bound(subtable.sorted.begin(), subtable.sorted.end(), key, [](const auto& pair, std::uint32_t k) { return pair.first < k; });
+    const auto at = std::lower_bound(subtable.sorted.begin(), subtable.sorted.end(), key,
+                                     [](const auto& pair, std::uint32_t k) { return pair.first < k; });
     found = at != subtable.sorted.end() && at->first == key;
     return found ? at->second : std::int16_t{0};
   }
@@ -103,7 +106,8 @@ float KernTable::find(std::uint32_t left, std::uint32_t right) const {
   int sum = 0;
   for (const Subtable& subtable : subtables_) {
     bool found = subtable.classes;
-    const std::int16_t value = subtable.classes ? find_class(subtable, left, right) : find_pair(subtable, left << 16 | right, found);
+    const std::int16_t value =
+        subtable.classes ? find_class(subtable, left, right) : find_pair(subtable, left << 16 | right, found);
     if (found && subtable.overrides) sum = 0;
     sum += value;
   }

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// Kerning of the `kern` table: pair lists and class arrays, with both kinds of header (OpenType, kern; Apple, kern).
+// Kerning of the `kern` table: pair lists and class arrays, with both kinds of header (OpenType, kern; Apple,
+// kern).
 #pragma once
 
 #include <utility>
@@ -27,8 +28,9 @@ class KernTable {
     std::size_t header = 0;  ///< bytes of that header
     bool classes = false;    ///< format 2
     bool overrides = false;
-    std::size_t count = 0;   ///< pairs of format 0
-    std::vector<std::pair<std::uint32_t, std::int16_t>> sorted;  ///< the pairs, where the font has them in no order
+    std::size_t count = 0;  ///< pairs of format 0
+    std::vector<std::pair<std::uint32_t, std::int16_t>>
+        sorted;  ///< the pairs, where the font has them in no order
   };
   static bool read_pairs(Subtable& subtable);
   static std::int16_t find_pair(const Subtable& subtable, std::uint32_t key, bool& found);

@@ -2,8 +2,8 @@
 // Helpers of the layout tables: bytes as a table view, sub-tables by offset, device tables.
 #pragma once
 
-#include "font/variation/item_variations.hpp"
 #include "font/container/table.hpp"
+#include "font/variation/item_variations.hpp"
 #include "grafema/font/layout_rules.hpp"
 
 namespace grafema::detail {
@@ -31,8 +31,8 @@ std::size_t find_first(std::size_t count, IsBelow is_below) {
   return low;
 }
 
-/// What a Device table adds at `pixels_per_em`, in pixels, or a VariationIndex table at the face's place on its axes, in
-/// font units.
+/// What a Device table adds at `pixels_per_em`, in pixels, or a VariationIndex table at the face's place on
+/// its axes, in font units.
 struct DeviceDelta {
   float units = 0, pixels = 0;
 };

@@ -23,37 +23,48 @@ std::optional<Adjustment> SingleAdjustment::find(GlyphId glyph) const {
 namespace {
 
 /// Format 1: a list of second glyphs for each first glyph.
-std::optional<PairAdjustment> find_in_list(ValueContext context, const TableView& table, std::uint32_t number, std::uint32_t right) {
+std::optional<PairAdjustment> find_in_list(ValueContext context, const TableView& table, std::uint32_t number,
+                                           std::uint32_t right) {
   const std::uint16_t first_format = table.u16(4), second_format = table.u16(6);
   if (number >= table.u16(8)) return std::nullopt;
   const TableView set = view(sub_table(table, 10 + std::size_t{number} * 2));
-  const std::size_t first_bytes = detail::value_bytes(first_format), record_bytes = 2 + first_bytes + detail::value_bytes(second_format);
-  const std::size_t count = set.bytes.size() < 2 ? 0 : std::min<std::size_t>(set.u16(0), (set.bytes.size() - 2) / record_bytes);
-  const std::size_t i = find_first(count, [&](std::size_t r) { return set.u16(2 + r * record_bytes) < right; });
+  const std::size_t first_bytes = detail::value_bytes(first_format),
+                    record_bytes = 2 + first_bytes + detail::value_bytes(second_format);
+  const std::size_t count =
+      set.bytes.size() < 2 ? 0 : std::min<std::size_t>(set.u16(0), (set.bytes.size() - 2) / record_bytes);
+  const std::size_t i =
+      find_first(count, [&](std::size_t r) { return set.u16(2 + r * record_bytes) < right; });
   const std::size_t record = 2 + i * record_bytes;
   if (i == count || set.u16(record) != right) return std::nullopt;
   context.parent = set;  // devices of a list stand in it
-  return PairAdjustment{detail::read_value(context, record + 2, first_format), detail::read_value(context, record + 2 + first_bytes, second_format)};
+  return PairAdjustment{detail::read_value(context, record + 2, first_format),
+                        detail::read_value(context, record + 2 + first_bytes, second_format)};
 }
 
 /// Format 2: a matrix of classes. It knows every pair whose first glyph it covers.
-PairAdjustment find_in_matrix(const ValueContext& context, const TableView& table, GlyphId left, GlyphId right) {
+PairAdjustment find_in_matrix(const ValueContext& context, const TableView& table, GlyphId left,
+                              GlyphId right) {
   const std::uint16_t first_format = table.u16(4), second_format = table.u16(6);
-  const std::size_t row = GlyphClasses(sub_table(table, 8)).class_of(left), column = GlyphClasses(sub_table(table, 10)).class_of(right);
+  const std::size_t row = GlyphClasses(sub_table(table, 8)).class_of(left),
+                    column = GlyphClasses(sub_table(table, 10)).class_of(right);
   const std::size_t rows = table.u16(12), columns = table.u16(14);
   if (row >= rows || column >= columns) return {};
-  const std::size_t first_bytes = detail::value_bytes(first_format), record_bytes = first_bytes + detail::value_bytes(second_format);
+  const std::size_t first_bytes = detail::value_bytes(first_format),
+                    record_bytes = first_bytes + detail::value_bytes(second_format);
   const std::size_t at = 16 + (row * columns + column) * record_bytes;
-  return {detail::read_value(context, at, first_format), detail::read_value(context, at + first_bytes, second_format)};
+  return {detail::read_value(context, at, first_format),
+          detail::read_value(context, at + first_bytes, second_format)};
 }
 
 }  // namespace
 
-std::optional<PairAdjustment> PairAdjustments::find(GlyphId left, GlyphId right, std::uint16_t pixels_per_em) const {
+std::optional<PairAdjustment> PairAdjustments::find(GlyphId left, GlyphId right,
+                                                    std::uint16_t pixels_per_em) const {
   const std::optional<std::uint32_t> number = first.find(left);
   const TableView table = view(bytes);
   if (!number) return std::nullopt;
-  const ValueContext context{table, variations, pixels_per_em, pixels_per_em == 0 ? 0 : units_per_em / static_cast<float>(pixels_per_em)};
+  const ValueContext context{table, variations, pixels_per_em,
+                             pixels_per_em == 0 ? 0 : units_per_em / static_cast<float>(pixels_per_em)};
   if (table.u16(0) == 1) return find_in_list(context, table, *number, index_of(right));
   if (table.u16(0) == 2) return find_in_matrix(context, table, left, right);
   return std::nullopt;
@@ -61,7 +72,8 @@ std::optional<PairAdjustment> PairAdjustments::find(GlyphId left, GlyphId right,
 
 namespace {
 
-/// Format 3 has variations beside the coordinates; format 2 names a point of the outline, which only hinting moves.
+/// Format 3 has variations beside the coordinates; format 2 names a point of the outline, which only hinting
+/// moves.
 std::optional<Anchor> read_anchor(TableBytes bytes, const detail::ItemVariations* variations) {
   const TableView table = view(bytes);
   const std::uint16_t format = table.u16(0);
@@ -83,10 +95,13 @@ std::optional<Anchor> cursive_anchor(const CursiveAttachment& rule, GlyphId glyp
 
 }  // namespace
 
-std::optional<Anchor> CursiveAttachment::entry(GlyphId glyph) const { return cursive_anchor(*this, glyph, 0); }
+std::optional<Anchor> CursiveAttachment::entry(GlyphId glyph) const {
+  return cursive_anchor(*this, glyph, 0);
+}
 std::optional<Anchor> CursiveAttachment::exit(GlyphId glyph) const { return cursive_anchor(*this, glyph, 1); }
 
-std::optional<MarkAttachment::Place> MarkAttachment::find(GlyphId mark, GlyphId base, std::uint16_t part) const {
+std::optional<MarkAttachment::Place> MarkAttachment::find(GlyphId mark, GlyphId base,
+                                                          std::uint16_t part) const {
   const std::optional<std::uint32_t> mark_number = marks.find(mark), base_number = bases.find(base);
   const TableView table = view(bytes);
   if (!mark_number || !base_number) return std::nullopt;
@@ -94,7 +109,9 @@ std::optional<MarkAttachment::Place> MarkAttachment::find(GlyphId mark, GlyphId 
   TableView base_array = view(sub_table(table, 10));
   const std::size_t classes = table.u16(6), mark_record = 2 + std::size_t{*mark_number} * 4;
   const std::size_t mark_class = mark_array.u16(mark_record);
-  if (*mark_number >= mark_array.u16(0) || *base_number >= base_array.u16(0) || mark_class >= classes) return std::nullopt;
+  if (*mark_number >= mark_array.u16(0) || *base_number >= base_array.u16(0) || mark_class >= classes) {
+    return std::nullopt;
+  }
   std::size_t row = *base_number;
   if (ligatures) {  // one row for each component
     base_array = view(sub_table(base_array, 2 + row * 2));
@@ -102,7 +119,8 @@ std::optional<MarkAttachment::Place> MarkAttachment::find(GlyphId mark, GlyphId 
     row = part;
   }
   const std::optional<Anchor> mark_anchor = read_anchor(sub_table(mark_array, mark_record + 2), variations);
-  const std::optional<Anchor> base_anchor = read_anchor(sub_table(base_array, 2 + (row * classes + mark_class) * 2), variations);
+  const std::optional<Anchor> base_anchor =
+      read_anchor(sub_table(base_array, 2 + (row * classes + mark_class) * 2), variations);
   if (!mark_anchor || !base_anchor) return std::nullopt;
   return Place{*mark_anchor, *base_anchor};
 }

@@ -18,7 +18,8 @@ constexpr std::size_t kMaxGlyphs = 0x10000;
 
 /// The index of the six-byte range (first, last, value) that holds the glyph.
 std::optional<std::size_t> find_range(const TableView& table, std::size_t count, std::uint32_t glyph) {
-  const std::size_t i = find_first(count, [&](std::size_t r) { return table.u16(4 + r * kRangeBytes + 2) < glyph; });
+  const std::size_t i =
+      find_first(count, [&](std::size_t r) { return table.u16(4 + r * kRangeBytes + 2) < glyph; });
   if (i == count || table.u16(4 + i * kRangeBytes) > glyph) return std::nullopt;
   return i;
 }
@@ -47,8 +48,11 @@ std::vector<GlyphId> GlyphSet::glyphs() const {
   const TableView table = view(bytes_);
   const std::size_t count = table.u16(2);
   std::vector<GlyphId> out;
-  for (std::size_t i = 0; table.u16(0) == 1 && i < count && table.holds(4 + i * 2, 2); ++i) out.push_back(GlyphId{table.u16(4 + i * 2)});
-  for (std::size_t i = 0; table.u16(0) == 2 && i < count && table.holds(4 + i * kRangeBytes, kRangeBytes); ++i) {
+  for (std::size_t i = 0; table.u16(0) == 1 && i < count && table.holds(4 + i * 2, 2); ++i) {
+    out.push_back(GlyphId{table.u16(4 + i * 2)});
+  }
+  for (std::size_t i = 0; table.u16(0) == 2 && i < count && table.holds(4 + i * kRangeBytes, kRangeBytes);
+       ++i) {
     const std::uint32_t first = table.u16(4 + i * kRangeBytes), last = table.u16(4 + i * kRangeBytes + 2);
     for (std::uint32_t g = first; g <= last && out.size() < kMaxGlyphs; ++g) out.push_back(GlyphId{g});
   }
@@ -62,7 +66,8 @@ std::uint16_t GlyphClasses::class_of(GlyphId id) const {
   if (glyph >= kMaxGlyphs) return 0;
   if (format == 1) {
     const std::uint32_t first = table.u16(2), count = table.u16(4);
-    return glyph >= first && glyph - first < count ? table.u16(6 + std::size_t{glyph - first} * 2) : std::uint16_t{0};
+    return glyph >= first && glyph - first < count ? table.u16(6 + std::size_t{glyph - first} * 2)
+                                                   : std::uint16_t{0};
   }
   if (format != 2) return 0;
   const std::optional<std::size_t> range = find_range(table, table.u16(2), glyph);
@@ -75,8 +80,11 @@ std::vector<GlyphId> GlyphClasses::glyphs() const {
   const auto add = [&out](std::uint32_t first, std::uint32_t last) {
     for (std::uint32_t g = first; g <= last && out.size() < kMaxGlyphs; ++g) out.push_back(GlyphId{g});
   };
-  if (table.u16(0) == 1 && table.u16(4) > 0) add(table.u16(2), std::min<std::uint32_t>(0xFFFF, table.u16(2) + table.u16(4) - 1U));
-  for (std::size_t i = 0; table.u16(0) == 2 && i < table.u16(2) && table.holds(4 + i * kRangeBytes, kRangeBytes); ++i) {
+  if (table.u16(0) == 1 && table.u16(4) > 0) {
+    add(table.u16(2), std::min<std::uint32_t>(0xFFFF, table.u16(2) + table.u16(4) - 1U));
+  }
+  for (std::size_t i = 0;
+       table.u16(0) == 2 && i < table.u16(2) && table.holds(4 + i * kRangeBytes, kRangeBytes); ++i) {
     add(table.u16(4 + i * kRangeBytes), table.u16(4 + i * kRangeBytes + 2));
   }
   return out;
@@ -84,7 +92,9 @@ std::vector<GlyphId> GlyphClasses::glyphs() const {
 
 bool GlyphMatcher::matches(GlyphId glyph) const {
   if (const auto* own = std::get_if<GlyphId>(&what)) return *own == glyph;
-  if (const auto* by_class = std::get_if<std::pair<GlyphClasses, std::uint16_t>>(&what)) return by_class->first.class_of(glyph) == by_class->second;
+  if (const auto* by_class = std::get_if<std::pair<GlyphClasses, std::uint16_t>>(&what)) {
+    return by_class->first.class_of(glyph) == by_class->second;
+  }
   const auto* set = std::get_if<GlyphSet>(&what);
   return set != nullptr && set->holds(glyph);
 }
@@ -105,7 +115,9 @@ DeviceDelta read_device(TableBytes bytes, const ItemVariations* variations, std:
   return {0, static_cast<float>(value >= wrap / 2 ? value - wrap : value)};
 }
 
-std::size_t value_bytes(std::uint16_t format) { return static_cast<std::size_t>(std::popcount(unsigned{format} & 0xFFU)) * 2; }
+std::size_t value_bytes(std::uint16_t format) {
+  return static_cast<std::size_t>(std::popcount(unsigned{format} & 0xFFU)) * 2;
+}
 
 Adjustment read_value(const ValueContext& context, std::size_t at, std::uint16_t format) {
   Adjustment out;
@@ -115,7 +127,8 @@ Adjustment read_value(const ValueContext& context, std::size_t at, std::uint16_t
     if (bit < 4) {
       *fields[bit] = context.parent.s16(at);
     } else {
-      const DeviceDelta delta = read_device(sub_table(context.parent, at), context.variations, context.pixels_per_em);
+      const DeviceDelta delta =
+          read_device(sub_table(context.parent, at), context.variations, context.pixels_per_em);
       *fields[bit - 4] += delta.units + delta.pixels * context.units_per_pixel;
     }
     at += 2;

@@ -21,13 +21,16 @@ bool is_matrix(const PairAdjustments& rule) { return view(rule.bytes).u16(0) == 
 
 std::uint16_t row_class(const PairAdjustments& rule, GlyphId glyph) {
   if (!rule.first.holds(glyph)) return kNotCovered;
-  return std::min<std::uint16_t>(GlyphClasses(sub_table(view(rule.bytes), 8)).class_of(glyph), kNotCovered - 1);
+  return std::min<std::uint16_t>(GlyphClasses(sub_table(view(rule.bytes), 8)).class_of(glyph),
+                                 kNotCovered - 1);
 }
 
-/// Splits glyphs that were alike so far where their class tells them apart; glyph lists of real fonts end up in a few
-/// hundred groups. Glyphs that are not `named` are of class `rest`; the group 0 stays that of glyphs with `rest` everywhere.
+/// Splits glyphs that were alike so far where their class tells them apart; glyph lists of real fonts end up
+/// in a few hundred groups. Glyphs that are not `named` are of class `rest`; the group 0 stays that of glyphs
+/// with `rest` everywhere.
 template <class ClassOf>
-bool refine(std::vector<std::uint16_t>& groups, std::uint32_t& group_count, std::span<const GlyphId> named, std::uint16_t rest, ClassOf class_of) {
+bool refine(std::vector<std::uint16_t>& groups, std::uint32_t& group_count, std::span<const GlyphId> named,
+            std::uint16_t rest, ClassOf class_of) {
   std::vector<std::uint16_t> classes(groups.size(), rest);
   for (const GlyphId glyph : named) {
     if (index_of(glyph) < classes.size()) classes[index_of(glyph)] = class_of(glyph);
@@ -70,10 +73,12 @@ void visit_rules(const PairLookups& lookups, bool matrices, Visit visit) {
 
 }  // namespace
 
-PairAdjustment find_adjustment(const PairLookups& lookups, GlyphId left, GlyphId right, std::uint16_t pixels_per_em) {
+PairAdjustment find_adjustment(const PairLookups& lookups, GlyphId left, GlyphId right,
+                               std::uint16_t pixels_per_em) {
   PairAdjustment sum;
   const auto add = [](Adjustment& to, const Adjustment& a) {
-    to.x_placement += a.x_placement, to.y_placement += a.y_placement, to.x_advance += a.x_advance, to.y_advance += a.y_advance;
+    to.x_placement += a.x_placement, to.y_placement += a.y_placement, to.x_advance += a.x_advance,
+        to.y_advance += a.y_advance;
   };
   for (const auto& lookup : lookups) {
     for (const PairAdjustments& rule : lookup) {
@@ -98,7 +103,8 @@ PairMatrix PairMatrix::compile(const PairLookups& lookups, std::uint32_t glyph_c
 bool PairMatrix::add_classes(const PairLookups& lookups, std::uint32_t glyph_count, std::size_t& work) {
   std::size_t rules = 0;
   visit_rules(lookups, true, [&](const PairAdjustments&) { ++rules; });
-  visit_rules(lookups, false, [&](const PairAdjustments& rule) { rules += rule.first.glyphs().size() / 64 + 1; });
+  visit_rules(lookups, false,
+              [&](const PairAdjustments& rule) { rules += rule.first.glyphs().size() / 64 + 1; });
   if (rules * glyph_count > work) return false;
   work -= rules * glyph_count;
   glyph_count_ = glyph_count;
@@ -108,8 +114,10 @@ bool PairMatrix::add_classes(const PairLookups& lookups, std::uint32_t glyph_cou
   bool fits = true;
   visit_rules(lookups, true, [&](const PairAdjustments& rule) {
     const GlyphClasses columns(sub_table(view(rule.bytes), 10));
-    fits = fits && refine(rows_, row_count, rule.first.glyphs(), kNotCovered, [&](GlyphId g) { return row_class(rule, g); });
-    fits = fits && refine(columns_, column_count_, columns.glyphs(), 0, [&](GlyphId g) { return columns.class_of(g); });
+    fits = fits && refine(rows_, row_count, rule.first.glyphs(), kNotCovered,
+                          [&](GlyphId g) { return row_class(rule, g); });
+    fits = fits && refine(columns_, column_count_, columns.glyphs(), 0,
+                          [&](GlyphId g) { return columns.class_of(g); });
   });
   const std::size_t cells = std::size_t{row_count} * column_count_;
   if (!fits || cells > kMaxCells || cells * rules > work) return false;
@@ -127,7 +135,10 @@ void PairMatrix::add_values(const PairLookups& lookups) {
   }
   for (std::size_t r = 1; r < row_count; ++r) {  // row 0 is covered by nothing
     for (std::size_t c = 0; c < column_count_ && row_glyph[r] != kFree; ++c) {
-      if (column_glyph[c] != kFree) values_[r * column_count_ + c] = matrix_value(lookups, GlyphId{row_glyph[r]}, GlyphId{column_glyph[c]});
+      if (column_glyph[c] != kFree) {
+        values_[r * column_count_ + c] =
+            matrix_value(lookups, GlyphId{row_glyph[r]}, GlyphId{column_glyph[c]});
+      }
     }
   }
 }
@@ -139,11 +150,14 @@ void PairMatrix::add_pairs(const PairLookups& lookups, std::uint32_t glyph_count
     const TableView table = view(rule.bytes);
     const std::size_t record_bytes = 2 + value_bytes(table.u16(4)) + value_bytes(table.u16(6));
     for (const GlyphId left : rule.first.glyphs()) {
-      const std::uint32_t number = rule.first.find(left).value_or(0xFFFF);  // damaged sets may list what they do not find
-      const TableView set = number < table.u16(8) ? view(sub_table(table, 10 + std::size_t{number} * 2)) : TableView{};
+      const std::uint32_t number =
+          rule.first.find(left).value_or(0xFFFF);  // damaged sets may list what they do not find
+      const TableView set =
+          number < table.u16(8) ? view(sub_table(table, 10 + std::size_t{number} * 2)) : TableView{};
       if (index_of(left) >= glyph_count || set.empty()) continue;
       rows_[index_of(left)] = static_cast<std::uint16_t>(rows_[index_of(left)] | kHasPairs);
-      for (std::size_t i = 0; i < set.u16(0) && set.holds(2 + i * record_bytes, 2) && keys.size() <= kMaxPairs; ++i) {
+      for (std::size_t i = 0;
+           i < set.u16(0) && set.holds(2 + i * record_bytes, 2) && keys.size() <= kMaxPairs; ++i) {
         keys.push_back(index_of(left) << 16 | set.u16(2 + i * record_bytes));
       }
     }
@@ -160,7 +174,8 @@ void PairMatrix::add_pairs(const PairLookups& lookups, std::uint32_t glyph_count
     if (find_pair(key) != nullptr || key == kFree) continue;
     std::size_t at = place_of(key);
     while (pairs_[at].key != kFree) at = (at + 1) & (size - 1);
-    pairs_[at] = {key, find_adjustment(lookups, GlyphId{key >> 16}, GlyphId{key & 0xFFFF}, 0).first.x_advance};
+    pairs_[at] = {key,
+                  find_adjustment(lookups, GlyphId{key >> 16}, GlyphId{key & 0xFFFF}, 0).first.x_advance};
   }
 }
 
@@ -171,7 +186,8 @@ float PairMatrix::find_listed(const PairLookups& lookups, std::uint32_t left, st
 }
 
 std::size_t PairMatrix::bytes() const {
-  return (rows_.capacity() + columns_.capacity()) * sizeof(std::uint16_t) + values_.capacity() * sizeof(float) + pairs_.capacity() * sizeof(Pair);
+  return (rows_.capacity() + columns_.capacity()) * sizeof(std::uint16_t) +
+         values_.capacity() * sizeof(float) + pairs_.capacity() * sizeof(Pair);
 }
 
 PairKerning PairKerning::read(const LayoutTable& gpos, std::uint32_t glyph_count) {
@@ -187,17 +203,20 @@ PairKerning PairKerning::read(const LayoutTable& gpos, std::uint32_t glyph_count
   for (const ScriptTags& s : scripts) {
     for (const Tag language : s.languages) kerning.add(gpos, s.script, language, glyph_count, work);
   }
-  if (!kerning.systems_.empty() && kerning.systems_[0].set == 0 && kerning.systems_[0].language == Tag{} && !kerning.sets_[0].matrix.empty()) {
+  if (!kerning.systems_.empty() && kerning.systems_[0].set == 0 && kerning.systems_[0].language == Tag{} &&
+      !kerning.sets_[0].matrix.empty()) {
     kerning.quick_script_ = kerning.systems_[0].script;
   }
   return kerning;
 }
 
-void PairKerning::add(const LayoutTable& gpos, Tag script, Tag language, std::uint32_t glyph_count, std::size_t& work) {
+void PairKerning::add(const LayoutTable& gpos, Tag script, Tag language, std::uint32_t glyph_count,
+                      std::size_t& work) {
   if (systems_.size() >= kMaxSystems) return;
   Set set;
   set.indices = gpos.find_lookups(script, language, tag("kern"));
-  const auto same = std::find_if(sets_.begin(), sets_.end(), [&set](const Set& s) { return s.indices == set.indices; });
+  const auto same =
+      std::find_if(sets_.begin(), sets_.end(), [&set](const Set& s) { return s.indices == set.indices; });
   if (same != sets_.end()) {
     systems_.push_back({script, language, static_cast<std::size_t>(same - sets_.begin())});
     return;
@@ -211,9 +230,13 @@ void PairKerning::add(const LayoutTable& gpos, Tag script, Tag language, std::ui
     subtables_ += pairs.size() + 1;
     if (!pairs.empty()) set.lookups.push_back(std::move(pairs));
   }
-  if (set.lookups.empty() && sets_.empty()) return;  // the language of a script that kerns may itself not kern
+  if (set.lookups.empty() && sets_.empty()) {
+    return;
+  }  // the language of a script that kerns may itself not kern
   if (sets_.size() == kMaxSets) return;
-  if (bytes() < kMaxCompiledBytes) set.matrix = PairMatrix::compile(set.lookups, std::min<std::uint32_t>(glyph_count, 0xFFFF), work);
+  if (bytes() < kMaxCompiledBytes) {
+    set.matrix = PairMatrix::compile(set.lookups, std::min<std::uint32_t>(glyph_count, 0xFFFF), work);
+  }
   systems_.push_back({script, language, sets_.size()});
   sets_.push_back(std::move(set));
 }
@@ -225,8 +248,8 @@ const PairKerning::System* PairKerning::find_system(Tag script, Tag language) co
   return nullptr;
 }
 
-/// The language's lookups, else the script's, else those of DFLT; text that belongs to no script takes Latin's where there
-/// is no DFLT.
+/// The language's lookups, else the script's, else those of DFLT; text that belongs to no script takes
+/// Latin's where there is no DFLT.
 const PairKerning::Set* PairKerning::find_set(Tag script, Tag language) const {
   const System* found = find_system(script, language);
   if (found == nullptr && language != Tag{}) found = find_system(script, Tag{});
@@ -242,7 +265,8 @@ float PairKerning::find_slowly(GlyphId left, GlyphId right, Tag script, Tag lang
   return set->matrix.find(set->lookups, index_of(left), index_of(right));
 }
 
-PairAdjustment PairKerning::find_both(GlyphId left, GlyphId right, Tag script, Tag language, std::uint16_t pixels_per_em) const {
+PairAdjustment PairKerning::find_both(GlyphId left, GlyphId right, Tag script, Tag language,
+                                      std::uint16_t pixels_per_em) const {
   const Set* set = find_set(script, language);
   return set == nullptr ? PairAdjustment{} : find_adjustment(set->lookups, left, right, pixels_per_em);
 }

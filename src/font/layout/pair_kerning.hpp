@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// Pair kerning of GPOS (OpenType, GPOS, lookup type 2), compiled into rows and columns of glyphs that kern alike.
+// Pair kerning of GPOS (OpenType, GPOS, lookup type 2), compiled into rows and columns of glyphs that kern
+// alike.
 #pragma once
 
 #include <vector>
@@ -8,11 +9,13 @@
 
 namespace grafema::detail {
 
-/// The pair adjustment lookups of one feature, in order; in each the first subtable that knows a pair decides.
+/// The pair adjustment lookups of one feature, in order; in each the first subtable that knows a pair
+/// decides.
 using PairLookups = std::vector<std::vector<PairAdjustments>>;
 
 /// What all lookups together say; lookups add up.
-PairAdjustment find_adjustment(const PairLookups& lookups, GlyphId left, GlyphId right, std::uint16_t pixels_per_em);
+PairAdjustment find_adjustment(const PairLookups& lookups, GlyphId left, GlyphId right,
+                               std::uint16_t pixels_per_em);
 
 /// The advance that pairs add to their first glyph, found by two looks into lists and one into a matrix.
 class PairMatrix {
@@ -23,7 +26,9 @@ class PairMatrix {
 
   bool empty() const { return glyph_count_ == 0; }
   /// The same as plain arrays, for whoever inlines the search; good while the matrix lives.
-  Face::QuickKerning quick(Tag script) const { return {script, glyph_count_, column_count_, rows_.data(), columns_.data(), values_.data()}; }
+  Face::QuickKerning quick(Tag script) const {
+    return {script, glyph_count_, column_count_, rows_.data(), columns_.data(), values_.data()};
+  }
   /// Equals `find_adjustment(...).first.x_advance`. Inline: every pair of letters asks.
   float find(const PairLookups& lookups, std::uint32_t left, std::uint32_t right) const {
     if (left >= glyph_count_ || right >= glyph_count_) return 0;
@@ -54,12 +59,13 @@ class PairMatrix {
   float find_listed(const PairLookups& lookups, std::uint32_t left, std::uint32_t right) const;
 
   std::uint32_t glyph_count_ = 0;
-  std::vector<std::uint16_t> rows_, columns_;  ///< of each glyph; a row's highest bit says that the glyph has listed pairs
-  std::vector<float> values_;                  ///< by row and column
+  std::vector<std::uint16_t> rows_,
+      columns_;                ///< of each glyph; a row's highest bit says that the glyph has listed pairs
+  std::vector<float> values_;  ///< by row and column
   std::uint32_t column_count_ = 1;
-  std::vector<Pair> pairs_;                    ///< hashed by key, a power of two of them; `kFree`: no pair
-  unsigned pair_shift_ = 31;                   ///< from a hash of 32 bits to a place
-  bool pairs_listed_ = true;                   ///< false: too many; asked in the font
+  std::vector<Pair> pairs_;   ///< hashed by key, a power of two of them; `kFree`: no pair
+  unsigned pair_shift_ = 31;  ///< from a hash of 32 bits to a place
+  bool pairs_listed_ = true;  ///< false: too many; asked in the font
 };
 
 class PairKerning {
@@ -70,13 +76,16 @@ class PairKerning {
   /// Whether any script has pair kerning.
   bool empty() const { return sets_.empty(); }
   /// What is asked most; nothing of it where the first script is not compiled.
-  Face::QuickKerning quick() const { return quick_script_ == kNoScript ? Face::QuickKerning{} : sets_[0].matrix.quick(quick_script_); }
+  Face::QuickKerning quick() const {
+    return quick_script_ == kNoScript ? Face::QuickKerning{} : sets_[0].matrix.quick(quick_script_);
+  }
   /// What pairs of `script` and `language` add to the advance of `left`, in font units.
   float find(GlyphId left, GlyphId right, Tag script, Tag language) const {
     if (script != quick_script_ || language != Tag{}) return find_slowly(left, right, script, language);
     return sets_[0].matrix.find(sets_[0].lookups, index_of(left), index_of(right));
   }
-  PairAdjustment find_both(GlyphId left, GlyphId right, Tag script, Tag language, std::uint16_t pixels_per_em) const;
+  PairAdjustment find_both(GlyphId left, GlyphId right, Tag script, Tag language,
+                           std::uint16_t pixels_per_em) const;
   std::size_t bytes() const;
 
  private:

@@ -10,19 +10,66 @@ namespace {
 
 constexpr Tag kDefaultFeatures[] = {
     // of every script
-    tag("abvm"), tag("blwm"), tag("calt"), tag("ccmp"), tag("clig"), tag("curs"), tag("dist"), tag("kern"), tag("liga"), tag("locl"), tag("mark"), tag("mkmk"),
-    tag("rclt"), tag("rlig"), tag("rvrn"), tag("frac"), tag("numr"), tag("dnom"), tag("ltra"), tag("ltrm"), tag("rtla"), tag("rtlm"),
+    tag("abvm"),
+    tag("blwm"),
+    tag("calt"),
+    tag("ccmp"),
+    tag("clig"),
+    tag("curs"),
+    tag("dist"),
+    tag("kern"),
+    tag("liga"),
+    tag("locl"),
+    tag("mark"),
+    tag("mkmk"),
+    tag("rclt"),
+    tag("rlig"),
+    tag("rvrn"),
+    tag("frac"),
+    tag("numr"),
+    tag("dnom"),
+    tag("ltra"),
+    tag("ltrm"),
+    tag("rtla"),
+    tag("rtlm"),
     // of joining scripts
-    tag("isol"), tag("init"), tag("medi"), tag("med2"), tag("fina"), tag("fin2"), tag("fin3"), tag("cswh"), tag("mset"), tag("stch"),
+    tag("isol"),
+    tag("init"),
+    tag("medi"),
+    tag("med2"),
+    tag("fina"),
+    tag("fin2"),
+    tag("fin3"),
+    tag("cswh"),
+    tag("mset"),
+    tag("stch"),
     // of the scripts of South and South-East Asia and of Hangul
-    tag("nukt"), tag("akhn"), tag("rphf"), tag("rkrf"), tag("pref"), tag("blwf"), tag("abvf"), tag("half"), tag("pstf"), tag("vatu"), tag("cjct"), tag("cfar"),
-    tag("pres"), tag("abvs"), tag("blws"), tag("psts"), tag("haln"), tag("ljmo"), tag("vjmo"), tag("tjmo"),
+    tag("nukt"),
+    tag("akhn"),
+    tag("rphf"),
+    tag("rkrf"),
+    tag("pref"),
+    tag("blwf"),
+    tag("abvf"),
+    tag("half"),
+    tag("pstf"),
+    tag("vatu"),
+    tag("cjct"),
+    tag("cfar"),
+    tag("pres"),
+    tag("abvs"),
+    tag("blws"),
+    tag("psts"),
+    tag("haln"),
+    tag("ljmo"),
+    tag("vjmo"),
+    tag("tjmo"),
 };
 
 constexpr int kMaxDepth = 8;
 constexpr std::size_t kMaxRules = 65536;  // subtables kept
-/// Glyphs and rules looked at. Real fonts stay below a million for a whole script; a font that multiplies them without end
-/// is left where it is.
+/// Glyphs and rules looked at. Real fonts stay below a million for a whole script; a font that multiplies
+/// them without end is left where it is.
 constexpr std::size_t kMaxWork = 50'000'000;
 
 class Follower {
@@ -73,8 +120,12 @@ class Follower {
           if (found) keep(*found, made);
         }
       }
-      if (const auto* ligatures = std::get_if<LigatureSubstitution>(&rule)) apply_ligatures(*ligatures, glyphs, made);
-      if (const auto* contexts = std::get_if<ContextRules>(&rule)) apply_contexts(*contexts, glyphs, depth, made);
+      if (const auto* ligatures = std::get_if<LigatureSubstitution>(&rule)) {
+        apply_ligatures(*ligatures, glyphs, made);
+      }
+      if (const auto* contexts = std::get_if<ContextRules>(&rule)) {
+        apply_contexts(*contexts, glyphs, depth, made);
+      }
     }
   }
 
@@ -92,12 +143,15 @@ class Follower {
     }
   }
 
-  void apply_ligatures(const LigatureSubstitution& rule, const std::vector<GlyphId>& glyphs, std::vector<GlyphId>* made) {
+  void apply_ligatures(const LigatureSubstitution& rule, const std::vector<GlyphId>& glyphs,
+                       std::vector<GlyphId>* made) {
     for (const GlyphId first : glyphs) {
       const std::vector<Ligature> found = rule.find(first);
       work_ += found.size();
       for (const Ligature& ligature : found) {
-        if (std::all_of(ligature.rest.begin(), ligature.rest.end(), [this](GlyphId g) { return holds(g); })) keep({&ligature.glyph, 1}, made);
+        if (std::all_of(ligature.rest.begin(), ligature.rest.end(), [this](GlyphId g) { return holds(g); })) {
+          keep({&ligature.glyph, 1}, made);
+        }
       }
     }
   }
@@ -127,7 +181,8 @@ class Follower {
     return found != list_.end();
   }
 
-  void apply_contexts(const ContextRules& rules, const std::vector<GlyphId>& glyphs, int depth, std::vector<GlyphId>* made) {
+  void apply_contexts(const ContextRules& rules, const std::vector<GlyphId>& glyphs, int depth,
+                      std::vector<GlyphId>* made) {
     const GlyphSet first = rules.first();
     std::vector<std::uint32_t> seen;  // rules of classes and sets are the same for many first glyphs
     for (const GlyphId glyph : glyphs) {
@@ -138,7 +193,9 @@ class Follower {
       if (found.empty()) continue;
       const auto* by_class = std::get_if<std::pair<GlyphClasses, std::uint16_t>>(&found[0].input[0].what);
       const bool by_glyph = std::holds_alternative<GlyphId>(found[0].input[0].what);
-      const std::uint32_t key = by_glyph ? 0x10000U + index_of(glyph) : by_class != nullptr ? by_class->second : 0xFFFFFFFFU;
+      const std::uint32_t key = by_glyph              ? 0x10000U + index_of(glyph)
+                                : by_class != nullptr ? by_class->second
+                                                      : 0xFFFFFFFFU;
       if (std::find(seen.begin(), seen.end(), key) != seen.end()) continue;
       seen.push_back(key);
       for (const ContextRule& rule : found) apply_rule(rule, depth, made);
@@ -147,13 +204,18 @@ class Follower {
 
   void apply_rule(const ContextRule& rule, int depth, std::vector<GlyphId>* made) {
     const auto possible = [this](const std::vector<GlyphMatcher>& places) {
-      return std::all_of(places.begin(), places.end(), [this](const GlyphMatcher& m) { return can_match(m); });
+      return std::all_of(places.begin(), places.end(),
+                         [this](const GlyphMatcher& m) { return can_match(m); });
     };
-    if (rule.actions.empty() || ++work_ > kMaxWork || !possible(rule.input) || !possible(rule.before) || !possible(rule.after)) return;
+    if (rule.actions.empty() || ++work_ > kMaxWork || !possible(rule.input) || !possible(rule.before) ||
+        !possible(rule.after)) {
+      return;
+    }
     std::vector<GlyphId> results;
     for (const ContextAction& action : rule.actions) {
       // Earlier actions may have put their results, or more glyphs than before, at any place.
-      std::vector<GlyphId> here = action.place < rule.input.size() ? matching(rule.input[action.place]) : list_;
+      std::vector<GlyphId> here =
+          action.place < rule.input.size() ? matching(rule.input[action.place]) : list_;
       here.insert(here.end(), results.begin(), results.end());
       apply(action.lookup, here, depth + 1, &results);
     }
@@ -172,7 +234,8 @@ class Follower {
 
 std::span<const Tag> default_features() { return kDefaultFeatures; }
 
-std::vector<GlyphId> reachable_glyphs(const Face& face, std::span<const char32_t> characters, std::span<const Tag> features) {
+std::vector<GlyphId> reachable_glyphs(const Face& face, std::span<const char32_t> characters,
+                                      std::span<const Tag> features) {
   Follower follower(face);
   for (const char32_t c : characters) {
     if (const GlyphId glyph = face.find_glyph(c); glyph != kMissingGlyph) follower.add(glyph);
@@ -188,7 +251,8 @@ std::vector<GlyphId> reachable_glyphs(const Face& face, std::span<const char32_t
     std::vector<Tag> languages = script.languages;
     languages.push_back(Tag{});
     for (const Tag language : languages) {
-      const std::vector<std::uint16_t> required = face.substitutions().find_required_lookups(script.script, language);
+      const std::vector<std::uint16_t> required =
+          face.substitutions().find_required_lookups(script.script, language);
       lookups.insert(lookups.end(), required.begin(), required.end());
     }
   }

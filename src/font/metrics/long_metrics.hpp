@@ -12,7 +12,8 @@ struct LongMetrics {
 
   /// 0 where there is no table.
   std::uint16_t advance(std::uint32_t glyph) const {
-    return long_count == 0 ? std::uint16_t{0} : table.u16(std::size_t{glyph < long_count ? glyph : long_count - 1} * 4);
+    return long_count == 0 ? std::uint16_t{0}
+                           : table.u16(std::size_t{glyph < long_count ? glyph : long_count - 1} * 4);
   }
   /// The left side bearing, or the top one in vmtx.
   std::int16_t bearing(std::uint32_t glyph) const {

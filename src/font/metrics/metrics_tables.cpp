@@ -21,9 +21,16 @@ std::uint32_t long_count(const TableView& header, const TableView& metrics) {
 Result<FaceTables> read_required(const Directory& directory) {
   const TableView head = directory.find(tag("head")), maxp = directory.find(tag("maxp"));
   const TableView hhea = directory.find(tag("hhea"));
-  if (!head.holds(0, 54)) return damaged(head, head.bytes.size(), "a table of 54 bytes", fmt::format("{}", head.bytes.size()));
-  if (!maxp.holds(0, 6)) return damaged(maxp, maxp.bytes.size(), "a table of at least 6 bytes", fmt::format("{}", maxp.bytes.size()));
-  if (!hhea.holds(0, 36)) return damaged(hhea, hhea.bytes.size(), "a table of 36 bytes", fmt::format("{}", hhea.bytes.size()));
+  if (!head.holds(0, 54)) {
+    return damaged(head, head.bytes.size(), "a table of 54 bytes", fmt::format("{}", head.bytes.size()));
+  }
+  if (!maxp.holds(0, 6)) {
+    return damaged(maxp, maxp.bytes.size(), "a table of at least 6 bytes",
+                   fmt::format("{}", maxp.bytes.size()));
+  }
+  if (!hhea.holds(0, 36)) {
+    return damaged(hhea, hhea.bytes.size(), "a table of 36 bytes", fmt::format("{}", hhea.bytes.size()));
+  }
   FaceTables tables;
   tables.units_per_em = be16(head.bytes, 18);
   tables.long_offsets = be16(head.bytes, 50) != 0;
@@ -31,15 +38,20 @@ Result<FaceTables> read_required(const Directory& directory) {
   if (tables.glyph_count == 0) return damaged(maxp, 4, "at least one glyph", "0");
   tables.horizontal.table = directory.find(tag("hmtx"));
   tables.horizontal.long_count = long_count(hhea, tables.horizontal.table);
-  if (tables.horizontal.table.bytes.size() < 4) return damaged(tables.horizontal.table, 0, "an advance for the first glyph");
+  if (tables.horizontal.table.bytes.size() < 4) {
+    return damaged(tables.horizontal.table, 0, "an advance for the first glyph");
+  }
   if (tables.horizontal.long_count == 0) return damaged(hhea, 34, "at least one advance", "0");
   tables.vertical.table = directory.find(tag("vmtx"));
   tables.vertical.long_count = long_count(directory.find(tag("vhea")), tables.vertical.table);
   return tables;
 }
 
-MetricVariations::MetricVariations(const TableView& mvar, const std::vector<float>& coordinates) : table_(mvar) {
-  if (mvar.u16(0) == 1 && mvar.u16(10) != 0) store_ = ItemVariations::read(mvar.from(mvar.u16(10)), coordinates);
+MetricVariations::MetricVariations(const TableView& mvar, const std::vector<float>& coordinates)
+    : table_(mvar) {
+  if (mvar.u16(0) == 1 && mvar.u16(10) != 0) {
+    store_ = ItemVariations::read(mvar.from(mvar.u16(10)), coordinates);
+  }
 }
 
 float MetricVariations::delta(const char* value) const {
@@ -51,22 +63,32 @@ float MetricVariations::delta(const char* value) const {
   return 0;
 }
 
-/// OS/2's typographic metrics where the face asks for them (fsSelection bit 7), else hhea's, else OS/2's Windows ones.
+/// OS/2's typographic metrics where the face asks for them (fsSelection bit 7), else hhea's, else OS/2's
+/// Windows ones.
 LineMetrics read_line_metrics(const Directory& directory, const MetricVariations& variations) {
   const TableView hhea = directory.find(tag("hhea")), os2 = directory.find(tag("OS/2"));
   constexpr std::uint16_t kUseTypographic = 0x80;
-  const float ascent = variations.delta("hasc"), descent = variations.delta("hdsc"), gap = variations.delta("hlgp");
+  const float ascent = variations.delta("hasc"), descent = variations.delta("hdsc"),
+              gap = variations.delta("hlgp");
   const auto metrics = [](float up, float down, float between) { return LineMetrics{up, -down, between}; };
-  if (os2.holds(0, 78) && (os2.u16(62) & kUseTypographic) != 0) return metrics(os2.s16(68) + ascent, os2.s16(70) + descent, os2.s16(72) + gap);
-  if (hhea.s16(4) != 0 || hhea.s16(6) != 0) return metrics(hhea.s16(4) + ascent, hhea.s16(6) + descent, hhea.s16(8) + gap);
-  if (os2.holds(0, 78)) return {os2.u16(74) + variations.delta("hcla"), os2.u16(76) + variations.delta("hcld"), 0};
+  if (os2.holds(0, 78) && (os2.u16(62) & kUseTypographic) != 0) {
+    return metrics(os2.s16(68) + ascent, os2.s16(70) + descent, os2.s16(72) + gap);
+  }
+  if (hhea.s16(4) != 0 || hhea.s16(6) != 0) {
+    return metrics(hhea.s16(4) + ascent, hhea.s16(6) + descent, hhea.s16(8) + gap);
+  }
+  if (os2.holds(0, 78)) {
+    return {os2.u16(74) + variations.delta("hcla"), os2.u16(76) + variations.delta("hcld"), 0};
+  }
   return {};
 }
 
-std::optional<LineMetrics> read_vertical_line_metrics(const Directory& directory, const MetricVariations& variations) {
+std::optional<LineMetrics> read_vertical_line_metrics(const Directory& directory,
+                                                      const MetricVariations& variations) {
   const TableView vhea = directory.find(tag("vhea"));
   if (!vhea.holds(0, 36)) return std::nullopt;
-  return LineMetrics{vhea.s16(4) + variations.delta("vasc"), -(vhea.s16(6) + variations.delta("vdsc")), vhea.s16(8) + variations.delta("vlgp")};
+  return LineMetrics{vhea.s16(4) + variations.delta("vasc"), -(vhea.s16(6) + variations.delta("vdsc")),
+                     vhea.s16(8) + variations.delta("vlgp")};
 }
 
 std::optional<float> find_vertical_origin(const TableView& vorg, std::uint32_t glyph) {
@@ -88,7 +110,9 @@ std::optional<float> find_vertical_origin(const TableView& vorg, std::uint32_t g
 namespace {
 
 Embedding embedding_of(std::uint16_t fs_type) {
-  if ((fs_type & 8) != 0) return Embedding::editable;  // where several bits are set the least restrictive holds
+  if ((fs_type & 8) != 0) {
+    return Embedding::editable;
+  }  // where several bits are set the least restrictive holds
   if ((fs_type & 4) != 0) return Embedding::preview;
   return (fs_type & 2) != 0 ? Embedding::restricted : Embedding::installable;
 }
@@ -101,7 +125,9 @@ void read_os2(const TableView& os2, FaceFacts& facts) {
   facts.subsetting = (fs_type & 0x100) == 0;
   facts.bitmap_only = (fs_type & 0x200) != 0;
   facts.italic = (selection & 0x201) != 0;  // italic or oblique
-  if (facts.weight_class > 0 && facts.weight_class < 10) facts.weight_class = static_cast<std::uint16_t>(facts.weight_class * 100);  // 1 to 9, as old fonts count
+  if (facts.weight_class > 0 && facts.weight_class < 10) {
+    facts.weight_class = static_cast<std::uint16_t>(facts.weight_class * 100);
+  }  // 1 to 9, as old fonts count
 }
 
 }  // namespace
@@ -114,7 +140,8 @@ OutlineKind find_outline_kind(const Directory& directory) {
 
 FaceFacts read_facts(const Directory& directory, const MetricVariations& variations) {
   FaceFacts facts;
-  const TableView os2 = directory.find(tag("OS/2")), head = directory.find(tag("head")), post = directory.find(tag("post"));
+  const TableView os2 = directory.find(tag("OS/2")), head = directory.find(tag("head")),
+                  post = directory.find(tag("post"));
   if (os2.holds(0, 64)) {
     read_os2(os2, facts);
   } else {

@@ -4,9 +4,9 @@
 
 #include <optional>
 
-#include "font/variation/item_variations.hpp"
-#include "font/metrics/long_metrics.hpp"
 #include "font/container/sfnt.hpp"
+#include "font/metrics/long_metrics.hpp"
+#include "font/variation/item_variations.hpp"
 #include "grafema/font/face.hpp"
 
 namespace grafema::detail {
@@ -37,7 +37,8 @@ class MetricVariations {
 
 LineMetrics read_line_metrics(const Directory& directory, const MetricVariations& variations);
 /// Of vertical lines, from their center line to the right and left; nothing where the face has no vhea.
-std::optional<LineMetrics> read_vertical_line_metrics(const Directory& directory, const MetricVariations& variations);
+std::optional<LineMetrics> read_vertical_line_metrics(const Directory& directory,
+                                                      const MetricVariations& variations);
 
 /// Where a glyph's vertical origin stands above the baseline (VORG); nothing where there is no such table.
 std::optional<float> find_vertical_origin(const TableView& vorg, std::uint32_t glyph);

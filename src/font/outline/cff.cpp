@@ -17,7 +17,8 @@ constexpr std::size_t kMaxFontDicts = 1024, kMaxDictBytes = 65536;
 
 /// Where the parts stand that the top dictionary tells of.
 struct TopDict {
-  std::size_t char_strings = 0, charset = 0, private_size = 0, private_at = 0, font_dicts = 0, font_select = 0, variation_store = 0;
+  std::size_t char_strings = 0, charset = 0, private_size = 0, private_at = 0, font_dicts = 0,
+              font_select = 0, variation_store = 0;
   bool keyed = false;
   std::optional<std::array<double, 6>> matrix;
 };
@@ -38,7 +39,9 @@ TopDict read_top(const TableView& dict) {
     if (op == CffOperator::font_dicts) top.font_dicts = to_offset(v[0]);
     if (op == CffOperator::font_select) top.font_select = to_offset(v[0]);
     if (op == CffOperator::variation_store) top.variation_store = to_offset(v[0]);
-    if (op == CffOperator::private_dict && v.size() == 2) top.private_size = to_offset(v[0]), top.private_at = to_offset(v[1]);
+    if (op == CffOperator::private_dict && v.size() == 2) {
+      top.private_size = to_offset(v[0]), top.private_at = to_offset(v[1]);
+    }
   });
   return top;
 }
@@ -48,11 +51,12 @@ TopDict read_top(const TableView& dict) {
 void CffOutlines::read_private(std::size_t offset, std::size_t size, FontDict& dict) const {
   if (!table_.holds(offset, size) || size > kMaxDictBytes) return;
   std::size_t local = 0;
-  visit_dict({table_.tag, table_.bytes.subspan(offset, size)}, [&](CffOperator op, std::span<const double> v) {
-    if (v.empty()) return;
-    if (op == CffOperator::local_subroutines) local = to_offset(v[0]);
-    if (op == CffOperator::variation_group) dict.variation_group = to_offset(v[0]);
-  });
+  visit_dict({table_.tag, table_.bytes.subspan(offset, size)},
+             [&](CffOperator op, std::span<const double> v) {
+               if (v.empty()) return;
+               if (op == CffOperator::local_subroutines) local = to_offset(v[0]);
+               if (op == CffOperator::variation_group) dict.variation_group = to_offset(v[0]);
+             });
   if (local == 0) return;
   if (Result<CffIndex> index = CffIndex::read(table_, offset + local, version2_)) dict.local = *index;
 }
@@ -62,12 +66,15 @@ CffOutlines::FontDict CffOutlines::read_font_dict(const TableView& dict) const {
   if (dict.bytes.size() > kMaxDictBytes) return made;
   visit_dict(dict, [&](CffOperator op, std::span<const double> v) {
     if (op == CffOperator::font_matrix) made.matrix = to_matrix(v);
-    if (op == CffOperator::private_dict && v.size() == 2) read_private(to_offset(v[1]), to_offset(v[0]), made);
+    if (op == CffOperator::private_dict && v.size() == 2) {
+      read_private(to_offset(v[1]), to_offset(v[0]), made);
+    }
   });
   return made;
 }
 
-Result<CffOutlines> CffOutlines::read(const TableView& table, bool version2, const std::vector<float>& coordinates) {
+Result<CffOutlines> CffOutlines::read(const TableView& table, bool version2,
+                                      const std::vector<float>& coordinates) {
   CffOutlines made;
   made.table_ = table;
   made.version2_ = version2;
@@ -92,19 +99,28 @@ Result<CffOutlines> CffOutlines::read(const TableView& table, bool version2, con
   }
   if (Result<CffIndex> global = CffIndex::read(table, at, version2)) made.global_ = *global;
   const TopDict top = read_top(dict);
-  if (top.char_strings == 0) return damaged(table, at, "a top dictionary that tells where the charstrings are");
+  if (top.char_strings == 0) {
+    return damaged(table, at, "a top dictionary that tells where the charstrings are");
+  }
   Result<CffIndex> char_strings = CffIndex::read(table, top.char_strings, version2);
   if (!char_strings) return fail(char_strings.error());
   made.char_strings_ = *char_strings;
   made.keyed_ = top.keyed;
   made.matrix_ = top.matrix;
-  if (!version2) made.charset_ = CffCharset(table, top.charset, static_cast<std::uint32_t>(std::min<std::size_t>(char_strings->size(), 0xFFFF)));
-  if (top.variation_store != 0) made.variations_ = ItemVariations::read(table.from(top.variation_store + 2), coordinates);
+  if (!version2) {
+    made.charset_ = CffCharset(
+        table, top.charset, static_cast<std::uint32_t>(std::min<std::size_t>(char_strings->size(), 0xFFFF)));
+  }
+  if (top.variation_store != 0) {
+    made.variations_ = ItemVariations::read(table.from(top.variation_store + 2), coordinates);
+  }
   if (top.font_select != 0) made.select_ = FontSelect(table.from(top.font_select));
   if (top.font_dicts != 0) {
     const Result<CffIndex> dicts = CffIndex::read(table, top.font_dicts, version2);
     if (!dicts) return fail(dicts.error());
-    for (std::size_t i = 0; i < std::min(dicts->size(), kMaxFontDicts); ++i) made.dicts_.push_back(made.read_font_dict(dicts->get(i)));
+    for (std::size_t i = 0; i < std::min(dicts->size(), kMaxFontDicts); ++i) {
+      made.dicts_.push_back(made.read_font_dict(dicts->get(i)));
+    }
   } else {
     made.dicts_.emplace_back();
     made.read_private(top.private_at, top.private_size, made.dicts_[0]);
@@ -113,11 +129,13 @@ Result<CffOutlines> CffOutlines::read(const TableView& table, bool version2, con
   return made;
 }
 
-/// The whole way from charstring units to the em: the font dictionary's matrix, then that of the top dictionary.
+/// The whole way from charstring units to the em: the font dictionary's matrix, then that of the top
+/// dictionary.
 std::optional<CffOutlines::Matrix> CffOutlines::matrix_of(const FontDict& dict) const {
   if (!dict.matrix || !matrix_) return dict.matrix ? dict.matrix : matrix_;
   const Matrix &a = *dict.matrix, &b = *matrix_;
-  return Matrix{a[0] * b[0] + a[1] * b[2], a[0] * b[1] + a[1] * b[3], a[2] * b[0] + a[3] * b[2], a[2] * b[1] + a[3] * b[3],
+  return Matrix{a[0] * b[0] + a[1] * b[2],        a[0] * b[1] + a[1] * b[3],
+                a[2] * b[0] + a[3] * b[2],        a[2] * b[1] + a[3] * b[3],
                 a[4] * b[0] + a[5] * b[2] + b[4], a[4] * b[1] + a[5] * b[3] + b[5]};
 }
 
@@ -128,15 +146,20 @@ std::optional<double> CffOutlines::units_per_em() const {
 }
 
 Result<void> CffOutlines::draw(std::uint32_t glyph, const FontDict& dict, Contours& out) const {
-  const CharstringContext context{&global_, &dict.local, version2_ ? &variations_ : nullptr, dict.variation_group, version2_};
+  const CharstringContext context{&global_, &dict.local, version2_ ? &variations_ : nullptr,
+                                  dict.variation_group, version2_};
   const Result<Accented> drawn = run_charstring(char_strings_.get(glyph), context, 0, 0, out);
   if (!drawn) return fail(drawn.error());
   if (!drawn->used) return {};
   out.may_overlap = true;
   for (const bool accent : {false, true}) {
     const std::uint32_t part = charset_.find(standard_encoding(accent ? drawn->accent : drawn->base));
-    if (part == 0) return damaged(table_, Error::kNowhere, "letters and accents that the font has", fmt::format("glyph {}", glyph));
-    const Result<Accented> part_drawn = run_charstring(char_strings_.get(part), context, accent ? drawn->dx : 0, accent ? drawn->dy : 0, out);
+    if (part == 0) {
+      return damaged(table_, Error::kNowhere, "letters and accents that the font has",
+                     fmt::format("glyph {}", glyph));
+    }
+    const Result<Accented> part_drawn =
+        run_charstring(char_strings_.get(part), context, accent ? drawn->dx : 0, accent ? drawn->dy : 0, out);
     if (!part_drawn) return fail(part_drawn.error());
   }
   return {};
@@ -158,7 +181,10 @@ Result<void> CffOutlines::read_outline(std::uint32_t glyph, double units_per_em,
   Matrix m = *matrix;
   for (double& v : m) v *= units_per_em;
   constexpr double kClose = 1e-3;  // 1/2048 is written as 0.000488281
-  if (std::abs(m[0] - 1) < kClose && std::abs(m[3] - 1) < kClose && m[1] == 0 && m[2] == 0 && m[4] == 0 && m[5] == 0) return {};
+  if (std::abs(m[0] - 1) < kClose && std::abs(m[3] - 1) < kClose && m[1] == 0 && m[2] == 0 && m[4] == 0 &&
+      m[5] == 0) {
+    return {};
+  }
   for (FontPoint& p : out.points) {
     const double x = static_cast<double>(p.x), y = static_cast<double>(p.y);
     p = {static_cast<float>(m[0] * x + m[2] * y + m[4]), static_cast<float>(m[1] * x + m[3] * y + m[5])};

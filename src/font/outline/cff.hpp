@@ -13,10 +13,12 @@ class CffOutlines {
  public:
   CffOutlines() = default;
   /// `coordinates` are normalized; CFF2 alone has any use for them. Fails where the table has no charstrings.
-  static Result<CffOutlines> read(const TableView& table, bool version2, const std::vector<float>& coordinates);
+  static Result<CffOutlines> read(const TableView& table, bool version2,
+                                  const std::vector<float>& coordinates);
 
   std::size_t glyph_count() const { return char_strings_.size(); }
-  /// What the font matrix says; nothing where there is none. Faces whose `head` tells nothing take it from here.
+  /// What the font matrix says; nothing where there is none. Faces whose `head` tells nothing take it from
+  /// here.
   std::optional<double> units_per_em() const;
 
   /// Replaces the contents of `out`; lengths are in units of `units_per_em` to the em.

@@ -19,8 +19,11 @@ Result<CffIndex> CffIndex::read(const TableView& table, std::size_t at, bool ver
   if (index.count_ == 0) return index;
   index.offset_bytes_ = table.holds(index.end_, 1) ? static_cast<std::size_t>(table.bytes[index.end_]) : 0;
   index.offsets_at_ = index.end_ + 1;
-  if (index.offset_bytes_ < 1 || index.offset_bytes_ > 4) return damaged(table, index.end_, "offsets of 1 to 4 bytes", fmt::format("{}", index.offset_bytes_));
-  if (!table.holds(index.offsets_at_, 0) || index.count_ >= (table.bytes.size() - index.offsets_at_) / index.offset_bytes_) {
+  if (index.offset_bytes_ < 1 || index.offset_bytes_ > 4) {
+    return damaged(table, index.end_, "offsets of 1 to 4 bytes", fmt::format("{}", index.offset_bytes_));
+  }
+  if (!table.holds(index.offsets_at_, 0) ||
+      index.count_ >= (table.bytes.size() - index.offsets_at_) / index.offset_bytes_) {
     return damaged(table, at, "a count of strings that fits the table", fmt::format("{}", index.count_));
   }
   index.data_at_ = index.offsets_at_ + (index.count_ + 1) * index.offset_bytes_ - 1;  // offsets count from 1
@@ -30,7 +33,9 @@ Result<CffIndex> CffIndex::read(const TableView& table, std::size_t at, bool ver
 
 std::size_t CffIndex::offset(std::size_t i) const {
   std::size_t value = 0;
-  for (std::size_t b = 0; b < offset_bytes_; ++b) value = value << 8 | static_cast<std::size_t>(table_.bytes[offsets_at_ + i * offset_bytes_ + b]);
+  for (std::size_t b = 0; b < offset_bytes_; ++b) {
+    value = value << 8 | static_cast<std::size_t>(table_.bytes[offsets_at_ + i * offset_bytes_ + b]);
+  }
   return value;
 }
 
@@ -71,14 +76,17 @@ std::size_t read_real(const TableView& dict, std::size_t at, double& value) {
   }
   exponent += negative_exponent ? -stated : stated;
   double power = 1;
-  for (int i = 0; i < std::min(std::abs(exponent), 300); ++i) power *= 10;  // exact up to 10^22, which all fonts stay below
+  for (int i = 0; i < std::min(std::abs(exponent), 300); ++i) {
+    power *= 10;
+  }  // exact up to 10^22, which all fonts stay below
   value = (exponent < 0 ? digits / power : digits * power) * (negative ? -1 : 1);
   return at;
 }
 
 }  // namespace
 
-void visit_dict(const TableView& dict, const std::function<void(CffOperator, std::span<const double>)>& visit) {
+void visit_dict(const TableView& dict,
+                const std::function<void(CffOperator, std::span<const double>)>& visit) {
   constexpr std::size_t kMaxOperands = 513;
   std::vector<double> operands;
   std::size_t at = 0;
@@ -109,18 +117,27 @@ void visit_dict(const TableView& dict, const std::function<void(CffOperator, std
   }
 }
 
-std::size_t to_offset(double value) { return value >= 0 && value < 4294967296.0 ? static_cast<std::size_t>(value) : 0; }
+std::size_t to_offset(double value) {
+  return value >= 0 && value < 4294967296.0 ? static_cast<std::size_t>(value) : 0;
+}
 
 std::size_t FontSelect::find(std::uint32_t glyph) const {
   const unsigned format = table_.empty() ? 0U : static_cast<unsigned>(table_.bytes[0]);
-  if (format == 0) return table_.holds(1 + std::size_t{glyph}, 1) ? static_cast<std::size_t>(table_.bytes[1 + std::size_t{glyph}]) : 0;
+  if (format == 0) {
+    return table_.holds(1 + std::size_t{glyph}, 1)
+               ? static_cast<std::size_t>(table_.bytes[1 + std::size_t{glyph}])
+               : 0;
+  }
   if (format != 3 && format != 4) return 0;
   const bool wide = format == 4;
   const std::size_t range_bytes = wide ? 6 : 3, first_at = wide ? 5 : 3;
   std::size_t low = 0, high = wide ? table_.u32(1) : table_.u16(1);
   if (table_.bytes.size() < first_at) return 0;
   high = std::min(high, (table_.bytes.size() - first_at) / range_bytes);
-  const auto first_of = [&](std::size_t i) { return wide ? table_.u32(first_at + i * range_bytes) : std::uint32_t{table_.u16(first_at + i * range_bytes)}; };
+  const auto first_of = [&](std::size_t i) {
+    return wide ? table_.u32(first_at + i * range_bytes)
+                : std::uint32_t{table_.u16(first_at + i * range_bytes)};
+  };
   if (high == 0 || glyph < first_of(0)) return 0;
   while (high - low > 1) {  // the last range that does not begin after the glyph
     const std::size_t middle = (low + high) / 2;
@@ -134,7 +151,9 @@ CffCharset::CffCharset(const TableView& table, std::size_t offset, std::uint32_t
   ids_.reserve(glyph_count);
   ids_.push_back(0);
   if (offset <= 2) {  // ISOAdobe counts up; the two expert sets have no letters that accents need
-    for (std::uint32_t i = 1; i < std::min(glyph_count, offset == 0 ? 229U : 1U); ++i) ids_.push_back(static_cast<std::uint16_t>(i));
+    for (std::uint32_t i = 1; i < std::min(glyph_count, offset == 0 ? 229U : 1U); ++i) {
+      ids_.push_back(static_cast<std::uint16_t>(i));
+    }
     return;
   }
   const TableView data = table.from(offset);
@@ -147,7 +166,9 @@ CffCharset::CffCharset(const TableView& table, std::size_t offset, std::uint32_t
     if (format == 1 && data.holds(at, 1)) left = static_cast<unsigned>(data.bytes[at]);
     if (format == 2) left = data.u16(at);
     at += format;
-    for (unsigned i = 0; i <= left && ids_.size() < glyph_count; ++i) ids_.push_back(static_cast<std::uint16_t>(first + i));
+    for (unsigned i = 0; i <= left && ids_.size() < glyph_count; ++i) {
+      ids_.push_back(static_cast<std::uint16_t>(first + i));
+    }
   }
 }
 
@@ -160,8 +181,10 @@ std::uint16_t standard_encoding(unsigned code) {
   struct Run {
     unsigned first, last, id;
   };
-  constexpr Run kRuns[] = {{32, 126, 1},    {161, 175, 96},  {177, 180, 111}, {182, 189, 115}, {191, 191, 123}, {193, 200, 124}, {202, 203, 132}, {205, 208, 134},
-                           {225, 225, 138}, {227, 227, 139}, {232, 235, 140}, {241, 241, 144}, {245, 245, 145}, {248, 251, 146}};
+  constexpr Run kRuns[] = {{32, 126, 1},    {161, 175, 96},  {177, 180, 111}, {182, 189, 115},
+                           {191, 191, 123}, {193, 200, 124}, {202, 203, 132}, {205, 208, 134},
+                           {225, 225, 138}, {227, 227, 139}, {232, 235, 140}, {241, 241, 144},
+                           {245, 245, 145}, {248, 251, 146}};
   for (const Run& run : kRuns) {
     if (code >= run.first && code <= run.last) return static_cast<std::uint16_t>(run.id + code - run.first);
   }

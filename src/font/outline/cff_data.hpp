@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// What CFF and CFF2 tables are built from: indexes and dictionaries (Adobe Technical Note 5176; OpenType, CFF2).
+// What CFF and CFF2 tables are built from: indexes and dictionaries (Adobe Technical Note 5176; OpenType,
+// CFF2).
 #pragma once
 
 #include <array>
@@ -46,7 +47,8 @@ enum class CffOperator : std::uint16_t {
 };
 
 /// Calls `visit` with every operator of a dictionary and the numbers before it.
-void visit_dict(const TableView& dict, const std::function<void(CffOperator, std::span<const double>)>& visit);
+void visit_dict(const TableView& dict,
+                const std::function<void(CffOperator, std::span<const double>)>& visit);
 
 /// An offset or count that a dictionary states; 0 where it is not a whole number that a file can hold.
 std::size_t to_offset(double value);
@@ -69,7 +71,9 @@ class CffCharset {
   /// `offset` 0 to 2 are the predefined ones.
   CffCharset(const TableView& table, std::size_t offset, std::uint32_t glyph_count);
 
-  std::uint16_t name_of(std::uint32_t glyph) const { return glyph < ids_.size() ? ids_[glyph] : std::uint16_t{0}; }
+  std::uint16_t name_of(std::uint32_t glyph) const {
+    return glyph < ids_.size() ? ids_[glyph] : std::uint16_t{0};
+  }
   /// The glyph of a standard string, as accents of `endchar` ask for; 0 where there is none.
   std::uint32_t find(std::uint16_t id) const;
 

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// Runs Type 2 charstrings, the programs that draw CFF glyphs (Adobe Technical Note 5177; OpenType, CFF2 charstrings).
+// Runs Type 2 charstrings, the programs that draw CFF glyphs (Adobe Technical Note 5177; OpenType, CFF2
+// charstrings).
 #pragma once
 
 #include "font/outline/cff_data.hpp"
@@ -24,8 +25,9 @@ struct Accented {
   unsigned base = 0, accent = 0;
 };
 
-/// Appends what the charstring draws, shifted by (dx, dy), and says whether it ends with an accent. Fails with `damaged`
-/// where the program makes no sense or asks for more than a glyph may.
-Result<Accented> run_charstring(const TableView& charstring, const CharstringContext& context, double dx, double dy, Contours& out);
+/// Appends what the charstring draws, shifted by (dx, dy), and says whether it ends with an accent. Fails
+/// with `damaged` where the program makes no sense or asks for more than a glyph may.
+Result<Accented> run_charstring(const TableView& charstring, const CharstringContext& context, double dx,
+                                double dy, Contours& out);
 
 }  // namespace grafema::detail

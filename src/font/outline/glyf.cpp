@@ -19,7 +19,15 @@ constexpr int kMaxComponents = 1024;
 constexpr std::size_t kMaxPoints = 200'000;
 constexpr std::size_t kPhantomPoints = 4;
 
-enum SimpleFlag : std::uint8_t { on_curve = 1, x_short = 2, y_short = 4, repeat = 8, x_same = 16, y_same = 32, overlap_simple = 64 };
+enum SimpleFlag : std::uint8_t {
+  on_curve = 1,
+  x_short = 2,
+  y_short = 4,
+  repeat = 8,
+  x_same = 16,
+  y_same = 32,
+  overlap_simple = 64
+};
 
 enum ComponentFlag : std::uint16_t {
   words = 1,
@@ -35,8 +43,8 @@ enum ComponentFlag : std::uint16_t {
 
 struct Points {
   std::vector<FontPoint> points;
-  std::vector<std::uint8_t> on;     // whether each point is on the curve
-  std::vector<std::size_t> ends;    // one past each contour's last point
+  std::vector<std::uint8_t> on;   // whether each point is on the curve
+  std::vector<std::size_t> ends;  // one past each contour's last point
   bool may_overlap = false;
 };
 
@@ -59,9 +67,11 @@ class Reader {
   Result<GlyphCell> read(std::uint32_t glyph, int depth) {
     const Result<GlyphHeader> header = read_glyph_header(tables_, glyph);
     if (!header) return fail(header.error());
-    const float left = static_cast<float>(header->x_min - (header->data.empty() ? 0 : tables_.horizontal.bearing(glyph)));
+    const float left =
+        static_cast<float>(header->x_min - (header->data.empty() ? 0 : tables_.horizontal.bearing(glyph)));
     const float top = static_cast<float>(header->y_max + tables_.vertical.bearing(glyph));
-    const GlyphCell cell{left, left + static_cast<float>(tables_.horizontal.advance(glyph)), top, top - static_cast<float>(tables_.vertical.advance(glyph))};
+    const GlyphCell cell{left, left + static_cast<float>(tables_.horizontal.advance(glyph)), top,
+                         top - static_cast<float>(tables_.vertical.advance(glyph))};
     if (header->data.empty()) return vary(glyph, out_.points.size(), out_.ends.size(), cell);
     if (header->contour_count < 0) return read_composite(glyph, header->data, depth, cell);
     const std::size_t first = out_.points.size(), first_end = out_.ends.size();
@@ -79,7 +89,8 @@ class Reader {
   Result<GlyphCell> read_composite(std::uint32_t glyph, const TableView& data, int depth, GlyphCell cell);
   Result<std::vector<Component>> read_components(const TableView& data);
   Result<GlyphCell> vary_offsets(std::uint32_t glyph, std::vector<Component>& components, GlyphCell cell);
-  Result<GlyphCell> add_component(const TableView& data, const Component& component, std::size_t base, int depth);
+  Result<GlyphCell> add_component(const TableView& data, const Component& component, std::size_t base,
+                                  int depth);
   static Result<std::size_t> read_component(const TableView& data, std::size_t at, Component& component);
 
   const GlyphTables& tables_;
@@ -92,30 +103,40 @@ class Reader {
 };
 
 /// Fills `deltas_` for the points in `originals_`, to which the phantom points are added here.
-Result<GlyphCell> Reader::find_deltas(std::uint32_t glyph, std::span<const std::size_t> ends, GlyphCell cell) {
-  for (const FontPoint p : {FontPoint{cell.left, 0}, FontPoint{cell.right, 0}, FontPoint{0, cell.top}, FontPoint{0, cell.bottom}}) originals_.push_back(p);
+Result<GlyphCell> Reader::find_deltas(std::uint32_t glyph, std::span<const std::size_t> ends,
+                                      GlyphCell cell) {
+  for (const FontPoint p : {FontPoint{cell.left, 0}, FontPoint{cell.right, 0}, FontPoint{0, cell.top},
+                            FontPoint{0, cell.bottom}}) {
+    originals_.push_back(p);
+  }
   deltas_.assign(originals_.size(), {});
   const Result<void> added = tables_.variations.add_deltas(glyph, {originals_, ends, deltas_}, scratch_);
   if (!added) return fail(added.error());
   const std::span<const FontPoint> phantom = std::span<const FontPoint>(deltas_).last(kPhantomPoints);
-  return GlyphCell{cell.left + phantom[0].x, cell.right + phantom[1].x, cell.top + phantom[2].y, cell.bottom + phantom[3].y};
+  return GlyphCell{cell.left + phantom[0].x, cell.right + phantom[1].x, cell.top + phantom[2].y,
+                   cell.bottom + phantom[3].y};
 }
 
 /// Moves the points from `first` on along the axes.
-Result<GlyphCell> Reader::vary(std::uint32_t glyph, std::size_t first, std::size_t first_end, GlyphCell cell) {
+Result<GlyphCell> Reader::vary(std::uint32_t glyph, std::size_t first, std::size_t first_end,
+                               GlyphCell cell) {
   if (tables_.variations.empty()) return cell;
   originals_.assign(out_.points.begin() + static_cast<std::ptrdiff_t>(first), out_.points.end());
   own_ends_.clear();
   for (std::size_t i = first_end; i < out_.ends.size(); ++i) own_ends_.push_back(out_.ends[i] - first);
   const Result<GlyphCell> moved = find_deltas(glyph, own_ends_, cell);
   if (!moved) return moved;
-  for (std::size_t i = first; i < out_.points.size(); ++i) out_.points[i].x += deltas_[i - first].x, out_.points[i].y += deltas_[i - first].y;
+  for (std::size_t i = first; i < out_.points.size(); ++i) {
+    out_.points[i].x += deltas_[i - first].x, out_.points[i].y += deltas_[i - first].y;
+  }
   return moved;
 }
 
 Result<void> Reader::read_simple(const TableView& data, std::size_t contour_count) {
   constexpr std::size_t kEnds = 10;
-  if (!data.holds(kEnds, contour_count * 2 + 2)) return damaged(data, 0, "a contour count that fits the glyph");
+  if (!data.holds(kEnds, contour_count * 2 + 2)) {
+    return damaged(data, 0, "a contour count that fits the glyph");
+  }
   if (contour_count == 0) return {};
   const std::size_t first = out_.points.size();
   std::size_t count = 0;
@@ -125,7 +146,9 @@ Result<void> Reader::read_simple(const TableView& data, std::size_t contour_coun
     count = end;
     out_.ends.push_back(first + end);
   }
-  if (count > data.bytes.size() * 256 || first + count > kMaxPoints) return damaged(data, kEnds, "a point count that fits the glyph");
+  if (count > data.bytes.size() * 256 || first + count > kMaxPoints) {
+    return damaged(data, kEnds, "a point count that fits the glyph");
+  }
   const std::size_t instructions = kEnds + contour_count * 2;
   const Result<std::size_t> xs = read_flags(data, instructions + 2 + be16(data.bytes, instructions), count);
   if (!xs) return fail(xs.error());
@@ -153,7 +176,8 @@ Result<std::size_t> Reader::read_flags(const TableView& data, std::size_t at, st
 }
 
 /// Coordinates are steps of one byte with the sign in the flag, two bytes, or none; gives where they end.
-Result<std::size_t> Reader::read_coordinates(const TableView& data, std::size_t at, std::size_t first, bool is_x) {
+Result<std::size_t> Reader::read_coordinates(const TableView& data, std::size_t at, std::size_t first,
+                                             bool is_x) {
   const std::uint8_t is_short = is_x ? x_short : y_short, same = is_x ? x_same : y_same;
   int value = 0;
   for (std::size_t i = 0; i < flags_.size(); ++i) {
@@ -192,7 +216,9 @@ Result<std::size_t> Reader::read_component(const TableView& data, std::size_t at
   component.second = argument(1);
   at += wide ? 4 : 2;
   Placement& place = component.place;
-  if (is_offset) place.dx = static_cast<float>(component.first), place.dy = static_cast<float>(component.second);
+  if (is_offset) {
+    place.dx = static_cast<float>(component.first), place.dy = static_cast<float>(component.second);
+  }
   if (scale_bytes == 2) place.xx = place.yy = f2dot14(data, at);
   if (scale_bytes == 4) place.xx = f2dot14(data, at), place.yy = f2dot14(data, at + 2);
   if (scale_bytes == 8) {
@@ -216,7 +242,8 @@ Result<std::vector<Component>> Reader::read_components(const TableView& data) {
 }
 
 /// In a composite it is the components' offsets that move.
-Result<GlyphCell> Reader::vary_offsets(std::uint32_t glyph, std::vector<Component>& components, GlyphCell cell) {
+Result<GlyphCell> Reader::vary_offsets(std::uint32_t glyph, std::vector<Component>& components,
+                                       GlyphCell cell) {
   if (tables_.variations.empty()) return cell;
   originals_.clear();
   for (const Component& c : components) originals_.push_back({c.place.dx, c.place.dy});
@@ -230,7 +257,8 @@ Result<GlyphCell> Reader::vary_offsets(std::uint32_t glyph, std::vector<Componen
   return moved;
 }
 
-Result<GlyphCell> Reader::read_composite(std::uint32_t glyph, const TableView& data, int depth, GlyphCell cell) {
+Result<GlyphCell> Reader::read_composite(std::uint32_t glyph, const TableView& data, int depth,
+                                         GlyphCell cell) {
   if (depth >= kMaxDepth) return damaged(data, 0, "composites no deeper than 16");
   Result<std::vector<Component>> components = read_components(data);
   if (!components) return fail(components.error());
@@ -247,7 +275,8 @@ Result<GlyphCell> Reader::read_composite(std::uint32_t glyph, const TableView& d
 }
 
 /// Points are numbered from the composite's first one, `base`.
-Result<GlyphCell> Reader::add_component(const TableView& data, const Component& component, std::size_t base, int depth) {
+Result<GlyphCell> Reader::add_component(const TableView& data, const Component& component, std::size_t base,
+                                        int depth) {
   const std::size_t first = out_.points.size();
   const Result<GlyphCell> cell = read(component.glyph, depth + 1);
   if (!cell) return cell;
@@ -262,8 +291,11 @@ Result<GlyphCell> Reader::add_component(const TableView& data, const Component& 
       place.dy *= std::sqrt(place.xy * place.xy + place.yy * place.yy);
     }
   } else {
-    const auto parent = static_cast<std::size_t>(component.first), child = static_cast<std::size_t>(component.second);
-    if (parent >= first - base || child >= out_.points.size() - first) return damaged(data, 10, "points to match that exist", fmt::format("{} and {}", parent, child));
+    const auto parent = static_cast<std::size_t>(component.first),
+               child = static_cast<std::size_t>(component.second);
+    if (parent >= first - base || child >= out_.points.size() - first) {
+      return damaged(data, 10, "points to match that exist", fmt::format("{} and {}", parent, child));
+    }
     const FontPoint placed = place_point(out_.points[first + child]), goal = out_.points[base + parent];
     place.dx = goal.x - placed.x;
     place.dy = goal.y - placed.y;
@@ -304,18 +336,24 @@ void add_contour(const Points& from, std::size_t first, std::size_t end, Contour
 
 Result<GlyphHeader> read_glyph_header(const GlyphTables& tables, std::uint32_t glyph) {
   const std::size_t entry = tables.long_offsets ? 4 : 2, at = glyph * entry;
-  if (glyph >= tables.glyph_count) return damaged(tables.loca, at, "a glyph that the face has", fmt::format("glyph {}", glyph));
+  if (glyph >= tables.glyph_count) {
+    return damaged(tables.loca, at, "a glyph that the face has", fmt::format("glyph {}", glyph));
+  }
   if (!tables.loca.holds(at, entry)) return damaged(tables.loca, at, "an offset for every glyph");
   const auto offset = [&](std::size_t i) {
-    return tables.long_offsets ? std::size_t{be32(tables.loca.bytes, i)} : std::size_t{be16(tables.loca.bytes, i)} * 2;
+    return tables.long_offsets ? std::size_t{be32(tables.loca.bytes, i)}
+                               : std::size_t{be16(tables.loca.bytes, i)} * 2;
   };
   const std::size_t begin = offset(at);
   // The last entry may be missing in files that were cut by one; the glyph then ends with the table.
-  const std::size_t end = tables.loca.holds(at + entry, entry) ? offset(at + entry) : tables.glyf.bytes.size();
+  const std::size_t end =
+      tables.loca.holds(at + entry, entry) ? offset(at + entry) : tables.glyf.bytes.size();
   GlyphHeader header;
   header.data.tag = tables.glyf.tag;
   if (begin == end) return header;
-  if (end < begin || begin >= tables.glyf.bytes.size()) return damaged(tables.loca, at, "offsets that ascend and lie inside glyf");
+  if (end < begin || begin >= tables.glyf.bytes.size()) {
+    return damaged(tables.loca, at, "offsets that ascend and lie inside glyf");
+  }
   header.data.bytes = tables.glyf.bytes.subspan(begin, std::min(end, tables.glyf.bytes.size()) - begin);
   if (!header.data.holds(0, 10)) return damaged(tables.glyf, begin, "a glyph header of 10 bytes");
   header.contour_count = be16s(header.data.bytes, 0);

@@ -4,8 +4,8 @@
 
 #include <cstdint>
 
-#include "font/outline/gvar.hpp"
 #include "font/metrics/long_metrics.hpp"
+#include "font/outline/gvar.hpp"
 #include "grafema/outline/contours.hpp"
 
 namespace grafema::detail {
@@ -27,15 +27,15 @@ struct GlyphHeader {
 
 /// The four phantom points (OpenType, "Instructing TrueType glyphs"): where the glyph's cell begins and ends.
 struct GlyphCell {
-  float left = 0, right = 0;   ///< the advance is what lies between
-  float top = 0, bottom = 0;   ///< of vertical text; the same where the face has no vmtx
+  float left = 0, right = 0;  ///< the advance is what lies between
+  float top = 0, bottom = 0;  ///< of vertical text; the same where the face has no vmtx
 };
 
 /// Fails where `loca` points outside `glyf` or the header is cut short.
 Result<GlyphHeader> read_glyph_header(const GlyphTables& tables, std::uint32_t glyph);
 
-/// Replaces the contents of `out` with the outline as drawn; its pen starts at the cell's left. Gives the cell, which is
-/// that of a component where one says so.
+/// Replaces the contents of `out` with the outline as drawn; its pen starts at the cell's left. Gives the
+/// cell, which is that of a component where one says so.
 Result<GlyphCell> read_glyf_outline(const GlyphTables& tables, std::uint32_t glyph, Contours& out);
 
 }  // namespace grafema::detail

@@ -13,13 +13,20 @@
 namespace grafema::detail {
 namespace {
 
-enum TupleFlag : std::uint16_t { embedded_peak = 0x8000, intermediate = 0x4000, private_points = 0x2000, index_mask = 0x0FFF };
+enum TupleFlag : std::uint16_t {
+  embedded_peak = 0x8000,
+  intermediate = 0x4000,
+  private_points = 0x2000,
+  index_mask = 0x0FFF
+};
 constexpr std::uint16_t kSharedPoints = 0x8000, kCountMask = 0x0FFF;
 /// Points times tuples of one outline; real glyphs stay below a hundred thousand.
 constexpr std::size_t kMaxWork = 50'000'000;
 
-/// Packed point numbers; none stands for all points. Gives where they end, nothing where the data is cut short.
-std::optional<std::size_t> read_points(const TableView& data, std::size_t at, std::vector<std::uint16_t>& out) {
+/// Packed point numbers; none stands for all points. Gives where they end, nothing where the data is cut
+/// short.
+std::optional<std::size_t> read_points(const TableView& data, std::size_t at,
+                                       std::vector<std::uint16_t>& out) {
   out.clear();
   if (!data.holds(at, 1)) return std::nullopt;
   std::size_t count = static_cast<std::size_t>(data.bytes[at++]);
@@ -41,12 +48,16 @@ std::optional<std::size_t> read_points(const TableView& data, std::size_t at, st
   return at;
 }
 
-std::optional<std::size_t> read_deltas(const TableView& data, std::size_t at, std::size_t count, std::vector<float>& out) {
+std::optional<std::size_t> read_deltas(const TableView& data, std::size_t at, std::size_t count,
+                                       std::vector<float>& out) {
   out.clear();
   while (out.size() < count) {
     if (!data.holds(at, 1)) return std::nullopt;
     const auto control = static_cast<unsigned>(data.bytes[at++]);
-    const std::size_t run = (control & 0x3FU) + 1, bytes = (control & 0xC0U) == 0xC0U ? 4 : (control & 0x80U) != 0 ? 0 : (control & 0x40U) != 0 ? 2 : 1;
+    const std::size_t run = (control & 0x3FU) + 1, bytes = (control & 0xC0U) == 0xC0U ? 4
+                                                           : (control & 0x80U) != 0   ? 0
+                                                           : (control & 0x40U) != 0   ? 2
+                                                                                      : 1;
     if (!data.holds(at, run * bytes)) return std::nullopt;
     for (std::size_t i = 0; i < run; ++i, at += bytes) {
       const int value = bytes == 0   ? 0
@@ -72,7 +83,8 @@ float infer(float before, float after, float at, float delta_before, float delta
 }
 
 /// Fills in the points of one contour that no delta was given for.
-void infer_contour(std::span<const FontPoint> points, std::span<FontPoint> moved, std::span<const std::uint8_t> touched) {
+void infer_contour(std::span<const FontPoint> points, std::span<FontPoint> moved,
+                   std::span<const std::uint8_t> touched) {
   const std::size_t count = points.size();
   std::size_t first = 0;
   while (first < count && touched[first] == 0) ++first;
@@ -93,7 +105,9 @@ void infer_contour(std::span<const FontPoint> points, std::span<FontPoint> moved
 
 GlyphVariations GlyphVariations::read(const TableView& gvar, const std::vector<float>& coordinates) {
   GlyphVariations made;
-  if (coordinates.empty() || !gvar.holds(0, 20) || gvar.u16(0) != 1 || gvar.u16(4) != coordinates.size()) return made;
+  if (coordinates.empty() || !gvar.holds(0, 20) || gvar.u16(0) != 1 || gvar.u16(4) != coordinates.size()) {
+    return made;
+  }
   made.table_ = gvar;
   made.shared_count_ = gvar.u16(6);
   made.shared_at_ = gvar.u32(8);
@@ -112,7 +126,9 @@ float GlyphVariations::tuple_weight(const TableView& data, std::size_t header, s
   const std::size_t axes = coordinates_.size();
   const bool embedded = (index & embedded_peak) != 0;
   const TableView& peaks = embedded ? data : table_;
-  const std::size_t peak_at = embedded ? header + 4 : shared_at_ + std::size_t{static_cast<std::uint16_t>(index & index_mask)} * axes * 2;
+  const std::size_t peak_at =
+      embedded ? header + 4
+               : shared_at_ + std::size_t{static_cast<std::uint16_t>(index & index_mask)} * axes * 2;
   if (!embedded && static_cast<std::size_t>(index & index_mask) >= shared_count_) return 0;
   if (!peaks.holds(peak_at, axes * 2)) return 0;
   const std::size_t region_at = header + 4 + (embedded ? axes * 2 : 0);
@@ -121,7 +137,8 @@ float GlyphVariations::tuple_weight(const TableView& data, std::size_t header, s
     const float peak = f2dot14(peaks, peak_at + a * 2), coordinate = coordinates_[a];
     if (peak == 0 || coordinate == peak) continue;
     if ((index & intermediate) != 0) {
-      weight *= axis_weight(f2dot14(data, region_at + a * 2), peak, f2dot14(data, region_at + axes * 2 + a * 2), coordinate);
+      weight *= axis_weight(f2dot14(data, region_at + a * 2), peak,
+                            f2dot14(data, region_at + axes * 2 + a * 2), coordinate);
     } else {
       weight *= axis_weight(std::min(peak, 0.0F), peak, std::max(peak, 0.0F), coordinate);
       if (coordinate * peak > 0 && std::abs(coordinate) > std::abs(peak)) return 0;
@@ -130,8 +147,10 @@ float GlyphVariations::tuple_weight(const TableView& data, std::size_t header, s
   return weight;
 }
 
-/// Reads one tuple's points and deltas from `at` on and adds them, weighed. False where the data is cut short.
-bool GlyphVariations::add_tuple(const TableView& data, std::size_t at, bool own, bool shared, float weight, const GlyphPoints& glyph, DeltaScratch& scratch) {
+/// Reads one tuple's points and deltas from `at` on and adds them, weighed. False where the data is cut
+/// short.
+bool GlyphVariations::add_tuple(const TableView& data, std::size_t at, bool own, bool shared, float weight,
+                                const GlyphPoints& glyph, DeltaScratch& scratch) {
   scratch.own_points.clear();
   if (own) {
     const auto next = read_points(data, at, scratch.own_points);
@@ -143,7 +162,9 @@ bool GlyphVariations::add_tuple(const TableView& data, std::size_t at, bool own,
   const auto after_x = read_deltas(data, at, count, scratch.x);
   if (!after_x || !read_deltas(data, *after_x, count, scratch.y)) return false;
   if (numbers.empty()) {
-    for (std::size_t i = 0; i < count; ++i) glyph.deltas[i].x += weight * scratch.x[i], glyph.deltas[i].y += weight * scratch.y[i];
+    for (std::size_t i = 0; i < count; ++i) {
+      glyph.deltas[i].x += weight * scratch.x[i], glyph.deltas[i].y += weight * scratch.y[i];
+    }
     return true;
   }
   scratch.moved.assign(all, {});
@@ -155,11 +176,14 @@ bool GlyphVariations::add_tuple(const TableView& data, std::size_t at, bool own,
   }
   std::size_t first = 0;
   for (const std::size_t end : glyph.ends) {
-    infer_contour(glyph.points.subspan(first, end - first), std::span(scratch.moved).subspan(first, end - first),
+    infer_contour(glyph.points.subspan(first, end - first),
+                  std::span(scratch.moved).subspan(first, end - first),
                   std::span<const std::uint8_t>(scratch.touched).subspan(first, end - first));
     first = end;
   }
-  for (std::size_t i = 0; i < all; ++i) glyph.deltas[i].x += weight * scratch.moved[i].x, glyph.deltas[i].y += weight * scratch.moved[i].y;
+  for (std::size_t i = 0; i < all; ++i) {
+    glyph.deltas[i].x += weight * scratch.moved[i].x, glyph.deltas[i].y += weight * scratch.moved[i].y;
+  }
   return true;
 }
 
@@ -169,18 +193,25 @@ Result<TableView> GlyphVariations::find_data(std::uint32_t glyph) const {
   const std::size_t begin = long_offsets_ ? table_.u32(entry) : table_.u16(entry) * std::size_t{2};
   const std::size_t end = long_offsets_ ? table_.u32(entry + 4) : table_.u16(entry + 2) * std::size_t{2};
   if (glyph >= glyph_count_ || begin >= end) return TableView{table_.tag, {}};
-  if (!table_.holds(data_at_ + begin, end - begin)) return damaged(table_, entry, "variation data that lies inside the table", fmt::format("{} to {}", begin, end));
+  if (!table_.holds(data_at_ + begin, end - begin)) {
+    return damaged(table_, entry, "variation data that lies inside the table",
+                   fmt::format("{} to {}", begin, end));
+  }
   return TableView{table_.tag, table_.bytes.subspan(data_at_ + begin, end - begin)};
 }
 
-Result<void> GlyphVariations::add_deltas(std::uint32_t glyph, const GlyphPoints& points, DeltaScratch& scratch) const {
+Result<void> GlyphVariations::add_deltas(std::uint32_t glyph, const GlyphPoints& points,
+                                         DeltaScratch& scratch) const {
   const Result<TableView> found = find_data(glyph);
   if (!found) return fail(found.error());
   const TableView& data = *found;
   if (data.empty()) return {};
   const std::uint16_t head = data.u16(0);
   std::size_t at = data.u16(2), header = 4;
-  const auto cut = [&](const char* expected) { return damaged(table_, static_cast<std::size_t>(data.bytes.data() - table_.bytes.data()), expected, fmt::format("glyph {}", glyph)); };
+  const auto cut = [&](const char* expected) {
+    return damaged(table_, static_cast<std::size_t>(data.bytes.data() - table_.bytes.data()), expected,
+                   fmt::format("glyph {}", glyph));
+  };
   constexpr const char* kInside = "packed points and deltas that lie inside the glyph's data";
   const bool shared = (head & kSharedPoints) != 0;
   if (shared) {
@@ -195,9 +226,12 @@ Result<void> GlyphVariations::add_deltas(std::uint32_t glyph, const GlyphPoints&
     const bool own = (index & private_points) != 0;
     scratch.work += points.points.size();
     if (scratch.work > kMaxWork) return cut("no more than 50 million moved points");
-    if (weight != 0 && !add_tuple(data, at, own, shared && !own, weight, points, scratch)) return cut(kInside);
+    if (weight != 0 && !add_tuple(data, at, own, shared && !own, weight, points, scratch)) {
+      return cut(kInside);
+    }
     at += data.u16(header);
-    header += 4 + coordinates_.size() * (((index & embedded_peak) != 0 ? 2U : 0U) + ((index & intermediate) != 0 ? 4U : 0U));
+    header += 4 + coordinates_.size() *
+                      (((index & embedded_peak) != 0 ? 2U : 0U) + ((index & intermediate) != 0 ? 4U : 0U));
   }
   return {};
 }

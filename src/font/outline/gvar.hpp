@@ -12,17 +12,18 @@ namespace grafema::detail {
 /// Scratch memory of one outline being read.
 struct DeltaScratch {
   std::vector<std::uint16_t> shared_points, own_points;
-  std::vector<float> x, y;         ///< deltas as stored
-  std::vector<FontPoint> moved;    ///< by one tuple
+  std::vector<float> x, y;       ///< deltas as stored
+  std::vector<FontPoint> moved;  ///< by one tuple
   std::vector<std::uint8_t> touched;
-  std::size_t work = 0;            ///< points looked at, over all tuples and components
+  std::size_t work = 0;  ///< points looked at, over all tuples and components
 };
 
 /// What is to be moved: a glyph's points followed by four phantom ones.
 struct GlyphPoints {
   std::span<const FontPoint> points;
-  std::span<const std::size_t> ends;  ///< one past each contour's last point; empty for composites, whose points are offsets
-  std::span<FontPoint> deltas;        ///< as many as points
+  std::span<const std::size_t>
+      ends;  ///< one past each contour's last point; empty for composites, whose points are offsets
+  std::span<FontPoint> deltas;  ///< as many as points
 };
 
 /// The table at one place of the axes.
@@ -39,7 +40,8 @@ class GlyphVariations {
 
  private:
   Result<TableView> find_data(std::uint32_t glyph) const;
-  static bool add_tuple(const TableView& data, std::size_t at, bool own, bool shared, float weight, const GlyphPoints& glyph, DeltaScratch& scratch);
+  static bool add_tuple(const TableView& data, std::size_t at, bool own, bool shared, float weight,
+                        const GlyphPoints& glyph, DeltaScratch& scratch);
   float tuple_weight(const TableView& data, std::size_t header, std::uint16_t index) const;
 
   TableView table_;

@@ -5,8 +5,8 @@
 #include <algorithm>
 #include <cmath>
 
-#include "font/variation/item_variations.hpp"
 #include "font/characters/names.hpp"
+#include "font/variation/item_variations.hpp"
 
 namespace grafema::detail {
 namespace {
@@ -30,9 +30,13 @@ FvarLayout fvar_layout(const Directory& directory) {
   layout.axis_bytes = layout.table.u16(10);
   layout.instance_bytes = layout.table.u16(14);
   const std::size_t count = layout.table.u16(8);
-  if (layout.axis_bytes < kAxisBytes || count > kMaxAxes || !layout.table.holds(layout.axes_at, count * layout.axis_bytes)) return layout;
+  if (layout.axis_bytes < kAxisBytes || count > kMaxAxes ||
+      !layout.table.holds(layout.axes_at, count * layout.axis_bytes)) {
+    return layout;
+  }
   layout.axis_count = count;
-  layout.instance_count = layout.instance_bytes >= 4 + count * 4 ? std::min<std::size_t>(layout.table.u16(12), kMaxNamed) : 0;
+  layout.instance_count =
+      layout.instance_bytes >= 4 + count * 4 ? std::min<std::size_t>(layout.table.u16(12), kMaxNamed) : 0;
   return layout;
 }
 
@@ -59,7 +63,8 @@ void apply_avar(const TableView& avar, std::vector<float>& coordinates) {
     at += 2 + std::size_t{avar.u16(at)} * 4;
   }
   // Version 2: what axes do to each other.
-  const std::uint32_t map_at = version == 2 ? avar.u32(at) : 0, store_at = version == 2 ? avar.u32(at + 4) : 0;
+  const std::uint32_t map_at = version == 2 ? avar.u32(at) : 0,
+                      store_at = version == 2 ? avar.u32(at + 4) : 0;
   if (store_at == 0) return;
   const ItemVariations store = ItemVariations::read(avar.from(store_at), coordinates);
   const IndexMap map = map_at == 0 ? IndexMap{} : IndexMap(avar.from(map_at));
@@ -71,7 +76,9 @@ void apply_avar(const TableView& avar, std::vector<float>& coordinates) {
 }
 
 float normalized(const Axis& axis, float value) {
-  if (value < axis.standard) return axis.standard > axis.min ? -(axis.standard - value) / (axis.standard - axis.min) : 0.0F;
+  if (value < axis.standard) {
+    return axis.standard > axis.min ? -(axis.standard - value) / (axis.standard - axis.min) : 0.0F;
+  }
   return axis.max > axis.standard ? (value - axis.standard) / (axis.max - axis.standard) : 0.0F;
 }
 
@@ -84,7 +91,8 @@ std::vector<Axis> read_axes(const Directory& directory) {
   for (std::size_t i = 0; i < fvar.axis_count; ++i) {
     const std::size_t at = fvar.axes_at + i * fvar.axis_bytes;
     const TableView& t = fvar.table;
-    Axis axis{Tag{t.u32(at)}, find_name(name, t.u16(at + 18)), fixed(t, at + 4), fixed(t, at + 8), fixed(t, at + 12), (t.u16(at + 16) & 1) != 0};
+    Axis axis{Tag{t.u32(at)},    find_name(name, t.u16(at + 18)), fixed(t, at + 4), fixed(t, at + 8),
+              fixed(t, at + 12), (t.u16(at + 16) & 1) != 0};
     if (!(axis.min <= axis.standard && axis.standard <= axis.max)) axis.min = axis.max = axis.standard;
     axes.push_back(std::move(axis));
   }
@@ -96,18 +104,22 @@ std::vector<NamedInstance> read_instances(const Directory& directory) {
   const TableView name = directory.find(tag("name"));
   std::vector<NamedInstance> instances;
   const std::size_t first = fvar.axes_at + fvar.axis_count * fvar.axis_bytes;
-  for (std::size_t i = 0; i < fvar.instance_count && fvar.table.holds(first + i * fvar.instance_bytes, fvar.instance_bytes); ++i) {
+  for (std::size_t i = 0;
+       i < fvar.instance_count && fvar.table.holds(first + i * fvar.instance_bytes, fvar.instance_bytes);
+       ++i) {
     const std::size_t at = first + i * fvar.instance_bytes;
     NamedInstance instance{find_name(name, fvar.table.u16(at)), {}};
     for (std::size_t a = 0; a < fvar.axis_count; ++a) {
-      instance.coordinates.push_back({Tag{fvar.table.u32(fvar.axes_at + a * fvar.axis_bytes)}, fixed(fvar.table, at + 4 + a * 4)});
+      instance.coordinates.push_back(
+          {Tag{fvar.table.u32(fvar.axes_at + a * fvar.axis_bytes)}, fixed(fvar.table, at + 4 + a * 4)});
     }
     instances.push_back(std::move(instance));
   }
   return instances;
 }
 
-std::vector<float> normalize(const Directory& directory, const std::vector<Axis>& axes, std::span<const AxisValue> values, Notes* notes) {
+std::vector<float> normalize(const Directory& directory, const std::vector<Axis>& axes,
+                             std::span<const AxisValue> values, Notes* notes) {
   std::vector<float> coordinates;
   for (const Axis& axis : axes) {
     float value = axis.standard;
@@ -115,15 +127,21 @@ std::vector<float> normalize(const Directory& directory, const std::vector<Axis>
       if (wanted.axis != axis.tag) continue;
       value = std::isfinite(wanted.value) ? std::clamp(wanted.value, axis.min, axis.max) : axis.standard;
       if (value != wanted.value && notes != nullptr) {
-        notes->add({.kind = NoteKind::clamped_axis, .character = static_cast<std::uint32_t>(axis.tag), .wanted = wanted.value, .given = value});
+        notes->add({.kind = NoteKind::clamped_axis,
+                    .character = static_cast<std::uint32_t>(axis.tag),
+                    .wanted = wanted.value,
+                    .given = value});
       }
     }
     coordinates.push_back(std::clamp(normalized(axis, value), -1.0F, 1.0F));
   }
   for (const AxisValue& wanted : values) {
-    const bool known = std::any_of(axes.begin(), axes.end(), [&](const Axis& axis) { return axis.tag == wanted.axis; });
+    const bool known =
+        std::any_of(axes.begin(), axes.end(), [&](const Axis& axis) { return axis.tag == wanted.axis; });
     if (!known && notes != nullptr) {
-      notes->add({.kind = NoteKind::unknown_axis, .character = static_cast<std::uint32_t>(wanted.axis), .wanted = wanted.value});
+      notes->add({.kind = NoteKind::unknown_axis,
+                  .character = static_cast<std::uint32_t>(wanted.axis),
+                  .wanted = wanted.value});
     }
   }
   apply_avar(directory.find(tag("avar")), coordinates);
@@ -132,7 +150,9 @@ std::vector<float> normalize(const Directory& directory, const std::vector<Axis>
 }
 
 float axis_weight(float start, float peak, float end, float coordinate) {
-  if (start > peak || peak > end || (start < 0 && end > 0 && peak != 0) || peak == 0 || coordinate == peak) return 1;
+  if (start > peak || peak > end || (start < 0 && end > 0 && peak != 0) || peak == 0 || coordinate == peak) {
+    return 1;
+  }
   if (coordinate <= start || coordinate >= end) return 0;
   return coordinate < peak ? (coordinate - start) / (peak - start) : (end - coordinate) / (end - peak);
 }
@@ -140,7 +160,8 @@ float axis_weight(float start, float peak, float end, float coordinate) {
 namespace {
 
 /// One axis value table of STAT; nothing where its format is not known.
-std::optional<StyleWord> read_word(const TableView& table, const std::vector<Axis>& axes, const TableView& name) {
+std::optional<StyleWord> read_word(const TableView& table, const std::vector<Axis>& axes,
+                                   const TableView& name) {
   const std::uint16_t format = table.u16(0);
   StyleWord word;
   const auto add = [&](std::size_t axis, float value) {
@@ -150,7 +171,9 @@ std::optional<StyleWord> read_word(const TableView& table, const std::vector<Axi
   word.name = find_name(name, table.u16(6));
   if (format == 4) {
     const std::size_t count = table.u16(2);
-    for (std::size_t i = 0; i < std::min(count, kMaxAxes) && table.holds(8 + i * 6, 6); ++i) add(table.u16(8 + i * 6), fixed(table, 10 + i * 6));
+    for (std::size_t i = 0; i < std::min(count, kMaxAxes) && table.holds(8 + i * 6, 6); ++i) {
+      add(table.u16(8 + i * 6), fixed(table, 10 + i * 6));
+    }
   } else if (format >= 1 && format <= 3) {
     add(table.u16(2), fixed(table, 8));
     word.low = format == 2 ? fixed(table, 12) : fixed(table, 8);
@@ -171,17 +194,24 @@ StyleAttributes read_style_attributes(const Directory& directory) {
   const std::vector<Axis> variable = read_axes(directory);
   std::vector<std::pair<std::uint16_t, std::size_t>> order;
   std::vector<Axis> axes;
-  for (std::size_t i = 0; i < std::min(axis_count, kMaxAxes) && axis_bytes >= 8 && stat.holds(axes_at + i * axis_bytes, 8); ++i) {
+  for (std::size_t i = 0;
+       i < std::min(axis_count, kMaxAxes) && axis_bytes >= 8 && stat.holds(axes_at + i * axis_bytes, 8);
+       ++i) {
     const std::size_t at = axes_at + i * axis_bytes;
     Axis axis{Tag{stat.u32(at)}, find_name(name, stat.u16(at + 4))};
-    const auto same = std::find_if(variable.begin(), variable.end(), [&](const Axis& a) { return a.tag == axis.tag; });
-    if (same != variable.end()) axis.min = same->min, axis.standard = same->standard, axis.max = same->max, axis.hidden = same->hidden;
+    const auto same =
+        std::find_if(variable.begin(), variable.end(), [&](const Axis& a) { return a.tag == axis.tag; });
+    if (same != variable.end()) {
+      axis.min = same->min, axis.standard = same->standard, axis.max = same->max, axis.hidden = same->hidden;
+    }
     order.emplace_back(stat.u16(at + 6), axes.size());
     axes.push_back(std::move(axis));
   }
   const std::size_t count = std::min<std::size_t>(stat.u16(12), kMaxNamed), values_at = stat.u32(14);
   for (std::size_t i = 0; i < count && values_at != 0 && stat.holds(values_at + i * 2, 2); ++i) {
-    if (auto word = read_word(stat.from(values_at + stat.u16(values_at + i * 2)), axes, name)) style.words.push_back(*std::move(word));
+    if (auto word = read_word(stat.from(values_at + stat.u16(values_at + i * 2)), axes, name)) {
+      style.words.push_back(*std::move(word));
+    }
   }
   std::stable_sort(order.begin(), order.end());
   for (const auto& [place, i] : order) style.axes.push_back(axes[i]);

@@ -22,15 +22,20 @@ IndexMap::IndexMap(const TableView& table) : table_(table) {
   inner_bits_ = (entry & 15U) + 1;
   first_ = format == 0 ? 4 : 6;
   const std::size_t wanted = format == 0 ? table.u16(2) : table.u32(2);
-  count_ = format > 1 || table.bytes.size() < first_ ? 0 : std::min(wanted, (table.bytes.size() - first_) / entry_bytes_);
+  count_ = format > 1 || table.bytes.size() < first_
+               ? 0
+               : std::min(wanted, (table.bytes.size() - first_) / entry_bytes_);
 }
 
 VariationIndex IndexMap::find(std::uint32_t index) const {
   if (entry_bytes_ == 0) return {0, index};
   if (count_ == 0) return kNoVariation;
-  const std::size_t at = first_ + std::min<std::size_t>(index, count_ - 1) * entry_bytes_;  // the last entry stands for all that follow
+  const std::size_t at = first_ + std::min<std::size_t>(index, count_ - 1) *
+                                      entry_bytes_;  // the last entry stands for all that follow
   std::uint32_t entry = 0;
-  for (std::size_t i = 0; i < entry_bytes_; ++i) entry = entry << 8 | static_cast<std::uint32_t>(table_.bytes[at + i]);
+  for (std::size_t i = 0; i < entry_bytes_; ++i) {
+    entry = entry << 8 | static_cast<std::uint32_t>(table_.bytes[at + i]);
+  }
   return {entry >> inner_bits_, entry & ((1U << inner_bits_) - 1)};
 }
 
@@ -46,7 +51,8 @@ ItemVariations ItemVariations::read(const TableView& store, const std::vector<fl
     float weight = 1;
     for (std::size_t a = 0; a < axis_count && weight != 0; ++a) {
       const std::size_t at = 4 + (r * axis_count + a) * 6;
-      weight *= axis_weight(f2dot14(regions, at), f2dot14(regions, at + 2), f2dot14(regions, at + 4), coordinates[a]);
+      weight *= axis_weight(f2dot14(regions, at), f2dot14(regions, at + 2), f2dot14(regions, at + 4),
+                            coordinates[a]);
     }
     made.weights_.push_back(weight);
   }

@@ -14,7 +14,8 @@ struct VariationIndex {
 };
 constexpr VariationIndex kNoVariation{0xFFFF, 0xFFFF};
 
-/// Maps glyphs or other small numbers to rows of deltas. Without a table a number is the inner index of the first group.
+/// Maps glyphs or other small numbers to rows of deltas. Without a table a number is the inner index of the
+/// first group.
 class IndexMap {
  public:
   IndexMap() = default;

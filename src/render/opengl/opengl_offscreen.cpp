@@ -29,8 +29,10 @@ struct OpenGLOffscreen::State {
 
 namespace {
 
-void GLAPIENTRY keep_complaint(GLenum, GLenum type, GLuint, GLenum severity, GLsizei, const GLchar* message, const void* user) {
-  const bool serious = type == GL_DEBUG_TYPE_ERROR || type == GL_DEBUG_TYPE_UNDEFINED_BEHAVIOR || type == GL_DEBUG_TYPE_DEPRECATED_BEHAVIOR;
+void GLAPIENTRY keep_complaint(GLenum, GLenum type, GLuint, GLenum severity, GLsizei, const GLchar* message,
+                               const void* user) {
+  const bool serious = type == GL_DEBUG_TYPE_ERROR || type == GL_DEBUG_TYPE_UNDEFINED_BEHAVIOR ||
+                       type == GL_DEBUG_TYPE_DEPRECATED_BEHAVIOR;
   if (!serious || severity == GL_DEBUG_SEVERITY_NOTIFICATION) return;
   auto* list = const_cast<std::vector<std::string>*>(static_cast<const std::vector<std::string>*>(user));
   if (list->size() < 100) list->emplace_back(message);
@@ -39,11 +41,26 @@ void GLAPIENTRY keep_complaint(GLenum, GLenum type, GLuint, GLenum severity, GLs
 bool make_context(EGLDisplay display, OpenGLFlavor flavor, EGLContext& context) {
   const bool core = flavor == OpenGLFlavor::core_33;
   if (eglBindAPI(core ? EGL_OPENGL_API : EGL_OPENGL_ES_API) == EGL_FALSE) return false;
-  const EGLint core_attributes[] = {EGL_CONTEXT_MAJOR_VERSION, 3, EGL_CONTEXT_MINOR_VERSION, 3, EGL_CONTEXT_OPENGL_PROFILE_MASK,
-                                    EGL_CONTEXT_OPENGL_CORE_PROFILE_BIT, EGL_CONTEXT_OPENGL_DEBUG, EGL_TRUE, EGL_NONE};
-  const EGLint es_attributes[] = {EGL_CONTEXT_MAJOR_VERSION, 3, EGL_CONTEXT_MINOR_VERSION, 0, EGL_CONTEXT_OPENGL_DEBUG, EGL_TRUE, EGL_NONE};
-  context = eglCreateContext(display, EGL_NO_CONFIG_KHR, EGL_NO_CONTEXT, core ? core_attributes : es_attributes);
-  return context != EGL_NO_CONTEXT && eglMakeCurrent(display, EGL_NO_SURFACE, EGL_NO_SURFACE, context) == EGL_TRUE;
+  const EGLint core_attributes[] = {EGL_CONTEXT_MAJOR_VERSION,
+                                    3,
+                                    EGL_CONTEXT_MINOR_VERSION,
+                                    3,
+                                    EGL_CONTEXT_OPENGL_PROFILE_MASK,
+                                    EGL_CONTEXT_OPENGL_CORE_PROFILE_BIT,
+                                    EGL_CONTEXT_OPENGL_DEBUG,
+                                    EGL_TRUE,
+                                    EGL_NONE};
+  const EGLint es_attributes[] = {EGL_CONTEXT_MAJOR_VERSION,
+                                  3,
+                                  EGL_CONTEXT_MINOR_VERSION,
+                                  0,
+                                  EGL_CONTEXT_OPENGL_DEBUG,
+                                  EGL_TRUE,
+                                  EGL_NONE};
+  context =
+      eglCreateContext(display, EGL_NO_CONFIG_KHR, EGL_NO_CONTEXT, core ? core_attributes : es_attributes);
+  return context != EGL_NO_CONTEXT &&
+         eglMakeCurrent(display, EGL_NO_SURFACE, EGL_NO_SURFACE, context) == EGL_TRUE;
 }
 
 }  // namespace
@@ -55,31 +72,43 @@ OpenGLOffscreen& OpenGLOffscreen::operator=(OpenGLOffscreen&&) noexcept = defaul
 const std::vector<std::string>& OpenGLOffscreen::complaints() const { return state_->complaints; }
 
 Result<OpenGLOffscreen> OpenGLOffscreen::make(int width, int height, OpenGLFlavor flavor, Blending blending) {
-  const auto refuse = [](const char* found) { return fail(make_error(ErrorKind::unsupported, "EGL without a surface, OpenGL 3.3 or ES 3.0", found)); };
+  const auto refuse = [](const char* found) {
+    return fail(make_error(ErrorKind::unsupported, "EGL without a surface, OpenGL 3.3 or ES 3.0", found));
+  };
   auto state = std::make_unique<State>();
-  if (!epoxy_has_egl_extension(EGL_NO_DISPLAY, "EGL_MESA_platform_surfaceless")) return refuse("no surfaceless platform");
+  if (!epoxy_has_egl_extension(EGL_NO_DISPLAY, "EGL_MESA_platform_surfaceless")) {
+    return refuse("no surfaceless platform");
+  }
   state->display = eglGetPlatformDisplayEXT(EGL_PLATFORM_SURFACELESS_MESA, nullptr, nullptr);
-  if (state->display == EGL_NO_DISPLAY || eglInitialize(state->display, nullptr, nullptr) == EGL_FALSE) return refuse("no display");
+  if (state->display == EGL_NO_DISPLAY || eglInitialize(state->display, nullptr, nullptr) == EGL_FALSE) {
+    return refuse("no display");
+  }
   if (!make_context(state->display, flavor, state->context)) return refuse("no context");
   GLint most = 0;
   glGetIntegerv(GL_MAX_RENDERBUFFER_SIZE, &most);
   if (width < 1 || height < 1 || width > most || height > most) {
-    return fail(make_error(ErrorKind::bad_value, "a framebuffer of at least 1 pixel and at most what the device allows a side", std::to_string(width) + "x" + std::to_string(height)));
+    return fail(make_error(ErrorKind::bad_value,
+                           "a framebuffer of at least 1 pixel and at most what the device allows a side",
+                           std::to_string(width) + "x" + std::to_string(height)));
   }
   if (epoxy_has_gl_extension("GL_KHR_debug")) {
     glEnable(GL_DEBUG_OUTPUT);
     glEnable(GL_DEBUG_OUTPUT_SYNCHRONOUS);
     const auto callback = reinterpret_cast<GLDEBUGPROC>(keep_complaint);
-    epoxy_is_desktop_gl() ? glDebugMessageCallback(callback, &state->complaints) : glDebugMessageCallbackKHR(callback, &state->complaints);
+    epoxy_is_desktop_gl() ? glDebugMessageCallback(callback, &state->complaints)
+                          : glDebugMessageCallbackKHR(callback, &state->complaints);
   }
   state->width = width, state->height = height;
   glGenRenderbuffers(1, &state->color);
   glBindRenderbuffer(GL_RENDERBUFFER, state->color);
-  glRenderbufferStorage(GL_RENDERBUFFER, blending == Blending::linear ? GL_SRGB8_ALPHA8 : GL_RGBA8, width, height);
+  glRenderbufferStorage(GL_RENDERBUFFER, blending == Blending::linear ? GL_SRGB8_ALPHA8 : GL_RGBA8, width,
+                        height);
   glGenFramebuffers(1, &state->framebuffer);
   glBindFramebuffer(GL_FRAMEBUFFER, state->framebuffer);
   glFramebufferRenderbuffer(GL_FRAMEBUFFER, GL_COLOR_ATTACHMENT0, GL_RENDERBUFFER, state->color);
-  if (glCheckFramebufferStatus(GL_FRAMEBUFFER) != GL_FRAMEBUFFER_COMPLETE) return refuse("an incomplete framebuffer");
+  if (glCheckFramebufferStatus(GL_FRAMEBUFFER) != GL_FRAMEBUFFER_COMPLETE) {
+    return refuse("an incomplete framebuffer");
+  }
   glViewport(0, 0, width, height);
   if (epoxy_is_desktop_gl() && blending == Blending::linear) glEnable(GL_FRAMEBUFFER_SRGB);
   return OpenGLOffscreen(std::move(state));
@@ -93,21 +122,25 @@ void OpenGLOffscreen::add_depth() {
 }
 
 void OpenGLOffscreen::put(const Image& image) {
-  // Through a texture of the same encoding, so that no conversion takes place: the numbers arrive as they are.
+  // Through a texture of the same encoding, so that no conversion takes place: the numbers arrive as they
+  // are.
   const int width = std::min(image.width(), state_->width), height = std::min(image.height(), state_->height);
   GLint encoding = GL_LINEAR;
-  glGetFramebufferAttachmentParameteriv(GL_DRAW_FRAMEBUFFER, GL_COLOR_ATTACHMENT0, GL_FRAMEBUFFER_ATTACHMENT_COLOR_ENCODING, &encoding);
+  glGetFramebufferAttachmentParameteriv(GL_DRAW_FRAMEBUFFER, GL_COLOR_ATTACHMENT0,
+                                        GL_FRAMEBUFFER_ATTACHMENT_COLOR_ENCODING, &encoding);
   GLuint texture = 0, source = 0;
   glGenTextures(1, &texture);
   glActiveTexture(GL_TEXTURE0);
   glBindTexture(GL_TEXTURE_2D, texture);
   glPixelStorei(GL_UNPACK_ALIGNMENT, 1);
-  glTexImage2D(GL_TEXTURE_2D, 0, encoding == GL_SRGB ? GL_SRGB8_ALPHA8 : GL_RGBA8, image.width(), image.height(), 0, GL_RGBA, GL_UNSIGNED_BYTE, image.row(0));
+  glTexImage2D(GL_TEXTURE_2D, 0, encoding == GL_SRGB ? GL_SRGB8_ALPHA8 : GL_RGBA8, image.width(),
+               image.height(), 0, GL_RGBA, GL_UNSIGNED_BYTE, image.row(0));
   glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_MIN_FILTER, GL_NEAREST);
   glGenFramebuffers(1, &source);
   glBindFramebuffer(GL_READ_FRAMEBUFFER, source);
   glFramebufferTexture2D(GL_READ_FRAMEBUFFER, GL_COLOR_ATTACHMENT0, GL_TEXTURE_2D, texture, 0);
-  glBlitFramebuffer(0, 0, width, height, 0, state_->height, width, state_->height - height, GL_COLOR_BUFFER_BIT, GL_NEAREST);
+  glBlitFramebuffer(0, 0, width, height, 0, state_->height, width, state_->height - height,
+                    GL_COLOR_BUFFER_BIT, GL_NEAREST);
   glBindFramebuffer(GL_FRAMEBUFFER, state_->framebuffer);
   glDeleteFramebuffers(1, &source);
   glDeleteTextures(1, &texture);
@@ -118,7 +151,9 @@ Image OpenGLOffscreen::read() const {
   glBindFramebuffer(GL_READ_FRAMEBUFFER, state_->framebuffer);
   glPixelStorei(GL_PACK_ALIGNMENT, 1);
   glReadPixels(0, 0, state_->width, state_->height, GL_RGBA, GL_UNSIGNED_BYTE, image.row(0));
-  for (int y = 0; y < image.height() / 2; ++y) std::swap_ranges(image.row(y), image.row(y) + image.row_bytes(), image.row(image.height() - 1 - y));
+  for (int y = 0; y < image.height() / 2; ++y) {
+    std::swap_ranges(image.row(y), image.row(y) + image.row_bytes(), image.row(image.height() - 1 - y));
+  }
   return image;
 }
 

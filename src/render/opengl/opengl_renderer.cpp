@@ -53,9 +53,13 @@ GLuint link(GLuint vertex, GLuint fragment, std::string& complaint) {
 }
 
 GLuint make_program(std::string& complaint) {
-  const std::string version = epoxy_is_desktop_gl() ? "#version 330 core\n" : "#version 300 es\nprecision highp float;\nprecision highp int;\n";
+  const std::string version = epoxy_is_desktop_gl()
+                                  ? "#version 330 core\n"
+                                  : "#version 300 es\nprecision highp float;\nprecision highp int;\n";
   const GLuint vertex = compile(GL_VERTEX_SHADER, version + detail::kVertexShader, complaint);
-  const GLuint fragment = compile(GL_FRAGMENT_SHADER, version + fmt::format("#define CONTRAST {:.6f}\n", kContrast) + detail::kFragmentShader, complaint);
+  const GLuint fragment = compile(
+      GL_FRAGMENT_SHADER,
+      version + fmt::format("#define CONTRAST {:.6f}\n", kContrast) + detail::kFragmentShader, complaint);
   const GLuint program = vertex != 0 && fragment != 0 ? link(vertex, fragment, complaint) : 0;
   if (vertex != 0) glDeleteShader(vertex);
   if (fragment != 0) glDeleteShader(fragment);
@@ -94,11 +98,16 @@ const OpenGLWork& OpenGLRenderer::work() const { return state_->work; }
 
 Result<OpenGLRenderer> OpenGLRenderer::make() {
   const int version = epoxy_gl_version(), least = epoxy_is_desktop_gl() ? 33 : 30;
-  if (version < least) return fail(make_error(ErrorKind::unsupported, "OpenGL 3.3 or OpenGL ES 3.0", fmt::format("version {}.{}", version / 10, version % 10)));
+  if (version < least) {
+    return fail(make_error(ErrorKind::unsupported, "OpenGL 3.3 or OpenGL ES 3.0",
+                           fmt::format("version {}.{}", version / 10, version % 10)));
+  }
   auto state = std::make_unique<State>();
   std::string complaint;
   state->program = make_program(complaint);
-  if (state->program == 0) return fail(make_error(ErrorKind::unsupported, "a driver that takes the shaders", complaint));
+  if (state->program == 0) {
+    return fail(make_error(ErrorKind::unsupported, "a driver that takes the shaders", complaint));
+  }
   state->kind_at = glGetUniformLocation(state->program, "kind");
   state->gamma_at = glGetUniformLocation(state->program, "gamma_target");
   glUseProgram(state->program);
@@ -123,7 +132,9 @@ namespace {
 
 /// Points the attributes at the quads from `first` on; where a batch begins has no other way in OpenGL 3.3.
 void point_at(std::size_t first) {
-  const auto at = [first](std::size_t offset) { return reinterpret_cast<const void*>(first * sizeof(GlyphQuad) + offset); };
+  const auto at = [first](std::size_t offset) {
+    return reinterpret_cast<const void*>(first * sizeof(GlyphQuad) + offset);
+  };
   constexpr GLsizei kStride = sizeof(GlyphQuad);
   glVertexAttribPointer(0, 4, GL_FLOAT, GL_FALSE, kStride, at(offsetof(GlyphQuad, origin)));
   glVertexAttribPointer(1, 4, GL_FLOAT, GL_FALSE, kStride, at(offsetof(GlyphQuad, across)));
@@ -148,7 +159,8 @@ void unpack_rows(int row_length, int x, int y) {
   glPixelStorei(GL_UNPACK_SKIP_ROWS, y);
 }
 
-/// What pages of a format become on the device. 16-bit channels become floats, which ES 3.0 can hold and 16 bits can't lose.
+/// What pages of a format become on the device. 16-bit channels become floats, which ES 3.0 can hold and 16
+/// bits can't lose.
 struct DeviceFormat {
   GLint internal;
   GLenum format, type;
@@ -171,10 +183,12 @@ void OpenGLRenderer::State::make_array(PageArray& array) const {
   nearest_and_clamped(GL_TEXTURE_2D_ARRAY);
   const DeviceFormat f = device_format(array.format);
   unpack_rows(0, 0, 0);
-  glTexImage3D(GL_TEXTURE_2D_ARRAY, 0, f.internal, array.width, array.height, array.layers, 0, f.format, f.type, nullptr);
+  glTexImage3D(GL_TEXTURE_2D_ARRAY, 0, f.internal, array.width, array.height, array.layers, 0, f.format,
+               f.type, nullptr);
 }
 
-void OpenGLRenderer::State::send(const ImageView& pixels, const PageArray& array, std::uint16_t layer, const PixelRect& rect) {
+void OpenGLRenderer::State::send(const ImageView& pixels, const PageArray& array, std::uint16_t layer,
+                                 const PixelRect& rect) {
   const DeviceFormat f = device_format(array.format);
   glBindTexture(GL_TEXTURE_2D_ARRAY, array.texture);
   const void* data = pixels.data;
@@ -194,7 +208,8 @@ void OpenGLRenderer::State::send(const ImageView& pixels, const PageArray& array
   } else {
     unpack_rows(pixels.width, rect.x, rect.y);
   }
-  glTexSubImage3D(GL_TEXTURE_2D_ARRAY, 0, rect.x, rect.y, layer, rect.width, rect.height, 1, f.format, f.type, data);
+  glTexSubImage3D(GL_TEXTURE_2D_ARRAY, 0, rect.x, rect.y, layer, rect.width, rect.height, 1, f.format, f.type,
+                  data);
   const std::size_t texel = bytes_per_pixel(array.format) * (is_wide ? 2 : 1);
   work.page_bytes += static_cast<std::uint64_t>(rect.width) * static_cast<std::uint64_t>(rect.height) * texel;
 }
@@ -208,15 +223,18 @@ Result<void> OpenGLRenderer::sync(GlyphSource& source) {
     PageArray& array = wanted[static_cast<std::size_t>(quad_kind(page.kind))];
     array.width = page.width, array.height = page.height, array.format = page.format, ++array.layers;
     if (page.width > most_side || page.height > most_side || array.layers > most_layers) {
-      return fail(make_error(ErrorKind::does_not_fit, "pages that the device can hold; bake with a smaller --page",
-                             fmt::format("{}x{}, the device allows {} a side and {} layers", page.width, page.height, most_side, most_layers)));
+      return fail(make_error(ErrorKind::does_not_fit,
+                             "pages that the device can hold; bake with a smaller --page",
+                             fmt::format("{}x{}, the device allows {} a side and {} layers", page.width,
+                                         page.height, most_side, most_layers)));
     }
   }
   glActiveTexture(GL_TEXTURE0);
   for (std::size_t kind = 0; kind < kQuadKinds; ++kind) {
     PageArray& have = state_->arrays[kind];
     const PageArray& want = wanted[kind];
-    const bool same = have.width == want.width && have.height == want.height && have.layers == want.layers && have.format == want.format;
+    const bool same = have.width == want.width && have.height == want.height && have.layers == want.layers &&
+                      have.format == want.format;
     if (same || want.layers == 0) continue;
     const GLuint texture = have.texture;
     have = want;
@@ -228,7 +246,8 @@ Result<void> OpenGLRenderer::sync(GlyphSource& source) {
   while (const std::size_t count = source.take_changes(changes)) {
     for (const PageChange& change : std::span(changes).first(count)) {
       const PageInfo& page = source.pages()[change.page];
-      state_->send(source.pixels(change.page), state_->arrays[static_cast<std::size_t>(quad_kind(page.kind))], page.layer, change.rect);
+      state_->send(source.pixels(change.page), state_->arrays[static_cast<std::size_t>(quad_kind(page.kind))],
+                   page.layer, change.rect);
     }
   }
   unpack_rows(0, 0, 0);

@@ -40,7 +40,9 @@ void blend_gamma(std::uint8_t* pixel, const detail::Shade& s) {
     strength = contrasted(strength, 0.299F * s.red + 0.587F * s.green + 0.114F * s.blue);
   }
   const float cover = s.alpha * strength;
-  for (std::size_t c = 0; c < 3; ++c) pixel[c] = to_byte(srgb[c] * cover + static_cast<float>(pixel[c]) / 255.0F * (1 - cover));
+  for (std::size_t c = 0; c < 3; ++c) {
+    pixel[c] = to_byte(srgb[c] * cover + static_cast<float>(pixel[c]) / 255.0F * (1 - cover));
+  }
   pixel[3] = to_byte(cover + static_cast<float>(pixel[3]) / 255.0F * (1 - cover));
 }
 
@@ -65,7 +67,8 @@ class Seen {
   bool valid() const { return valid_; }
   bool affine() const { return affine_; }
 
-  /// The fractions seen at a device point; false where they lie behind the camera, outside near and far, or off the quad.
+  /// The fractions seen at a device point; false where they lie behind the camera, outside near and far, or
+  /// off the quad.
   bool find(double x, double y, double& a, double& b) const {
     const Vector3d p = inverse_ * Vector3d(x, y, 1);
     a = p.x() / p.z();
@@ -93,7 +96,9 @@ class Seen {
       left = std::min(left, p.x() / p.z()), right = std::max(right, p.x() / p.z());
       top = std::min(top, p.y() / p.z()), bottom = std::max(bottom, p.y() / p.z());
     }
-    const auto bound = [](double v, int limit) { return static_cast<int>(std::clamp(v, 0.0, static_cast<double>(limit))); };
+    const auto bound = [](double v, int limit) {
+      return static_cast<int>(std::clamp(v, 0.0, static_cast<double>(limit)));
+    };
     const int x = bound(std::floor(left), target.width()), y = bound(std::floor(top), target.height());
     return {x, y, bound(std::ceil(right), target.width()) - x, bound(std::ceil(bottom), target.height()) - y};
   }
@@ -120,7 +125,8 @@ float box_fraction(std::int16_t low, std::int16_t high, double t) {
   return static_cast<float>((low + (high - low) * t) / 4096.0);
 }
 
-void draw_quad(const GlyphQuad& quad, const LayerRecord& layer, QuadKind kind, const ImageView& page, const View& view, Blending blending, Image& target) {
+void draw_quad(const GlyphQuad& quad, const LayerRecord& layer, QuadKind kind, const ImageView& page,
+               const View& view, Blending blending, Image& target) {
   const Seen seen(quad, view);
   if (!seen.valid()) return;
   const PixelRect area = seen.bounds(target);
@@ -131,9 +137,11 @@ void draw_quad(const GlyphQuad& quad, const LayerRecord& layer, QuadKind kind, c
       double a = 0, b = 0;
       if (!seen.find(x + 0.5, y + 0.5, a, b)) continue;
       if (!seen.affine()) footprint = Footprint(seen, x, y);
-      const detail::Texel at{static_cast<float>(quad.cell[0] - 0.5 + a * (quad.cell[2] + 1)), static_cast<float>(quad.cell[1] - 0.5 + b * (quad.cell[3] + 1))};
-      const detail::Shade shade = detail::shade(quad, layer, kind, page, at, footprint.dx, footprint.dy,
-                                                box_fraction(quad.box[0], quad.box[2], a), box_fraction(quad.box[1], quad.box[3], b));
+      const detail::Texel at{static_cast<float>(quad.cell[0] - 0.5 + a * (quad.cell[2] + 1)),
+                             static_cast<float>(quad.cell[1] - 0.5 + b * (quad.cell[3] + 1))};
+      const detail::Shade shade =
+          detail::shade(quad, layer, kind, page, at, footprint.dx, footprint.dy,
+                        box_fraction(quad.box[0], quad.box[2], a), box_fraction(quad.box[1], quad.box[3], b));
       if (shade.strength <= 0 || shade.alpha <= 0) continue;
       if (blending == Blending::linear) {
         blend_linear(row + static_cast<std::size_t>(x) * 4, shade);
@@ -155,9 +163,13 @@ std::optional<std::uint16_t> find_page(const GlyphSource& source, QuadKind kind,
 
 }  // namespace
 
-Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, const View& view, Blending blending, Image& target) {
-  const bool same = static_cast<float>(target.width()) == view.width && static_cast<float>(target.height()) == view.height;
-  if (!same || target.format() != PixelFormat::rgba8) return fail(make_error(ErrorKind::bad_value, "an rgba8 target of the view's size"));
+Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, const View& view,
+                              Blending blending, Image& target) {
+  const bool same =
+      static_cast<float>(target.width()) == view.width && static_cast<float>(target.height()) == view.height;
+  if (!same || target.format() != PixelFormat::rgba8) {
+    return fail(make_error(ErrorKind::bad_value, "an rgba8 target of the view's size"));
+  }
   for (const Batch& batch : list.batches.first(list.batch_count)) {
     for (const GlyphQuad& quad : list.quads.subspan(batch.first, batch.count)) {
       const std::optional<std::uint16_t> page = find_page(source, batch.kind, quad.page);
@@ -178,7 +190,8 @@ void scale_colors(Image& target, Blending blending, Factor factor) {
       if (pixel[3] == 255) continue;
       const float by = factor(static_cast<float>(pixel[3]) / 255.0F);
       for (int c = 0; c < 3; ++c) {
-        pixel[c] = blending == Blending::linear ? to_byte(to_srgb(light_of(pixel[c]) * by)) : to_byte(static_cast<float>(pixel[c]) / 255.0F * by);
+        pixel[c] = blending == Blending::linear ? to_byte(to_srgb(light_of(pixel[c]) * by))
+                                                : to_byte(static_cast<float>(pixel[c]) / 255.0F * by);
       }
     }
   }

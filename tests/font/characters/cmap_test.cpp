@@ -47,9 +47,11 @@ TEST_CASE("listing and finding agree over all of Unicode", "[cmap][property]") {
 }
 
 TEST_CASE("format 4 reads deltas, range offsets and the old way of writing nothing", "[cmap]") {
-  // Segments: 30-32 by delta, 40-42 by range offset (the middle one unmapped), 50 with offset FFFF, and the end.
-  const auto face = face_with(one_subtable(3, 1, words({4, 60, 0, 8, 8, 2, 0, 0x32, 0x42, 0x50, 0xFFFF, 0, 0x30, 0x40, 0x50, 0xFFFF,
-                                                        5 - 0x30, 10, 0, 1, 0, 6, 0xFFFF, 0, 20, 0, 22})));
+  // Segments: 30-32 by delta, 40-42 by range offset (the middle one unmapped), 50 with offset FFFF, and the
+  // end.
+  const auto face = face_with(one_subtable(
+      3, 1, words({4,    60,     0,        8,  8, 2, 0, 0x32, 0x42,   0x50, 0xFFFF, 0, 0x30, 0x40,
+                   0x50, 0xFFFF, 5 - 0x30, 10, 0, 1, 0, 6,    0xFFFF, 0,    20,     0, 22})));
   CHECK(index_of(face->find_glyph(0x30)) == 5);
   CHECK(index_of(face->find_glyph(0x32)) == 7);
   CHECK(index_of(face->find_glyph(0x40)) == 30);
@@ -114,17 +116,32 @@ Bytes format0(int code, int glyph) {
 TEST_CASE("trimmed arrays of formats 6 and 10", "[cmap]") {
   CHECK(glyph_of(cmap_of({{3, 1, Bytes().words(6, 14, 0, 0x40, 2, 7, 8)}}), 0x41) == 8);
   CHECK(glyph_of(cmap_of({{3, 1, Bytes().words(6, 14, 0, 0x40, 2, 7, 8)}}), 0x42) == 0);
-  const auto wide = cmap_of({{3, 10, Bytes().u16(10).u16(0).u32(24).u32(0).u32(0x1F600).u32(2).u16(7).u16(9)}});
+  const auto wide =
+      cmap_of({{3, 10, Bytes().u16(10).u16(0).u32(24).u32(0).u32(0x1F600).u32(2).u16(7).u16(9)}});
   CHECK(glyph_of(wide, 0x1F601) == 9);
   CHECK(glyph_of(wide, 0x1F602) == 0);
 }
 
 TEST_CASE("many to one by format 13, mixed widths by format 8", "[cmap]") {
-  const auto last_resort = cmap_of({{0, 6, Bytes().u16(13).u16(0).u32(28).u32(0).u32(1).u32(0x100).u32(0x1FF).u32(5)}});
+  const auto last_resort =
+      cmap_of({{0, 6, Bytes().u16(13).u16(0).u32(28).u32(0).u32(1).u32(0x100).u32(0x1FF).u32(5)}});
   CHECK(glyph_of(last_resort, 0x100) == 5);
   CHECK(glyph_of(last_resort, 0x1FF) == 5);
   const auto mixed = [](std::uint32_t start) {
-    return cmap_of({{0, 4, Bytes().u16(8).u16(0).u32(8232).u32(0).zeros(8192).u32(2).u32(0x41).u32(0x42).u32(3).u32(start).u32(start + 1).u32(20)}});
+    return cmap_of({{0, 4,
+                     Bytes()
+                         .u16(8)
+                         .u16(0)
+                         .u32(8232)
+                         .u32(0)
+                         .zeros(8192)
+                         .u32(2)
+                         .u32(0x41)
+                         .u32(0x42)
+                         .u32(3)
+                         .u32(start)
+                         .u32(start + 1)
+                         .u32(20)}});
   };
   CHECK(glyph_of(mixed(0x1F600), 0x42) == 4);
   CHECK(glyph_of(mixed(0x1F600), 0x1F601) == 21);
@@ -132,25 +149,29 @@ TEST_CASE("many to one by format 13, mixed widths by format 8", "[cmap]") {
 }
 
 TEST_CASE("symbol fonts answer to both of their code points", "[cmap]") {
-  const auto segment = [](int first) { return Bytes().words(4, 32, 0, 4, 0, 0, 0, first + 1, 0xFFFF, 0, first, 0xFFFF, 7 - first, 1, 0, 0); };
+  const auto segment = [](int first) {
+    return Bytes().words(4, 32, 0, 4, 0, 0, 0, first + 1, 0xFFFF, 0, first, 0xFFFF, 7 - first, 1, 0, 0);
+  };
   const auto paged = cmap_of({{3, 0, segment(0xF041)}}), plain = cmap_of({{3, 0, segment(0x41)}});
   for (const auto& map : {paged, plain}) {
     CHECK(glyph_of(map, 0x41) == 7);
     CHECK(glyph_of(map, 0xF042) == 8);
     CHECK(glyph_of(map, 0x43) == 0);
   }
-  CHECK(glyph_of(cmap_of({{3, 0, segment(0xF041)}, {3, 1, format0(0x41, 9)}}), 0x41) == 9);  // Unicode comes before
+  CHECK(glyph_of(cmap_of({{3, 0, segment(0xF041)}, {3, 1, format0(0x41, 9)}}), 0x41) ==
+        9);  // Unicode comes before
 }
 
 TEST_CASE("Macintosh subtables are asked by Unicode", "[cmap]") {
-  CHECK(glyph_of(cmap_of({{1, 0, format0(0x8A, 12)}}), 0xE4) == 12);    // a with dieresis in Mac OS Roman
+  CHECK(glyph_of(cmap_of({{1, 0, format0(0x8A, 12)}}), 0xE4) == 12);  // a with dieresis in Mac OS Roman
   CHECK(glyph_of(cmap_of({{1, 0, format0(0x41, 12)}}), U'A') == 12);
-  CHECK(glyph_of(cmap_of({{1, 7, format0(0x80, 12)}}), 0x410) == 12);   // Cyrillic
-  CHECK(glyph_of(cmap_of({{1, 6, format0(0xE1, 12)}}), 0x3B1) == 12);   // Greek alpha
+  CHECK(glyph_of(cmap_of({{1, 7, format0(0x80, 12)}}), 0x410) == 12);  // Cyrillic
+  CHECK(glyph_of(cmap_of({{1, 6, format0(0xE1, 12)}}), 0x3B1) == 12);  // Greek alpha
 }
 
 TEST_CASE("Shift JIS by format 2", "[cmap]") {
-  // Lead byte 0x82 has subheader 1: second bytes 0xA0 and 0xA1 (the Hiragana a and small i), single bytes subheader 0.
+  // Lead byte 0x82 has subheader 1: second bytes 0xA0 and 0xA1 (the Hiragana a and small i), single bytes
+  // subheader 0.
   Bytes table = Bytes().words(2, 0, 0);
   for (int lead = 0; lead < 256; ++lead) table.u16(lead == 0x82 ? 8 : 0);
   table.words(0x41, 1, 0, 10).words(0xA0, 2, 3, 4).words(30, 40, 41);
@@ -162,7 +183,15 @@ TEST_CASE("Shift JIS by format 2", "[cmap]") {
 
 TEST_CASE("variation sequences have glyphs of their own or stay as they are", "[cmap]") {
   const Bytes own = Bytes().u32(1).u24(0x4E00).u16(77), same = Bytes().u32(1).u24(0x4E10).u8(2);
-  const Bytes table = Bytes().u16(14).u32(0).u32(1).u24(0xFE00).u32(21).u32(static_cast<long>(21 + same.size())).add(same).add(own);
+  const Bytes table = Bytes()
+                          .u16(14)
+                          .u32(0)
+                          .u32(1)
+                          .u24(0xFE00)
+                          .u32(21)
+                          .u32(static_cast<long>(21 + same.size()))
+                          .add(same)
+                          .add(own);
   Bytes groups = Bytes().u16(12).u16(0).u32(28).u32(0).u32(1).u32(0x4E00).u32(0x4E20).u32(100);
   const auto cmap = cmap_of({{0, 5, table}, {3, 10, groups}});
   const auto map = detail::CharacterMap::read({tag("cmap"), cmap}, 1000);
@@ -186,7 +215,11 @@ TEST_CASE("a damaged subtable makes way for the next best", "[cmap]") {
 }
 
 TEST_CASE("segments that do not ascend are found all the same", "[cmap]") {
-  const Bytes table = Bytes().words(4, 40, 0, 6, 0, 0, 0).words(0x62, 0x42, 0xFFFF, 0, 0x61, 0x41, 0xFFFF).words(5 - 0x61, 9 - 0x41, 1).words(0, 0, 0);
+  const Bytes table = Bytes()
+                          .words(4, 40, 0, 6, 0, 0, 0)
+                          .words(0x62, 0x42, 0xFFFF, 0, 0x61, 0x41, 0xFFFF)
+                          .words(5 - 0x61, 9 - 0x41, 1)
+                          .words(0, 0, 0);
   const auto map = cmap_of({{3, 1, table}});
   CHECK(glyph_of(map, 0x42) == 10);
   CHECK(glyph_of(map, 0x61) == 5);

@@ -15,8 +15,10 @@ namespace {
 
 using Table = std::vector<std::byte>;
 
-/// COLR version 1 with one paint for glyph 5; what it refers to follows it in `paint`. Layers are offsets into `layers`.
-Table colr(const Table& paint, const std::vector<Table>& layers = {}, const Table& clips = {}, const Table& store = {}) {
+/// COLR version 1 with one paint for glyph 5; what it refers to follows it in `paint`. Layers are offsets
+/// into `layers`.
+Table colr(const Table& paint, const std::vector<Table>& layers = {}, const Table& clips = {},
+           const Table& store = {}) {
   Bytes bases = Bytes().u32(1).u16(5).u32(10).add(paint);
   Bytes list = Bytes().u32(static_cast<long>(layers.size())), bodies;
   for (const Table& layer : layers) {
@@ -24,8 +26,20 @@ Table colr(const Table& paint, const std::vector<Table>& layers = {}, const Tabl
     bodies.add(layer);
   }
   list.add(bodies);
-  const auto at_list = static_cast<long>(34 + bases.size()), at_clips = at_list + static_cast<long>(list.size()), at_store = at_clips + static_cast<long>(clips.size());
-  Bytes out = Bytes().u16(1).u16(0).u32(0).u32(0).u16(0).u32(34).u32(layers.empty() ? 0 : at_list).u32(clips.empty() ? 0 : at_clips).u32(0).u32(store.empty() ? 0 : at_store);
+  const auto at_list = static_cast<long>(34 + bases.size()),
+             at_clips = at_list + static_cast<long>(list.size()),
+             at_store = at_clips + static_cast<long>(clips.size());
+  Bytes out = Bytes()
+                  .u16(1)
+                  .u16(0)
+                  .u32(0)
+                  .u32(0)
+                  .u16(0)
+                  .u32(34)
+                  .u32(layers.empty() ? 0 : at_list)
+                  .u32(clips.empty() ? 0 : at_clips)
+                  .u32(0)
+                  .u32(store.empty() ? 0 : at_store);
   return out.add(bases).add(list).add(clips).add(store);
 }
 
@@ -40,13 +54,16 @@ PaintGraph graph(const Table& table, const std::vector<float>& place = {}) {
 
 /// The transform of a paint of this format whose child is a solid.
 FontTransform transform(int format, const Bytes& numbers) {
-  const PaintGraph g = graph(colr(Bytes().u8(format).u24(static_cast<long>(4 + numbers.size())).add(numbers).add(kSolid)));
+  const PaintGraph g =
+      graph(colr(Bytes().u8(format).u24(static_cast<long>(4 + numbers.size())).add(numbers).add(kSolid)));
   REQUIRE(g.paints[0].kind == PaintKind::transform);
   CHECK(g.paints[g.paints[0].children.at(0)].kind == PaintKind::solid);
   return g.paints[0].transform;
 }
 
-FontPoint apply(const FontTransform& m, FontPoint p) { return {m.xx * p.x + m.xy * p.y + m.dx, m.yx * p.x + m.yy * p.y + m.dy}; }
+FontPoint apply(const FontTransform& m, FontPoint p) {
+  return {m.xx * p.x + m.xy * p.y + m.dx, m.yx * p.x + m.yy * p.y + m.dy};
+}
 
 void check_near(FontPoint a, FontPoint b) {
   CHECK(a.x == Approx(b.x).margin(0.02));
@@ -56,17 +73,46 @@ void check_near(FontPoint a, FontPoint b) {
 }  // namespace
 
 TEST_CASE("palettes and layers of version 0", "[color]") {
-  const Table cpal = Bytes().u16(1).u16(2).u16(2).u16(4).u32(36).u16(0).u16(2).u32(28).u32(0).u32(0).u32(1).u32(2)
-                    .u8(0).u8(0).u8(255).u8(255).u8(10).u8(20).u8(30).u8(51).u8(255).u8(0).u8(0).u8(255).u8(0).u8(255).u8(0).u8(0);
+  const Table cpal = Bytes()
+                         .u16(1)
+                         .u16(2)
+                         .u16(2)
+                         .u16(4)
+                         .u32(36)
+                         .u16(0)
+                         .u16(2)
+                         .u32(28)
+                         .u32(0)
+                         .u32(0)
+                         .u32(1)
+                         .u32(2)
+                         .u8(0)
+                         .u8(0)
+                         .u8(255)
+                         .u8(255)
+                         .u8(10)
+                         .u8(20)
+                         .u8(30)
+                         .u8(51)
+                         .u8(255)
+                         .u8(0)
+                         .u8(0)
+                         .u8(255)
+                         .u8(0)
+                         .u8(255)
+                         .u8(0)
+                         .u8(0);
   const auto palettes = detail::read_palettes({tag("CPAL"), cpal});
   REQUIRE(palettes.size() == 2);
   CHECK(palettes[0].colors.at(0) == Color{1, 0, 0, 1});
   CHECK(palettes[0].colors.at(1).alpha == Approx(0.2));
   CHECK(palettes[1].colors.at(0) == Color{0, 0, 1, 1});
   CHECK((palettes[0].for_light_backgrounds && palettes[1].for_dark_backgrounds));
-  const Table layers = Bytes().u16(0).u16(2).u32(14).u32(26).u16(3).words(5, 0, 2, 9, 2, 1).words(20, 0, 21, 0xFFFF, 22, 1);
+  const Table layers =
+      Bytes().u16(0).u16(2).u32(14).u32(26).u16(3).words(5, 0, 2, 9, 2, 1).words(20, 0, 21, 0xFFFF, 22, 1);
   const auto found = detail::read_color_layers({tag("COLR"), layers}, 5);
-  CHECK(found == std::vector<ColorLayer>{{GlyphId{20}, {0, 1}}, {GlyphId{21}, {PaletteColor::kTextColor, 1}}});
+  CHECK(found ==
+        std::vector<ColorLayer>{{GlyphId{20}, {0, 1}}, {GlyphId{21}, {PaletteColor::kTextColor, 1}}});
   CHECK(detail::read_color_layers({tag("COLR"), layers}, 9).size() == 1);
   CHECK(detail::read_color_layers({tag("COLR"), layers}, 6).empty());
 }
@@ -77,7 +123,8 @@ TEST_CASE("solids, glyphs, layers, references and composites", "[color]") {
   const PaintGraph glyph = graph(colr(Bytes().u8(10).u24(6).u16(17).add(kSolid)));
   CHECK((glyph.paints.at(0).kind == PaintKind::glyph && glyph.paints.at(0).glyph == GlyphId{17}));
   CHECK(glyph.paints.at(0).children == std::vector<std::uint32_t>{1});
-  const PaintGraph layers = graph(colr(Bytes().u8(1).u8(2).u32(0), {kSolid, Bytes().u8(10).u24(6).u16(18).add(kSolid)}));
+  const PaintGraph layers =
+      graph(colr(Bytes().u8(1).u8(2).u32(0), {kSolid, Bytes().u8(10).u24(6).u16(18).add(kSolid)}));
   CHECK(layers.paints.at(0).children == std::vector<std::uint32_t>{1, 2});
   CHECK(layers.paints.at(2).glyph == GlyphId{18});
   const PaintGraph composite = graph(colr(Bytes().u8(32).u24(8).u8(6).u24(13).add(kSolid).add(kSolid)));
@@ -95,7 +142,8 @@ TEST_CASE("gradients have their stops in order, points, radii and angles", "[col
   const Paint radial = graph(colr(Bytes().u8(6).u24(16).words(1, 2, 40000, -3, 4, 5).add(line))).paints.at(0);
   CHECK(radial.radii == std::array<float, 2>{40000, 5});
   CHECK(radial.points[1] == FontPoint{-3, 4});
-  const Paint sweep = graph(colr(Bytes().u8(8).u24(12).words(10, 20).f2dot14(-1).f2dot14(0.5).add(line))).paints.at(0);
+  const Paint sweep =
+      graph(colr(Bytes().u8(8).u24(12).words(10, 20).f2dot14(-1).f2dot14(0.5).add(line))).paints.at(0);
   CHECK(sweep.kind == PaintKind::sweep_gradient);
   CHECK(sweep.angles == std::array<float, 2>{0, 270});
 }
@@ -109,7 +157,8 @@ TEST_CASE("all transforms become one matrix", "[color]") {
   check_near(apply(transform(18, Bytes().f2dot14(0.5).f2dot14(1.5).words(100, 200)), {100, 200}), {100, 200});
   CHECK(transform(20, Bytes().f2dot14(0.5)).yy == 0.5F);
   check_near(apply(transform(22, Bytes().f2dot14(0.5).words(100, 200)), {200, 200}), {150, 200});
-  check_near(apply(transform(24, Bytes().f2dot14(0.5)), {10, 0}), {0, 10});  // a quarter turn counter-clockwise
+  check_near(apply(transform(24, Bytes().f2dot14(0.5)), {10, 0}),
+             {0, 10});  // a quarter turn counter-clockwise
   check_near(apply(transform(26, Bytes().f2dot14(0.5).words(100, 0)), {110, 0}), {100, 10});
   check_near(apply(transform(28, Bytes().f2dot14(0.25).f2dot14(0)), {0, 10}), {-10, 10});
   check_near(apply(transform(30, Bytes().f2dot14(0).f2dot14(0.25).words(100, 0)), {110, 0}), {110, 10});
@@ -131,14 +180,16 @@ TEST_CASE("graphs that hold themselves or multiply without end are refused", "[c
     const auto read = detail::read_paint_graph({tag("COLR"), table}, 5, {});
     return !read.has_value() && read.error().table == tag("COLR");
   };
-  CHECK(refused(colr(Bytes().u8(11).u16(5))));                      // a reference to itself
-  CHECK(refused(colr(Bytes().u8(10).u24(0).u16(1))));               // a child that is its parent
-  CHECK(refused(colr(Bytes().u8(10).u24(0xFFFFFF).u16(1))));        // outside
-  CHECK(refused(colr(Bytes().u8(33))));                             // no such format
-  CHECK(refused(colr(Bytes().u8(1).u8(1).u32(7), {kSolid})));       // no such layer
+  CHECK(refused(colr(Bytes().u8(11).u16(5))));                 // a reference to itself
+  CHECK(refused(colr(Bytes().u8(10).u24(0).u16(1))));          // a child that is its parent
+  CHECK(refused(colr(Bytes().u8(10).u24(0xFFFFFF).u16(1))));   // outside
+  CHECK(refused(colr(Bytes().u8(33))));                        // no such format
+  CHECK(refused(colr(Bytes().u8(1).u8(1).u32(7), {kSolid})));  // no such layer
   CHECK(refused(colr(Bytes().u8(32).u24(8).u8(28).u24(13).add(kSolid).add(kSolid))));
   std::vector<Table> layers;  // each layer holds two copies of the next
-  for (int i = 0; i < 30; ++i) layers.push_back(Bytes().u8(32).u24(8).u8(3).u24(14).u8(1).u8(1).u32(i + 1).u8(1).u8(1).u32(i + 1));
+  for (int i = 0; i < 30; ++i) {
+    layers.push_back(Bytes().u8(32).u24(8).u8(3).u24(14).u8(1).u8(1).u32(i + 1).u8(1).u8(1).u32(i + 1));
+  }
   layers.push_back(kSolid);
   CHECK(refused(colr(Bytes().u8(1).u8(1).u32(0), layers)));
   const auto none = detail::read_paint_graph({tag("COLR"), colr(kSolid)}, 6, {});
@@ -147,7 +198,8 @@ TEST_CASE("graphs that hold themselves or multiply without end are refused", "[c
 
 TEST_CASE("pictures of sbix, and glyphs that look as another", "[color]") {
   test::FontBuilder builder;
-  const Bytes png = Bytes().u16(3).u16(-4).text("png ").text("PICTURE"), dupe = Bytes().u16(0).u16(0).text("dupe").u16(2);
+  const Bytes png = Bytes().u16(3).u16(-4).text("png ").text("PICTURE"),
+              dupe = Bytes().u16(0).u16(0).text("dupe").u16(2);
   Bytes strike = Bytes().u16(64).u16(72);
   const long first = 4 + 132 * 4;  // 131 glyphs and an end
   long at = first;
@@ -187,7 +239,22 @@ TEST_CASE("pictures of CBDT in every index and image format", "[color]") {
   test::FontBuilder builder;
   const long first = index_format == 2 ? 8 : 7;
   const Bytes array = Bytes().u16(first).u16(8).u32(8).add(index);
-  builder.table("CBLC") = Bytes().u16(3).u16(0).u32(1).u32(56).u32(static_cast<long>(array.size())).u32(1).u32(0).zeros(24).u16(7).u16(8).u8(109).u8(109).u8(32).u8(1).add(array);
+  builder.table("CBLC") = Bytes()
+                              .u16(3)
+                              .u16(0)
+                              .u32(1)
+                              .u32(56)
+                              .u32(static_cast<long>(array.size()))
+                              .u32(1)
+                              .u32(0)
+                              .zeros(24)
+                              .u16(7)
+                              .u16(8)
+                              .u8(109)
+                              .u8(109)
+                              .u8(32)
+                              .u8(1)
+                              .add(array);
   builder.table("CBDT") = Bytes().u16(3).u16(0).add(picture);
   const auto face = builder.face();
   const auto bitmap = face->find_bitmap(GlyphId{8}, 200);
@@ -204,7 +271,8 @@ TEST_CASE("gradients share no more than a bounded number of stops", "[color]") {
   Bytes line = Bytes().u8(0).u16(1000);
   for (int i = 0; i < 1000; ++i) line.f2dot14(0.5).u16(1).f2dot14(1);
   const Bytes gradient = Bytes().u8(4).u24(16).words(1, 2, 3, 4, 5, 6).add(line);
-  const auto read = detail::read_paint_graph({tag("COLR"), colr(Bytes().u8(1).u8(100).u32(0), std::vector<Table>(100, gradient))}, 5, {});
+  const auto read = detail::read_paint_graph(
+      {tag("COLR"), colr(Bytes().u8(1).u8(100).u32(0), std::vector<Table>(100, gradient))}, 5, {});
   REQUIRE_FALSE(read.has_value());
   CHECK(describe(read.error()).find("color stops") != std::string::npos);
 }

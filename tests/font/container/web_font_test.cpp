@@ -17,7 +17,8 @@ std::vector<std::byte> dejavu_bytes() {
   return {data->bytes().begin(), data->bytes().end()};
 }
 
-/// A font whose left side bearings are all its glyphs' xMin, as the transform of hmtx asks for; all advances are long.
+/// A font whose left side bearings are all its glyphs' xMin, as the transform of hmtx asks for; all advances
+/// are long.
 std::vector<std::byte> font_with_plain_bearings(const std::vector<std::byte>& bytes) {
   test::FontBuilder builder(bytes);
   const auto face = *Face::open(FontData::borrow(bytes));
@@ -30,9 +31,11 @@ std::vector<std::byte> font_with_plain_bearings(const std::vector<std::byte>& by
       for (std::size_t i = 0; i < n; ++i) v = v << 8 | static_cast<std::size_t>(t.at(at + i));
       return v;
     };
-    const std::size_t begin = wide ? number(loca, g * 4, 4) : number(loca, g * 2, 2) * 2, end = wide ? number(loca, g * 4 + 4, 4) : number(loca, g * 2 + 2, 2) * 2;
+    const std::size_t begin = wide ? number(loca, g * 4, 4) : number(loca, g * 2, 2) * 2,
+                      end = wide ? number(loca, g * 4 + 4, 4) : number(loca, g * 2 + 2, 2) * 2;
     const std::size_t x_min = begin == end ? 0 : number(builder.table("glyf"), begin + 2, 2);
-    const auto record = test::words({static_cast<int>(face->advance(GlyphId{g})), static_cast<int>(static_cast<std::int16_t>(x_min))});
+    const auto record = test::words(
+        {static_cast<int>(face->advance(GlyphId{g})), static_cast<int>(static_cast<std::int16_t>(x_min))});
     metrics.insert(metrics.end(), record.begin(), record.end());
   }
   builder.table("hmtx") = metrics;
@@ -57,7 +60,8 @@ void check_same(const Face& a, const Face& b) {
 }  // namespace
 
 TEST_CASE("a web font draws as the font that was packed", "[woff][property]") {
-  const std::vector<std::byte> font = font_with_plain_bearings(GENERATE(true, false) ? test::dot_bytes() : dejavu_bytes());
+  const std::vector<std::byte> font =
+      font_with_plain_bearings(GENERATE(true, false) ? test::dot_bytes() : dejavu_bytes());
   const auto plain = *Face::open(FontData::borrow(font));
   const auto check = [&](const std::vector<std::byte>& packed, Container container) {
     CHECK(find_container(packed) == container);
@@ -71,7 +75,8 @@ TEST_CASE("a web font draws as the font that was packed", "[woff][property]") {
 }
 
 TEST_CASE("a packed collection has all its faces", "[woff]") {
-  const std::vector<std::byte> one = font_with_plain_bearings(test::dot_bytes()), two = font_with_plain_bearings(dejavu_bytes());
+  const std::vector<std::byte> one = font_with_plain_bearings(test::dot_bytes()),
+                               two = font_with_plain_bearings(dejavu_bytes());
   const bool transformed = GENERATE(false, true);
   const FontData packed = FontData::own(test::to_woff2({one, two}, transformed));
   REQUIRE(*Face::count(packed) == 2);
@@ -104,7 +109,9 @@ TEST_CASE("a web font cut or changed anywhere is an error or a font", "[woff][pr
 
 TEST_CASE("a web font that claims to be huge is refused before memory is taken", "[woff]") {
   std::vector<std::byte> font = test::to_woff(test::dot_bytes());
-  for (std::size_t i = 0; i < 4; ++i) font[44 + 12 + i] = std::byte{0x7F};  // the first table's unpacked length
+  for (std::size_t i = 0; i < 4; ++i) {
+    font[44 + 12 + i] = std::byte{0x7F};
+  }  // the first table's unpacked length
   const auto refused = Face::open(FontData::borrow(font));
   REQUIRE_FALSE(refused.has_value());
   CHECK(describe(refused.error(), "night.woff").find("a file of this size can hold") != std::string::npos);

@@ -28,7 +28,9 @@ Family family(std::initializer_list<std::shared_ptr<const Face>> faces) {
   return out;
 }
 
-int weight_of(const Family& f, float wanted, Slant slant = Slant::upright) { return f.find(FaceStyle{wanted, 100, slant})->facts().weight_class; }
+int weight_of(const Family& f, float wanted, Slant slant = Slant::upright) {
+  return f.find(FaceStyle{wanted, 100, slant})->facts().weight_class;
+}
 
 }  // namespace
 
@@ -62,7 +64,9 @@ TEST_CASE("width comes before slant, slant before weight", "[family]") {
   CHECK(f.find(FaceStyle{400, 75, Slant::upright})->facts().width_class == 3);
   CHECK(f.find(FaceStyle{400, 80, Slant::upright})->facts().width_class == 3);  // narrower first below 100
   CHECK(f.find(FaceStyle{400, 110, Slant::upright})->facts().width_class == 5);
-  CHECK_FALSE(f.find(FaceStyle{400, 100, Slant::upright})->facts().italic);     // the bold upright before the regular italic
+  CHECK_FALSE(f.find(FaceStyle{400, 100, Slant::upright})
+                  ->facts()
+                  .italic);  // the bold upright before the regular italic
   CHECK(f.find(FaceStyle{700, 100, Slant::oblique})->facts().italic);
 }
 
@@ -76,7 +80,8 @@ TEST_CASE("a style is found by the name that its maker gave", "[family]") {
 }
 
 TEST_CASE("faces are gathered by family", "[family]") {
-  const std::shared_ptr<const Face> faces[] = {test::dejavu("DejaVuSans.ttf"), built_in_face(), test::dejavu("DejaVuSans-Bold.ttf")};
+  const std::shared_ptr<const Face> faces[] = {test::dejavu("DejaVuSans.ttf"), built_in_face(),
+                                               test::dejavu("DejaVuSans-Bold.ttf")};
   const std::vector<Family> families = gather_families(faces);
   REQUIRE(families.size() == 2);
   CHECK(families[0].members().size() == 2);
@@ -86,7 +91,21 @@ TEST_CASE("faces are gathered by family", "[family]") {
 
 TEST_CASE("a variable face stands for all weights between its ends", "[family][variations]") {
   test::FontBuilder builder;
-  builder.table("fvar") = test::Bytes().u16(1).u16(0).u16(16).u16(2).u16(1).u16(20).u16(0).u16(8).text("wght").fixed(300).fixed(400).fixed(600).u16(0).u16(0);
+  builder.table("fvar") = test::Bytes()
+                              .u16(1)
+                              .u16(0)
+                              .u16(16)
+                              .u16(2)
+                              .u16(1)
+                              .u16(20)
+                              .u16(0)
+                              .u16(8)
+                              .text("wght")
+                              .fixed(300)
+                              .fixed(400)
+                              .fixed(600)
+                              .u16(0)
+                              .u16(0);
   const Family f = family({builder.face(), styled(700)});
   CHECK(weight_of(f, 550) == 550);
   CHECK(weight_of(f, 650) == 700);

@@ -11,23 +11,27 @@ using namespace grafema;
 
 namespace {
 
-LicenseReading read(const std::string& license, const FaceFacts& facts = {}, std::vector<std::string> texts = {}) {
+LicenseReading read(const std::string& license, const FaceFacts& facts = {},
+                    std::vector<std::string> texts = {}) {
   FaceNames names;
   names.license = license;
   return read_license(names, facts, texts);
 }
 
 bool says(const LicenseReading& reading, const std::string& words) {
-  return std::any_of(reading.sentences.begin(), reading.sentences.end(), [&](const std::string& s) { return s.find(words) != std::string::npos; });
+  return std::any_of(reading.sentences.begin(), reading.sentences.end(),
+                     [&](const std::string& s) { return s.find(words) != std::string::npos; });
 }
 
 }  // namespace
 
 TEST_CASE("a known license allows with its conditions, whatever its line breaks", "[license]") {
-  const LicenseReading own = read("This Font Software is licensed under the SIL\nOpen Font   License, Version 1.1.");
+  const LicenseReading own =
+      read("This Font Software is licensed under the SIL\nOpen Font   License, Version 1.1.");
   CHECK(own.ship_file == Allowed::with_conditions);
   CHECK((own.credit_needed && own.license_needed));
-  const LicenseReading beside = read("", {}, {"SIL OPEN FONT LICENSE Version 1.1 - 26 February 2007 ... may not be sold by itself"});
+  const LicenseReading beside =
+      read("", {}, {"SIL OPEN FONT LICENSE Version 1.1 - 26 February 2007 ... may not be sold by itself"});
   CHECK(beside.known_as == own.known_as);
   CHECK(beside.sell == Allowed::with_conditions);
 }

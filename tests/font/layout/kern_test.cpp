@@ -18,7 +18,9 @@ std::shared_ptr<const Face> face_with(const std::vector<std::byte>& kern) {
   return builder.face();
 }
 
-float kern(const Face& face, std::uint32_t left, std::uint32_t right) { return face.kerning(GlyphId{left}, GlyphId{right}, tag("latn")); }
+float kern(const Face& face, std::uint32_t left, std::uint32_t right) {
+  return face.kerning(GlyphId{left}, GlyphId{right}, tag("latn"));
+}
 
 }  // namespace
 
@@ -37,9 +39,11 @@ TEST_CASE("pairs out of order are found too", "[kern]") {
   CHECK(kern(*face, 7, 5) == -30);
 }
 
-TEST_CASE("subtables add up unless one overrides; vertical, minimum and cross-stream ones are left out", "[kern]") {
+TEST_CASE("subtables add up unless one overrides; vertical, minimum and cross-stream ones are left out",
+          "[kern]") {
   const int coverage = GENERATE(1, 9, 0, 3, 5, 0x101);
-  const auto face = face_with(words({0, 2, 0, 20, 1, 1, 6, 0, 0, 5, 6, -10, 0, 20, coverage, 1, 6, 0, 0, 5, 6, -7}));
+  const auto face =
+      face_with(words({0, 2, 0, 20, 1, 1, 6, 0, 0, 5, 6, -10, 0, 20, coverage, 1, 6, 0, 0, 5, 6, -7}));
   CHECK(kern(*face, 5, 6) == (coverage == 1 ? -17 : coverage == 9 ? -7 : -10));
 }
 
@@ -50,7 +54,8 @@ TEST_CASE("a length that wrapped or lies does not hide pairs that are there", "[
 }
 
 TEST_CASE("a table without pairs is no kerning", "[kern]") {
-  for (const auto& table : {words({0, 0}), words({0, 1, 0, 14, 1, 0, 0, 0, 0}), words({1, 0, 0, 1}), words({})}) {
+  for (const auto& table :
+       {words({0, 0}), words({0, 1, 0, 14, 1, 0, 0, 0, 0}), words({1, 0, 0, 1}), words({})}) {
     CHECK(face_with(table)->kerning_source() == KerningSource::none);
   }
 }
@@ -73,7 +78,9 @@ TEST_CASE("class arrays of format 2, with both kinds of header", "[kern]") {
 }
 
 TEST_CASE("pairs with an Apple header; vertical ones are passed over", "[kern]") {
-  const auto table = [](int coverage) { return words({1, 0, 0, 1, 0, 8 + 8 + 6, coverage, 0, 1, 0, 0, 0, 5, 6, -10}); };
+  const auto table = [](int coverage) {
+    return words({1, 0, 0, 1, 0, 8 + 8 + 6, coverage, 0, 1, 0, 0, 0, 5, 6, -10});
+  };
   CHECK(kern(*face_with(table(0)), 5, 6) == -10);
   CHECK(face_with(table(0x8000))->kerning_source() == KerningSource::none);
 }
@@ -89,7 +96,8 @@ TEST_CASE("a length that wrapped at 65536 does not cut the pairs", "[kern]") {
 }
 
 TEST_CASE("the left glyphs of pairs are known, and no other glyph kerns", "[kern]") {
-  CHECK(face_with(words({0, 1, 0, 32, 1, 3, 12, 1, 6, 7, 5, -30, 5, 9, 20, 5, 6, -10}))->left_glyphs() == std::vector<GlyphId>{GlyphId{5}, GlyphId{7}});
+  CHECK(face_with(words({0, 1, 0, 32, 1, 3, 12, 1, 6, 7, 5, -30, 5, 9, 20, 5, 6, -10}))->left_glyphs() ==
+        std::vector<GlyphId>{GlyphId{5}, GlyphId{7}});
   CHECK(face_with(words({0, 0}))->left_glyphs().empty());
   for (const auto& face : {test::dejavu(), face_with(words({0, 1, 0, 20, 1, 1, 6, 0, 0, 5, 6, -10}))}) {
     const std::vector<GlyphId> lefts = face->left_glyphs();

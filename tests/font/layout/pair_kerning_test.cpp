@@ -15,18 +15,22 @@ constexpr int kA = 34, kB = 35, kC = 36;  // glyphs of the built-in face
 
 /// PairPos format 1: after A, B moves by -50; after A, C by 30.
 std::vector<std::byte> pair_list() {
-  // header 10, one offset 2 -> the pair set at 12: count 2, two records of 4 bytes (10 bytes), coverage at 22.
+  // header 10, one offset 2 -> the pair set at 12: count 2, two records of 4 bytes (10 bytes), coverage
+  // at 22.
   return words({1, 22, 4, 0, 1, 12, 2, kB, -50, kC, 30, 1, 1, kA});
 }
 
-/// PairPos format 2: A is class 1 on the left, C class 1 on the right, worth 77; the first value has a placement before it.
+/// PairPos format 2: A is class 1 on the left, C class 1 on the right, worth 77; the first value has a
+/// placement before it.
 std::vector<std::byte> class_matrix() {
-  // header 16, matrix of 2x2 records of two words (16 bytes), coverage at 32 (6), class table at 38 (8), another at 46.
+  // header 16, matrix of 2x2 records of two words (16 bytes), coverage at 32 (6), class table at 38 (8),
+  // another at 46.
   return words({2, 32, 5, 0, 38, 46, 2, 2, 0, 0, 0, 0, 0, 11, 5, 77, 1, 1, kA, 1, kA, 1, 1, 2, 1, kC, kC, 1});
 }
 
 /// A GPOS table: scripts with the number of their one feature, features with their lookups, all named kern.
-std::vector<std::byte> gpos(const std::vector<std::pair<std::string, int>>& scripts, const std::vector<std::vector<int>>& features,
+std::vector<std::byte> gpos(const std::vector<std::pair<std::string, int>>& scripts,
+                            const std::vector<std::vector<int>>& features,
                             const std::vector<std::vector<std::byte>>& lookups) {
   test::LayoutDrawing drawing;
   for (const auto& [script, feature] : scripts) drawing.scripts.push_back({script, {{"", {feature}}}});
@@ -47,7 +51,8 @@ std::shared_ptr<const Face> face_with(const std::vector<std::byte>& table) {
 }
 
 float kern(const Face& face, int left, int right, const char* script = "latn") {
-  return face.kerning(GlyphId{static_cast<std::uint32_t>(left)}, GlyphId{static_cast<std::uint32_t>(right)}, tag(script));
+  return face.kerning(GlyphId{static_cast<std::uint32_t>(left)}, GlyphId{static_cast<std::uint32_t>(right)},
+                      tag(script));
 }
 
 }  // namespace
@@ -72,12 +77,14 @@ TEST_CASE("a class matrix knows every pair of what it covers", "[gpos]") {
 }
 
 TEST_CASE("lookups add up", "[gpos]") {
-  const auto face = face_with(gpos({{"latn", 0}}, {{0, 1}}, {lookup({pair_list()}), lookup({class_matrix()})}));
+  const auto face =
+      face_with(gpos({{"latn", 0}}, {{0, 1}}, {lookup({pair_list()}), lookup({class_matrix()})}));
   CHECK(kern(*face, kA, kC) == 107);
 }
 
 TEST_CASE("each script has its own kerning, others that of DFLT", "[gpos]") {
-  const auto face = face_with(gpos({{"DFLT", 0}, {"cyrl", 1}}, {{0}, {1}}, {lookup({pair_list()}), lookup({class_matrix()})}));
+  const auto face = face_with(
+      gpos({{"DFLT", 0}, {"cyrl", 1}}, {{0}, {1}}, {lookup({pair_list()}), lookup({class_matrix()})}));
   CHECK(kern(*face, kA, kC, "cyrl") == 77);
   CHECK(kern(*face, kA, kC, "latn") == 30);
   const auto latin = face_with(gpos({{"latn", 0}}, {{0}}, {lookup({pair_list()})}));
@@ -86,7 +93,8 @@ TEST_CASE("each script has its own kerning, others that of DFLT", "[gpos]") {
 }
 
 TEST_CASE("where GPOS has no kerning the kern table is used", "[gpos]") {
-  const std::vector<std::byte> empty = GENERATE(words({1, 0, 0, 0, 0}), words({}), words({1, 0, 10, 10, 10, 0}));
+  const std::vector<std::byte> empty =
+      GENERATE(words({1, 0, 0, 0, 0}), words({}), words({1, 0, 10, 10, 10, 0}));
   const auto face = face_with(empty);
   CHECK(face->kerning_source() == KerningSource::kern);
   CHECK(face->kerning(face->find_glyph(U'T'), face->find_glyph(U'o'), tag("latn")) == -128);
@@ -118,7 +126,9 @@ TEST_CASE("both glyphs of a pair, and what Device tables add at their size", "[g
   // First value: advance with a device; second value: placement.
   const auto device = test::words({12, 13, 2, 0x3D00});  // +3 pixels at 12, -3 at 13
   const auto set = test::with_parts({1, kB, -50, -1, 7}, {device});
-  const auto face = face_with(gpos({{"latn", 0}}, {{0}}, {lookup({test::with_parts({1, -1, 0x44, 1, 1, -1}, {test::coverage({kA}), set})})}));
+  const auto face =
+      face_with(gpos({{"latn", 0}}, {{0}},
+                     {lookup({test::with_parts({1, -1, 0x44, 1, 1, -1}, {test::coverage({kA}), set})})}));
   const GlyphId a{kA}, b{kB};
   CHECK(face->pair_adjustment(a, b, tag("latn")) == PairAdjustment{{0, 0, -50, 0}, {7, 0, 0, 0}});
   const float pixel = face->units_per_em() / 12;
@@ -128,7 +138,10 @@ TEST_CASE("both glyphs of a pair, and what Device tables add at their size", "[g
 }
 
 TEST_CASE("a language may kern in its own way", "[gpos]") {
-  const auto face = face_with(test::make_layout({{{"latn", {{"", {0}}, {"NLD ", {1}}}}}, {{"kern", {0}}, {"kern", {1}}}, {lookup({pair_list()}), lookup({class_matrix()})}, {}}));
+  const auto face = face_with(test::make_layout({{{"latn", {{"", {0}}, {"NLD ", {1}}}}},
+                                                 {{"kern", {0}}, {"kern", {1}}},
+                                                 {lookup({pair_list()}), lookup({class_matrix()})},
+                                                 {}}));
   const GlyphId a{kA}, c{kC};
   CHECK(face->kerning(a, c, tag("latn")) == 30);
   CHECK(face->kerning(a, c, tag("latn"), tag("NLD ")) == 77);
@@ -155,7 +168,8 @@ TEST_CASE("compiled kerning says what the tables say, pair by pair", "[gpos][pro
           std::vector<int> values = {2, -1, 4, 0, -1, -1, 3, 3};
           std::vector<std::byte> matrix;
           for (int i = 0; i < 9; ++i) values.push_back(static_cast<int>(random() % 200) + 1);
-          subtables.push_back(test::with_parts(values, {test::coverage(covered), test::classes(rows), test::classes(columns)}));
+          subtables.push_back(test::with_parts(
+              values, {test::coverage(covered), test::classes(rows), test::classes(columns)}));
         } else {
           std::vector<int> values = {1, -1, 4, 0, static_cast<int>(covered.size())};
           std::vector<std::vector<std::byte>> parts = {test::coverage(covered)};
@@ -173,14 +187,21 @@ TEST_CASE("compiled kerning says what the tables say, pair by pair", "[gpos][pro
       }
       lookups.push_back(lookup(subtables));
     }
-    std::vector<std::byte> table = gpos({{"latn", 0}}, {lookups.size() == 1 ? std::vector<int>{0} : std::vector<int>{0, 1}}, lookups);
+    std::vector<std::byte> table =
+        gpos({{"latn", 0}}, {lookups.size() == 1 ? std::vector<int>{0} : std::vector<int>{0, 1}}, lookups);
     // Every other table is damaged, behind its scripts and features.
-    for (int i = 0; i < (round % 2) * 20; ++i) table[60 + random() % (table.size() - 60)] = static_cast<std::byte>(random());
+    for (int i = 0; i < (round % 2) * 20; ++i) {
+      table[60 + random() % (table.size() - 60)] = static_cast<std::byte>(random());
+    }
     const auto face = face_with(table);
     for (std::uint32_t pair = 0; pair < 131 * 131; ++pair) {
       const GlyphId left{pair / 131}, right{pair % 131};
-      const float fast = face->kerning(left, right, tag("latn")), plain = face->pair_adjustment(left, right, tag("latn")).first.x_advance;
-      if (fast != plain) FAIL("round " << round << ": " << pair / 131 << " " << pair % 131 << ": " << fast << " instead of " << plain);
+      const float fast = face->kerning(left, right, tag("latn")),
+                  plain = face->pair_adjustment(left, right, tag("latn")).first.x_advance;
+      if (fast != plain) {
+        FAIL("round " << round << ": " << pair / 131 << " " << pair % 131 << ": " << fast << " instead of "
+                      << plain);
+      }
     }
   }
   SUCCEED();
@@ -192,6 +213,7 @@ TEST_CASE("a table whose sets are out of order kerns alike compiled and plain", 
   const auto face = face_with({bytes->bytes().begin(), bytes->bytes().end()});
   for (std::uint32_t pair = 0; pair < 40 * 40; ++pair) {
     const GlyphId left{pair / 40}, right{pair % 40};
-    CHECK(face->kerning(left, right, tag("latn")) == face->pair_adjustment(left, right, tag("latn")).first.x_advance);
+    CHECK(face->kerning(left, right, tag("latn")) ==
+          face->pair_adjustment(left, right, tag("latn")).first.x_advance);
   }
 }

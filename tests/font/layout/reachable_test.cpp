@@ -17,12 +17,15 @@ namespace {
 
 constexpr int kA = 34, kB = 35, kC = 36;
 
-std::vector<int> reach(const std::vector<std::byte>& gsub, std::u32string_view text, std::vector<Tag> features = {tag("liga"), tag("calt")}) {
+std::vector<int> reach(const std::vector<std::byte>& gsub, std::u32string_view text,
+                       std::vector<Tag> features = {tag("liga"), tag("calt")}) {
   test::FontBuilder builder;
   builder.table("GSUB") = gsub;
   const auto face = builder.face();
   std::vector<int> out;
-  for (const GlyphId glyph : reachable_glyphs(*face, text, features)) out.push_back(static_cast<int>(index_of(glyph)));
+  for (const GlyphId glyph : reachable_glyphs(*face, text, features)) {
+    out.push_back(static_cast<int>(index_of(glyph)));
+  }
   return out;
 }
 
@@ -33,8 +36,13 @@ TEST_CASE("without substitutions the characters' own glyphs are reached", "[reac
 }
 
 TEST_CASE("chains of substitutions are followed to their end", "[reachable]") {
-  const auto next = [](int glyph) { return with_parts({1, -1, 1}, {coverage({glyph})}); };  // each glyph becomes the next
-  const auto gsub = test::simple_layout("liga", {0, 1}, {test::make_lookup(1, {next(101)}), test::make_lookup(1, {with_parts({2, -1, 1, 101}, {coverage({kA})})})});
+  const auto next = [](int glyph) {
+    return with_parts({1, -1, 1}, {coverage({glyph})});
+  };  // each glyph becomes the next
+  const auto gsub =
+      test::simple_layout("liga", {0, 1},
+                          {test::make_lookup(1, {next(101)}),
+                           test::make_lookup(1, {with_parts({2, -1, 1, 101}, {coverage({kA})})})});
   CHECK(reach(gsub, U"A") == std::vector<int>{kA, 101, 102});
   CHECK(reach(gsub, U"B") == std::vector<int>{kB});
   CHECK(reach(gsub, U"A", {tag("smcp")}) == std::vector<int>{kA});
@@ -42,17 +50,19 @@ TEST_CASE("chains of substitutions are followed to their end", "[reachable]") {
 
 TEST_CASE("a ligature needs all its parts", "[reachable]") {
   const auto set = with_parts({1, -1}, {Bytes().words(110, 2, kB)});
-  const auto gsub = test::simple_layout("liga", {0}, {test::make_lookup(4, {with_parts({1, -1, 1, -1}, {coverage({kA}), set})})});
+  const auto gsub = test::simple_layout(
+      "liga", {0}, {test::make_lookup(4, {with_parts({1, -1, 1, -1}, {coverage({kA}), set})})});
   CHECK(reach(gsub, U"AB") == std::vector<int>{kA, kB, 110});
   CHECK(reach(gsub, U"AC") == std::vector<int>{kA, kC});
 }
 
 TEST_CASE("a context applies its lookups where all its places can be filled", "[reachable]") {
   const auto inner = test::make_lookup(1, {with_parts({2, -1, 2, 120, 121}, {coverage({kA, kC})})});
-  const auto context = test::make_lookup(6, {with_parts({3, 1, -1, 1, -1, 0, 1, 0, 0}, {coverage({kB}), coverage({kA})})});  // A after B
+  const auto context = test::make_lookup(
+      6, {with_parts({3, 1, -1, 1, -1, 0, 1, 0, 0}, {coverage({kB}), coverage({kA})})});  // A after B
   const auto gsub = test::simple_layout("calt", {1}, {inner, context});
   CHECK(reach(gsub, U"AB") == std::vector<int>{kA, kB, 120});
-  CHECK(reach(gsub, U"AC") == std::vector<int>{kA, kC});         // no B
+  CHECK(reach(gsub, U"AC") == std::vector<int>{kA, kC});            // no B
   CHECK(reach(gsub, U"ABC") == std::vector<int>{kA, kB, kC, 120});  // C is not at the context's place
 }
 

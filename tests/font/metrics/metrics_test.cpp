@@ -50,7 +50,8 @@ TEST_CASE("strokes and slant", "[metrics]") {
 
 TEST_CASE("glyphs are named by post", "[metrics]") {
   test::FontBuilder builder;
-  builder.table("post") = Bytes().u32(0x00020000).zeros(28).u16(131).u16(0).u16(258).u16(36).zeros(256).u8(7).text("lantern");
+  builder.table("post") =
+      Bytes().u32(0x00020000).zeros(28).u16(131).u16(0).u16(258).u16(36).zeros(256).u8(7).text("lantern");
   const auto face = builder.face();
   CHECK(face->glyph_name(GlyphId{0}) == ".notdef");
   CHECK(face->glyph_name(GlyphId{1}) == "lantern");
@@ -81,7 +82,9 @@ TEST_CASE("a loca that lacks its last entry still draws the last glyph", "[glyf]
 
 TEST_CASE("tables that are too long for their counts are read as far as the counts go", "[metrics]") {
   test::FontBuilder builder;
-  for (const char* table : {"loca", "hmtx", "glyf"}) builder.table(table).resize(builder.table(table).size() + 100);
+  for (const char* table : {"loca", "hmtx", "glyf"}) {
+    builder.table(table).resize(builder.table(table).size() + 100);
+  }
   const auto face = builder.face();
   CHECK(face->glyph_count() == built_in_face()->glyph_count());
   CHECK(face->advance(GlyphId{40}) == built_in_face()->advance(GlyphId{40}));

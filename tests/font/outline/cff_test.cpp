@@ -45,16 +45,23 @@ constexpr Verb M = Verb::move, L = Verb::line, C = Verb::cubic, Z = Verb::close;
 }  // namespace
 
 TEST_CASE("moves and lines", "[cff]") {
-  CHECK(draw(Charstring().op({10, 20}, 21).op({5, 0, 0, 7}, 5).op({}, 14)) == path({{10, 20}, {15, 20}, {15, 27}}, {M, L, L, Z}));
-  CHECK(draw(Charstring().op({10}, 22).op({5, 6, 7}, 6).op({}, 14)) == path({{10, 0}, {15, 0}, {15, 6}, {22, 6}}, {M, L, L, L, Z}));
-  CHECK(draw(Charstring().op({10}, 4).op({5, 6}, 7).op({}, 14)) == path({{0, 10}, {0, 15}, {6, 15}}, {M, L, L, Z}));
-  CHECK(draw(Charstring().op({500, 10, 20}, 21).op({1, 1}, 5).op({}, 14)) == path({{10, 20}, {11, 21}}, {M, L, Z}));  // a width before
-  CHECK(draw(Charstring().op({1, 1}, 21).op({2, 2}, 21).op({1, 0}, 5).op({}, 14)) == path({{3, 3}, {4, 3}}, {M, L, Z}));  // a contour without pieces
+  CHECK(draw(Charstring().op({10, 20}, 21).op({5, 0, 0, 7}, 5).op({}, 14)) ==
+        path({{10, 20}, {15, 20}, {15, 27}}, {M, L, L, Z}));
+  CHECK(draw(Charstring().op({10}, 22).op({5, 6, 7}, 6).op({}, 14)) ==
+        path({{10, 0}, {15, 0}, {15, 6}, {22, 6}}, {M, L, L, L, Z}));
+  CHECK(draw(Charstring().op({10}, 4).op({5, 6}, 7).op({}, 14)) ==
+        path({{0, 10}, {0, 15}, {6, 15}}, {M, L, L, Z}));
+  CHECK(draw(Charstring().op({500, 10, 20}, 21).op({1, 1}, 5).op({}, 14)) ==
+        path({{10, 20}, {11, 21}}, {M, L, Z}));  // a width before
+  CHECK(draw(Charstring().op({1, 1}, 21).op({2, 2}, 21).op({1, 0}, 5).op({}, 14)) ==
+        path({{3, 3}, {4, 3}}, {M, L, Z}));  // a contour without pieces
 }
 
 TEST_CASE("curves in all their short forms", "[cff]") {
   const Charstring start = Charstring().op({0, 0}, 21);
-  const auto after = [&](std::initializer_list<double> v, int op) { return draw(Charstring(start).op(v, op).op({}, 14)); };
+  const auto after = [&](std::initializer_list<double> v, int op) {
+    return draw(Charstring(start).op(v, op).op({}, 14));
+  };
   CHECK(after({1, 2, 3, 4, 5, 6}, 8) == path({{0, 0}, {1, 2}, {4, 6}, {9, 12}}, {M, C, Z}));
   CHECK(after({1, 2, 3, 4}, 27) == path({{0, 0}, {1, 0}, {3, 3}, {7, 3}}, {M, C, Z}));
   CHECK(after({9, 1, 2, 3, 4}, 27) == path({{0, 0}, {1, 9}, {3, 12}, {7, 12}}, {M, C, Z}));
@@ -63,9 +70,12 @@ TEST_CASE("curves in all their short forms", "[cff]") {
   CHECK(after({1, 2, 3, 4}, 31) == path({{0, 0}, {1, 0}, {3, 3}, {3, 7}}, {M, C, Z}));
   CHECK(after({1, 2, 3, 4, 5}, 31) == path({{0, 0}, {1, 0}, {3, 3}, {8, 7}}, {M, C, Z}));
   CHECK(after({1, 2, 3, 4}, 30) == path({{0, 0}, {0, 1}, {2, 4}, {6, 4}}, {M, C, Z}));
-  CHECK(after({1, 2, 3, 4, 1, 2, 3, 4, 5}, 30) == path({{0, 0}, {0, 1}, {2, 4}, {6, 4}, {7, 4}, {9, 7}, {14, 11}}, {M, C, C, Z}));
-  CHECK(after({1, 1, 1, 2, 3, 4, 5, 6}, 25) == path({{0, 0}, {1, 1}, {2, 3}, {5, 7}, {10, 13}}, {M, L, C, Z}));
-  CHECK(after({1, 2, 3, 4, 5, 6, 7, 7}, 24) == path({{0, 0}, {1, 2}, {4, 6}, {9, 12}, {16, 19}}, {M, C, L, Z}));
+  CHECK(after({1, 2, 3, 4, 1, 2, 3, 4, 5}, 30) ==
+        path({{0, 0}, {0, 1}, {2, 4}, {6, 4}, {7, 4}, {9, 7}, {14, 11}}, {M, C, C, Z}));
+  CHECK(after({1, 1, 1, 2, 3, 4, 5, 6}, 25) ==
+        path({{0, 0}, {1, 1}, {2, 3}, {5, 7}, {10, 13}}, {M, L, C, Z}));
+  CHECK(after({1, 2, 3, 4, 5, 6, 7, 7}, 24) ==
+        path({{0, 0}, {1, 2}, {4, 6}, {9, 12}, {16, 19}}, {M, C, L, Z}));
 }
 
 TEST_CASE("flex is drawn as its two curves", "[cff]") {
@@ -75,7 +85,8 @@ TEST_CASE("flex is drawn as its two curves", "[cff]") {
     REQUIRE(out.verbs == std::vector<Verb>{M, C, C, Z});
     return out.points;
   };
-  CHECK(end_of({1, 2, 3, 4, 5, 6, 7}, 1234) == std::vector<FontPoint>{{0, 0}, {1, 0}, {3, 3}, {7, 3}, {12, 3}, {18, 0}, {25, 0}});
+  CHECK(end_of({1, 2, 3, 4, 5, 6, 7}, 1234) ==
+        std::vector<FontPoint>{{0, 0}, {1, 0}, {3, 3}, {7, 3}, {12, 3}, {18, 0}, {25, 0}});
   CHECK(end_of({1, 1, 1, 1, 1, 1, 2, 2, 2, 2, 2, 2, 50}, 1235).back() == FontPoint{9, 9});
   CHECK(end_of({1, 1, 2, 2, 3, 4, 5, -2, 6}, 1236).back() == FontPoint{21, 0});
   CHECK(end_of({10, 1, 10, 1, 10, 1, 10, -1, 10, -1, 7}, 1237).back() == FontPoint{57, 0});
@@ -84,8 +95,17 @@ TEST_CASE("flex is drawn as its two curves", "[cff]") {
 
 TEST_CASE("hints are stepped over, masks with as many bits as there are hints", "[cff]") {
   // Three stems before the mask, seven more implied by it: ten bits, two bytes, which look like operators.
-  const Contours out = draw(Charstring().op({1, 2, 3, 4}, 18).op({5, 6}, 3).op({1, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1}, 19).raw({14, 14}).op({1, 1}, 23)
-                                .op({}, 20).raw({14, 14}).op({3, 4}, 21).op({1, 1}, 5).op({}, 14));
+  const Contours out = draw(Charstring()
+                                .op({1, 2, 3, 4}, 18)
+                                .op({5, 6}, 3)
+                                .op({1, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1}, 19)
+                                .raw({14, 14})
+                                .op({1, 1}, 23)
+                                .op({}, 20)
+                                .raw({14, 14})
+                                .op({3, 4}, 21)
+                                .op({1, 1}, 5)
+                                .op({}, 14));
   CHECK(out == path({{3, 4}, {4, 5}}, {M, L, Z}));
 }
 
@@ -120,21 +140,25 @@ TEST_CASE("arithmetic and memory", "[cff]") {
 }
 
 TEST_CASE("subroutines of both kinds, biased by their number", "[cff]") {
-  const Bytes line = Charstring().op({5, 5}, 5).op({}, 11).get(), nested = Charstring().op({-107}, 10).op({1, 0}, 5).op({}, 11).get();
+  const Bytes line = Charstring().op({5, 5}, 5).op({}, 11).get(),
+              nested = Charstring().op({-107}, 10).op({1, 0}, 5).op({}, 11).get();
   const Bytes glyph = Charstring().op({1, 1}, 21).op({-107}, 29).op({}, 14).get();
   const Result<Contours> out = draw({{kNothing, glyph}, {nested}, {line}, {"a"}});
   REQUIRE(out.has_value());
   CHECK(*out == path({{1, 1}, {6, 6}, {7, 6}}, {M, L, L, Z}));
   std::vector<Bytes> many(1240, Charstring().op({}, 11).get());
   many[1131 + 7] = line;
-  const Result<Contours> biased = draw({{kNothing, Charstring().op({1, 1}, 21).op({7}, 10).op({}, 14).get()}, {}, many, {"a"}});
+  const Result<Contours> biased =
+      draw({{kNothing, Charstring().op({1, 1}, 21).op({7}, 10).op({}, 14).get()}, {}, many, {"a"}});
   REQUIRE(biased.has_value());
   CHECK(biased->points.back() == FontPoint{6, 6});
 }
 
 TEST_CASE("an accented letter is put together from two glyphs", "[cff]") {
-  const Bytes letter = Charstring().op({0, 0}, 21).op({10, 0, 0, 10}, 5).op({}, 14).get(), accent = Charstring().op({1, 1}, 21).op({2, 0, 0, 2}, 5).op({}, 14).get();
-  const Bytes both = Charstring().op({300, 4, 20, 65, 194}, 14).get();  // a width, then A and acute in the standard encoding
+  const Bytes letter = Charstring().op({0, 0}, 21).op({10, 0, 0, 10}, 5).op({}, 14).get(),
+              accent = Charstring().op({1, 1}, 21).op({2, 0, 0, 2}, 5).op({}, 14).get();
+  const Bytes both =
+      Charstring().op({300, 4, 20, 65, 194}, 14).get();  // a width, then A and acute in the standard encoding
   const Result<Contours> out = draw({{kNothing, letter, accent, both}, {}, {}, {}, {34, 125, 171}}, 3);
   REQUIRE(out.has_value());
   CHECK(*out == [] {
@@ -162,7 +186,8 @@ TEST_CASE("font matrices of CID-keyed fonts apply one after the other", "[cff]")
 }
 
 TEST_CASE("units per em that only the font matrix knows", "[cff]") {
-  test::CffDrawing drawing{{kNothing, Charstring().op({0, 0}, 21).op({512, 0, 0, 512}, 5).op({}, 14).get()}, {}, {}, {"a"}};
+  test::CffDrawing drawing{
+      {kNothing, Charstring().op({0, 0}, 21).op({512, 0, 0, 512}, 5).op({}, 14).get()}, {}, {}, {"a"}};
   drawing.matrix = "0.00048828125 0 0 4.8828125e-4 0 0";
   test::FontBuilder builder;
   for (const char* table : {"glyf", "loca"}) builder.remove(table);
@@ -185,10 +210,11 @@ TEST_CASE("names of glyphs are standard strings or the font's own", "[cff]") {
 }
 
 TEST_CASE("programs that make no sense are errors that name the table and the glyph", "[cff]") {
-  const Charstring bad[] = {Charstring().op({9}, 10).op({}, 14),                   // no such subroutine
-                            Charstring().op({}, 21),                                // nothing to move by
-                            Charstring().op({1, 40}, 1220),                         // no such register
-                            Charstring().op({5}, 24), Charstring().op({5}, 25),     // too few numbers
+  const Charstring bad[] = {Charstring().op({9}, 10).op({}, 14),  // no such subroutine
+                            Charstring().op({}, 21),              // nothing to move by
+                            Charstring().op({1, 40}, 1220),       // no such register
+                            Charstring().op({5}, 24),
+                            Charstring().op({5}, 25),  // too few numbers
                             Charstring().op({1, 2, 3}, 1237)};
   for (const Charstring& charstring : bad) {
     const Result<Contours> out = draw({{kNothing, charstring.get()}, {}, {}, {"a"}});
@@ -199,7 +225,8 @@ TEST_CASE("programs that make no sense are errors that name the table and the gl
 }
 
 TEST_CASE("subroutines that call themselves or each other without end are stopped", "[cff]") {
-  const Bytes forever = Charstring().op({-107}, 10).op({-107}, 10).op({}, 11).get(), glyph = Charstring().op({-107}, 10).op({}, 14).get();
+  const Bytes forever = Charstring().op({-107}, 10).op({-107}, 10).op({}, 11).get(),
+              glyph = Charstring().op({-107}, 10).op({}, 14).get();
   CHECK_FALSE(draw({{kNothing, glyph}, {}, {forever}, {"a"}}).has_value());
   // Ten levels that each call the next a hundred times: stopped by the number of steps.
   std::vector<Bytes> levels;
@@ -217,7 +244,8 @@ TEST_CASE("CFF2 blends its numbers along the axes", "[cff][variations]") {
   const Bytes glyph = Charstring().op({100, 40, 1}, 16).op({0}, 21).op({10, 0, 20, 0, 2}, 16).op({}, 5).get();
   const Bytes table = test::make_cff2({kNothing, glyph}, {});
   for (const float w : {0.0F, 0.5F, 1.0F}) {
-    const auto outlines = detail::CffOutlines::read({tag("CFF2"), table}, true, w == 0 ? std::vector<float>{} : std::vector<float>{w});
+    const auto outlines = detail::CffOutlines::read({tag("CFF2"), table}, true,
+                                                    w == 0 ? std::vector<float>{} : std::vector<float>{w});
     REQUIRE(outlines.has_value());
     Contours out;
     REQUIRE(outlines->read_outline(1, 1000, out).has_value());
@@ -227,7 +255,9 @@ TEST_CASE("CFF2 blends its numbers along the axes", "[cff][variations]") {
 }
 
 TEST_CASE("CFF tables cut or changed anywhere are errors or other glyphs", "[cff][property]") {
-  test::CffDrawing drawing{{kNothing, Charstring().op({1, 1}, 21).op({-107}, 29).op({}, 14).get(), kNothing, kNothing}, {Charstring().op({5, 5, 6, 6, 7, 7}, 8).op({}, 11).get()}};
+  test::CffDrawing drawing{
+      {kNothing, Charstring().op({1, 1}, 21).op({-107}, 29).op({}, 14).get(), kNothing, kNothing},
+      {Charstring().op({5, 5, 6, 6, 7, 7}, 8).op({}, 11).get()}};
   drawing.keyed = GENERATE(false, true);
   drawing.charset = {1, 2, 3};
   const bool version2 = GENERATE(false, true);
@@ -243,7 +273,9 @@ TEST_CASE("CFF tables cut or changed anywhere are errors or other glyphs", "[cff
     return good;
   };
   CHECK(use(whole) == 4);
-  for (std::size_t length = 0; length < whole.size(); ++length) CHECK(use(Bytes(whole.begin(), whole.begin() + static_cast<std::ptrdiff_t>(length))) <= 50);
+  for (std::size_t length = 0; length < whole.size(); ++length) {
+    CHECK(use(Bytes(whole.begin(), whole.begin() + static_cast<std::ptrdiff_t>(length))) <= 50);
+  }
   std::mt19937 random(3);
   for (int round = 0; round < 3000; ++round) {
     Bytes changed = whole;

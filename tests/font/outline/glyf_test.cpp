@@ -25,13 +25,17 @@ std::shared_ptr<const Face> face_of(const std::vector<std::vector<std::byte>>& g
   builder.table("glyf") = glyf;
   builder.table("loca") = loca;
   builder.put16("maxp", 4, static_cast<int>(glyphs.size()));
-  for (std::size_t i = 0; i < glyphs.size(); ++i) builder.put16("hmtx", i * 4 + 2, 0);  // bearings at 0, as the boxes say
+  for (std::size_t i = 0; i < glyphs.size(); ++i) {
+    builder.put16("hmtx", i * 4 + 2, 0);
+  }  // bearings at 0, as the boxes say
   return builder.face();
 }
 
 /// A square of 100 units at the origin, each coordinate in two bytes.
 std::vector<std::byte> square() {
-  return test::joined({words({1, 0, 0, 100, 100, 3, 0}), {std::byte{1}, std::byte{1}, std::byte{1}, std::byte{1}}, words({0, 0, 100, 0, 0, 100, 0, -100})});
+  return test::joined({words({1, 0, 0, 100, 100, 3, 0}),
+                       {std::byte{1}, std::byte{1}, std::byte{1}, std::byte{1}},
+                       words({0, 0, 100, 0, 0, 100, 0, -100})});
 }
 
 Contours outline_of(const Face& face, std::uint32_t glyph) {
@@ -50,24 +54,41 @@ TEST_CASE("a simple glyph becomes its contour", "[glyf]") {
 
 TEST_CASE("control points alone make a round contour with points between them", "[glyf]") {
   // Four points off the curve; the flag repeats three times.
-  const auto ring = test::joined({words({1, 0, 0, 100, 100, 3, 0}), {std::byte{8}, std::byte{3}}, words({0, 0, 100, 0, 0, 100, 0, -100})});
+  const auto ring = test::joined({words({1, 0, 0, 100, 100, 3, 0}),
+                                  {std::byte{8}, std::byte{3}},
+                                  words({0, 0, 100, 0, 0, 100, 0, -100})});
   const Contours c = outline_of(*face_of({ring}), 0);
-  CHECK(c.verbs == std::vector<Verb>{Verb::move, Verb::quad, Verb::quad, Verb::quad, Verb::quad, Verb::close});
+  CHECK(c.verbs ==
+        std::vector<Verb>{Verb::move, Verb::quad, Verb::quad, Verb::quad, Verb::quad, Verb::close});
   CHECK(c.points.front() == FontPoint{50, 0});
   CHECK(c.points.back() == FontPoint{50, 0});
 }
 
 TEST_CASE("components are moved, scaled and matched by points", "[glyf]") {
-  const auto composite = [](std::initializer_list<int> component) { return test::joined({words({-1, 0, 0, 100, 100}), words(component)}); };
+  const auto composite = [](std::initializer_list<int> component) {
+    return test::joined({words({-1, 0, 0, 100, 100}), words(component)});
+  };
   const int w = 1, xy = 2;  // arguments are words, and offsets
-  SECTION("by offset") { CHECK(outline_of(*face_of({square(), composite({w | xy, 0, 10, -20})}), 1).points[2] == FontPoint{110, 80}); }
-  SECTION("by half") { CHECK(outline_of(*face_of({square(), composite({w | xy | 8, 0, 10, 0, 0x2000})}), 1).points[2] == FontPoint{60, 50}); }
-  SECTION("by scaled offset") {
-    CHECK(outline_of(*face_of({square(), composite({w | xy | 8 | 0x800, 0, 10, 0, 0x2000})}), 1).points[2] == FontPoint{55, 50});
+  SECTION("by offset") {
+    CHECK(outline_of(*face_of({square(), composite({w | xy, 0, 10, -20})}), 1).points[2] ==
+          FontPoint{110, 80});
   }
-  SECTION("by two scales") { CHECK(outline_of(*face_of({square(), composite({w | xy | 0x40, 0, 0, 0, 0x2000, 0x4000})}), 1).points[2] == FontPoint{50, 100}); }
+  SECTION("by half") {
+    CHECK(outline_of(*face_of({square(), composite({w | xy | 8, 0, 10, 0, 0x2000})}), 1).points[2] ==
+          FontPoint{60, 50});
+  }
+  SECTION("by scaled offset") {
+    CHECK(outline_of(*face_of({square(), composite({w | xy | 8 | 0x800, 0, 10, 0, 0x2000})}), 1).points[2] ==
+          FontPoint{55, 50});
+  }
+  SECTION("by two scales") {
+    CHECK(
+        outline_of(*face_of({square(), composite({w | xy | 0x40, 0, 0, 0, 0x2000, 0x4000})}), 1).points[2] ==
+        FontPoint{50, 100});
+  }
   SECTION("by a quarter turn") {
-    CHECK(outline_of(*face_of({square(), composite({w | xy | 0x80, 0, 0, 0, 0, 0x4000, -0x4000, 0})}), 1).points[3] == FontPoint{0, 100});
+    CHECK(outline_of(*face_of({square(), composite({w | xy | 0x80, 0, 0, 0, 0, 0x4000, -0x4000, 0})}), 1)
+              .points[3] == FontPoint{0, 100});
   }
   SECTION("by points: the second square's first point meets the first one's third") {
     const auto both = composite({w | xy | 0x20, 0, 0, 0, w, 0, 2, 0});
