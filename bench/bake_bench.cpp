@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Baking printable ASCII at 48 px, against making the same pictures with no selection, packing or pages;
-// packing; the cache.
+// Baking ASCII at 48 px against its pictures alone; packing; the cache.
 #include <algorithm>
 #include <random>
 

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// What layout asks of a face for every letter, the memory of an open face, and all outlines of a large CFF
-// table.
+// What layout asks of a face for every letter, the memory of a face, and all outlines of a large CFF table.
 #include <malloc.h>
 
 #include <array>

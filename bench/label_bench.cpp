@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Building the list of a frame: 1,000 labels of 12 letters unchanged, moving and with new numbers, and 10,000
-// moving ones, against writing the same quads from numbers that are at hand.
+// Building a frame of labels: still, moving, with new numbers, against writing quads that are at hand.
 #include <cstring>
 
 #include "bench.hpp"
@@ -112,7 +111,7 @@ void emit_floor(benchmark::State& state, std::size_t labels) {
       q.cell = r.cell;
       q.box = r.box;
       q.tint = {255, 255, 255, 255};
-      q.layer = q.page = 0;
+      q.record = q.page = 0;
     }
     benchmark::DoNotOptimize(quads.data());
     benchmark::ClobberMemory();

@@ -69,7 +69,7 @@ void NightScene::draw(OpenGLRenderer& renderer, const View& view) {
 Label* NightScene::add(std::vector<Label*>& list, const char* text, const char* look, float size) {
   labels_.push_back(std::make_unique<Label>(context_, text));
   Label* label = labels_.back().get();
-  label->set_look(context_.looks().find(look).value_or(LookId{}));
+  label->set_look(context_.looks().read(look).value_or(LookId{}));
   if (!label->set_size(size)) std::fprintf(stderr, "%s: size refused\n", text);
   list.push_back(label);
   return label;
@@ -116,7 +116,7 @@ void NightScene::show(OpenGLRenderer& renderer, std::vector<Label*>& labels, con
     }
     if (list.complete()) break;
     quads_.resize(list.quads_needed), batches_.resize(list.batches_needed),
-        layers_.resize(list.layers_needed);
+        layers_.resize(list.records_needed);
     list = {quads_, batches_, layers_};
   }
   renderer.draw(list, Blending::linear);

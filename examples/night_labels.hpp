@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// The labels of the night scene: signs that lie in the street, names that follow trams, and a HUD on the
-// glass.
+// The labels of the night scene: signs in the street, names that follow trams, and a HUD.
 #pragma once
 
 #include <memory>

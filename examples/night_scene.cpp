@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// A street of Quillmere at night: station signs in perspective, trams with driver names that follow them, and
-// a HUD. Opens a window; with --frames N --shot PNG it draws N frames without one and saves the last.
+// A street of Quillmere at night, in a window; --frames N --shot PNG draws N frames without one.
 #define GLFW_INCLUDE_NONE
 #include <GLFW/glfw3.h>
 #include <epoxy/gl.h>

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// The quads of a label drawn by an OpenGL loop of your own: none of the library's renderers, a shader of
-// twenty lines.
+// Draws the quads of a label with an OpenGL loop and a shader of its own.
 #include <epoxy/gl.h>
 
 #include <cstddef>
@@ -116,7 +115,7 @@ int main(int argc, char** argv) {
   glClearColor(0.006F, 0.005F, 0.003F, 1);
   glClear(GL_COLOR_BUFFER_BIT);
   glUseProgram(program);
-  glUniform1f(glGetUniformLocation(program, "reach"), list.layers[0].reach);
+  glUniform1f(glGetUniformLocation(program, "reach"), list.records[0].reach);
   send_page(*source);
   draw(list);
   return save_png(argc > 1 ? argv[1] : "own_renderer.png", offscreen->read()) &&

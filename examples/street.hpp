@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// The street that night_scene puts its labels into: walls with lit windows, lanterns, rails, trams, boards
-// for signs.
+// The street of the night scene: walls with lit windows, lanterns, rails, trams, boards for signs.
 #pragma once
 
 #include <vector>

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Any bytes as COLR, CPAL (the first byte says which): paint graphs whose children come later, layers,
-// palettes.
+// Any bytes as COLR or CPAL (the first byte says which): paint graphs, layers, palettes.
 #include "font/color/color_tables.hpp"
 #include "input.hpp"
 

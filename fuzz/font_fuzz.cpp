@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Any bytes as a font file: every glyph of every face and of an instance, kerning, names, layout, color,
-// coverage.
+// Any bytes as a font file: all that every face and an instance of it offer.
 #include <algorithm>
 
 #include "grafema/font/family.hpp"

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Any bytes as GSUB, GPOS or GDEF (the first byte says which): every lookup, and compiled kerning against
-// plain kerning.
+// Any bytes as GSUB, GPOS or GDEF (the first byte says which); compiled kerning against plain kerning.
 #include <algorithm>
 
 #include "font/layout/pair_kerning.hpp"

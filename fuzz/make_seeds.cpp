@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Writes fuzz/seeds: small right inputs for every target, from which fuzzing starts. Run by hand when a
-// target changes.
+// Writes fuzz/seeds, small right inputs from which fuzzing starts; run by hand when a target changes.
 #include <filesystem>
 #include <fstream>
 #include <string>

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Any text as the description of a font sheet; what is accepted becomes a font that opens. Inputs that begin
-// with the signature of PNG are read as pictures.
+// Any text as the description of a font sheet, or, beginning as a PNG does, as its picture.
 #include "grafema/files/files.hpp"
 #include "grafema/font/face.hpp"
 #include "input.hpp"

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Any bytes as WOFF or WOFF2; what unpacks is an OpenType file of bounded size. To get past the compression,
-// inputs that begin with 'T' or 'M' go straight to the transforms.
+// Any bytes as WOFF or WOFF2; those that begin with 'T' or 'M' go straight to the transforms.
 #include "font/container/web_font.hpp"
 #include "font/container/woff2_transforms.hpp"
 #include "grafema/font/face.hpp"

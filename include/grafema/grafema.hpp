@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// All that a first program needs: faces, atlases, layout, labels, pictures on disk. Larger programs include
-// what they use.
+// All that a first program needs; larger ones include what they use.
 #pragma once
 
 #include "grafema/atlas/atlas_source.hpp"

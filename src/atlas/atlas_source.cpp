@@ -44,7 +44,7 @@ void AtlasSource::replace(std::shared_ptr<const Atlas> atlas) {
   for (const AtlasPage& page : atlas_->pages) {
     PageInfo info{page.kind, page.image.format(), page.image.width(), page.image.height(), 0};
     for (const PageInfo& other : pages_) {
-      info.layer = static_cast<std::uint16_t>(info.layer + (other.kind == info.kind ? 1 : 0));
+      info.array_layer = static_cast<std::uint16_t>(info.array_layer + (other.kind == info.kind ? 1 : 0));
     }
     pages_.push_back(info);
   }

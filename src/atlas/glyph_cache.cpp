@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// The live cache: what was asked for, what is being made, where pictures stand and which page is forgotten
-// next.
+// The live cache: what was asked for, what is being made, where it stands, what is forgotten next.
 #include "grafema/atlas/glyph_cache.hpp"
 #include "grafema/atlas/bake.hpp"
 

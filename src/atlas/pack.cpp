@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Packs row by row into the lowest gap, each time with the rectangle that fills it best, over several widths
-// of the page.
+// Packs into the lowest gap, each time the rectangle that fills it best, over several page widths.
 #include "atlas/pack.hpp"
 
 #include <algorithm>

@@ -261,7 +261,7 @@ Result<Image> draw_page_guide(const Atlas& atlas, std::size_t page, int times) {
   return guide;
 }
 
-Result<Atlas> make_atlas(const PaintedSheet& sheet) {
+Result<Atlas> make_atlas(const PaintedLetters& sheet) {
   const auto wrong = [](const char* expected, std::size_t letter) {
     return fail(make_error(ErrorKind::damaged, expected, fmt::format("letter {}", letter)));
   };
@@ -297,7 +297,7 @@ Result<Atlas> make_atlas(const PaintedSheet& sheet) {
     atlas.glyphs.push_back(std::move(glyph));
   }
   AtlasKerning kerning;
-  for (const PaintedSheet::Kern& kern : sheet.kerning) {
+  for (const PaintedLetters::Kern& kern : sheet.kerning) {
     const auto left = glyph_of.find(kern.left), right = glyph_of.find(kern.right);
     if (left == glyph_of.end() || right == glyph_of.end() || !std::isfinite(kern.value)) {
       return fail(make_error(ErrorKind::damaged, "kerning of letters that the sheet has"));

@@ -1,15 +1,18 @@
 // SPDX-License-Identifier: MIT
 // Edit distance by rows.
-#include "base/nearest.hpp"
+#include "grafema/base/nearest.hpp"
 
 #include <algorithm>
+#include <array>
 #include <numeric>
-#include <vector>
 
-namespace grafema::detail {
+namespace grafema {
+namespace {
+
+constexpr std::size_t kMostLetters = 64;
 
 std::size_t edit_distance(std::string_view a, std::string_view b) {
-  std::vector<std::size_t> row(b.size() + 1);
+  std::array<std::size_t, kMostLetters + 1> row;
   std::iota(row.begin(), row.end(), std::size_t{0});
   for (std::size_t i = 0; i < a.size(); ++i) {
     std::size_t diagonal = row[0];
@@ -23,14 +26,28 @@ std::size_t edit_distance(std::string_view a, std::string_view b) {
   return row[b.size()];
 }
 
-std::string_view nearest(std::string_view word, std::span<const std::string_view> names) {
+}  // namespace
+
+std::string_view nearest_name(std::string_view word, std::span<const std::string_view> names) {
   std::string_view best;
   std::size_t least = ~std::size_t{0};
   for (const std::string_view name : names) {
-    const std::size_t distance = edit_distance(word, name);
-    if (distance < least) least = distance, best = name;
+    const std::string_view a = word.substr(0, kMostLetters), b = name.substr(0, kMostLetters);
+    const std::size_t distance = edit_distance(a, b);
+    if (distance * 2 > std::max(a.size(), b.size()) || distance >= least) continue;
+    least = distance;
+    best = name;
   }
   return best;
 }
 
-}  // namespace grafema::detail
+std::string suggestion(std::string_view word, std::span<const std::string_view> names) {
+  const std::string_view name = nearest_name(word, names);
+  if (name.empty()) return {};
+  std::string text = "; did you mean '";
+  text += name;
+  text += "'?";
+  return text;
+}
+
+}  // namespace grafema

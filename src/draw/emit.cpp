@@ -30,8 +30,8 @@ class Emitter {
   explicit Emitter(QuadList& out) : out_(out) { restart(); }
 
   void restart() {
-    out_.quad_count = out_.batch_count = out_.layer_count = 0;
-    out_.quads_needed = out_.batches_needed = out_.layers_needed = 0;
+    out_.quad_count = out_.batch_count = out_.record_count = 0;
+    out_.quads_needed = out_.batches_needed = out_.records_needed = 0;
   }
 
   void add(const Label::State& label, const Look& look, const LabelMap& label_map) {
@@ -61,7 +61,7 @@ class Emitter {
     quad.cell = q.cell;
     quad.box = q.box;
     quad.tint = {255, 255, 255, alpha};
-    quad.layer = layer;
+    quad.record = layer;
     quad.page = page;
   }
 
@@ -167,9 +167,9 @@ void note_reach(const Label::State& label, const Look& look, Notes& notes) {
 }
 
 void copy_layers(const TextContext::Records& records, QuadList& out) {
-  out.layers_needed = records.list.size();
-  out.layer_count = std::min(out.layers.size(), records.list.size());
-  std::copy_n(records.list.begin(), out.layer_count, out.layers.begin());
+  out.records_needed = records.list.size();
+  out.record_count = std::min(out.records.size(), records.list.size());
+  std::copy_n(records.list.begin(), out.record_count, out.records.begin());
 }
 
 }  // namespace

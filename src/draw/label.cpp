@@ -273,7 +273,7 @@ void Label::State::add_quad(const Sprite& sprite, std::uint32_t glyph) {
               fraction(quad.x + quad.width, box.width()), fraction(quad.y + quad.height, box.height())};
   quads.push_back(quad);
   if (std::find(pages.begin(), pages.end(), sprite.page) == pages.end()) pages.push_back(sprite.page);
-  infos.push_back({context->source().pages()[sprite.page].layer, find_variant(sprite, size),
+  infos.push_back({context->source().pages()[sprite.page].array_layer, find_variant(sprite, size),
                    quad_kind(sprite.kind), glyph});
 }
 

@@ -4,7 +4,7 @@
 
 #include <fmt/format.h>
 
-#include "base/nearest.hpp"
+#include "grafema/base/nearest.hpp"
 
 namespace grafema {
 
@@ -28,14 +28,14 @@ void LookBook::set(LookId id, const Look& look) {
   ++revision_;
 }
 
-Result<LookId> LookBook::find(std::string_view name) const {
+Result<LookId> LookBook::read(std::string_view name) const {
   std::vector<std::string_view> names;
   for (std::size_t i = 0; i < looks_.size(); ++i) {
     if (looks_[i].name == name) return LookId{static_cast<std::uint32_t>(i)};
     names.push_back(looks_[i].name);
   }
   return fail(make_error(ErrorKind::bad_value, "the name of a look that is there",
-                         fmt::format("'{}'; did you mean '{}'?", name, detail::nearest(name, names))));
+                         fmt::format("'{}'{}", name, suggestion(name, names))));
 }
 
 }  // namespace grafema

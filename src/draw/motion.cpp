@@ -8,8 +8,8 @@
 #include <cmath>
 #include <cstdint>
 
-#include "base/nearest.hpp"
 #include "base/numbers.hpp"
+#include "grafema/base/nearest.hpp"
 
 namespace grafema {
 namespace {
@@ -43,13 +43,13 @@ Motion rattle(float reach, double rate) {
   };
 }
 
-Result<Motion> find_motion(std::string_view name) {
+Result<Motion> read_motion(std::string_view name) {
   constexpr std::array<std::string_view, 3> kNames = {"still", "sway", "rattle"};
   if (name == "still") return Motion{};
   if (name == "sway") return sway();
   if (name == "rattle") return rattle();
   return fail(make_error(ErrorKind::bad_value, "still, sway or rattle",
-                         fmt::format("'{}'; did you mean '{}'?", name, detail::nearest(name, kNames))));
+                         fmt::format("'{}'{}", name, suggestion(name, kNames))));
 }
 
 }  // namespace grafema

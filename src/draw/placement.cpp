@@ -17,7 +17,7 @@ Canvas fit_canvas(const Paragraph& paragraph, const Rect& ink, const Look& look)
   const Rect box = paragraph.advance_box;
   Rect whole = box.grown(border);
   if (!ink.empty()) {
-    whole = united(
+    whole = enclosing(
         whole, {ink.left - over.left, ink.top - over.top, ink.right + over.right, ink.bottom + over.bottom});
   }
   const float left = std::floor(whole.left), top = std::floor(whole.top);
@@ -48,7 +48,7 @@ float height_of(const GlyphMetrics& metrics, SizeBy by) {
 
 }  // namespace
 
-Result<float> find_size(const GlyphMetrics& face, SizeBy by, float pixels) {
+Result<float> read_size(const GlyphMetrics& face, SizeBy by, float pixels) {
   const float height = height_of(face, by);
   if (!(height > 0)) {
     return fail(make_error(ErrorKind::bad_value, "a face with the height that the size is asked by"));

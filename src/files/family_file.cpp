@@ -8,8 +8,8 @@
 #include <filesystem>
 #include <map>
 
-#include "base/nearest.hpp"
 #include "files/json.hpp"
+#include "grafema/base/nearest.hpp"
 
 namespace grafema {
 namespace {
@@ -165,7 +165,7 @@ class FamilyReader {
                                       ? name.get<std::string>()
                                       : name.dump(-1, ' ', false, Json::error_handler_t::replace);
         return wrong("the name of a family in 'fallback'",
-                     fmt::format("'{}'; did you mean '{}'?", asked, detail::nearest(asked, names)));
+                     fmt::format("'{}'{}", asked, suggestion(asked, names)));
       }
       if (at < set_.families.begin() + static_cast<std::ptrdiff_t>(place)) {
         return wrong("each family once in 'fallback'", at->name());

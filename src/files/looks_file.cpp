@@ -5,8 +5,8 @@
 #include <cmath>
 #include <set>
 
-#include "base/nearest.hpp"
 #include "files/json.hpp"
+#include "grafema/base/nearest.hpp"
 #include "grafema/files/files.hpp"
 
 namespace grafema {
@@ -60,9 +60,8 @@ class LooksReader {
     for (const auto& [key, value] : looks_.items()) names.push_back(key);
     const std::string asked = base.is_string() ? base.get<std::string>() : base.dump();
     if (!error_) {
-      error_ = make_error(
-          ErrorKind::damaged, "a look of this file in based_on",
-          fmt::format("'{}' in look '{}'; did you mean '{}'?", asked, name, detail::nearest(asked, names)));
+      error_ = make_error(ErrorKind::damaged, "a look of this file in based_on",
+                          fmt::format("'{}' in look '{}'{}", asked, name, suggestion(asked, names)));
     }
     return {};
   }
@@ -171,7 +170,7 @@ FileResult<Look> load_look(const std::string& path_and_name) {
   }
   return tl::unexpected<FileError>(
       {make_error(ErrorKind::bad_value, "FILE#NAME with the name of a look in the file",
-                  fmt::format("'{}'; did you mean '{}'?", name, detail::nearest(name, names))),
+                  fmt::format("'{}'{}", name, suggestion(name, names))),
        path});
 }
 

@@ -39,7 +39,7 @@ Image with_alpha(Image picture) {
   return *std::move(made);
 }
 
-void read_letter(const Json& row, PaintedSheet& sheet, Fields& outer) {
+void read_letter(const Json& row, PaintedLetters& sheet, Fields& outer) {
   Fields fields(row);
   for (const char* name : {"characters", "cell"}) fields.require(name);
   PaintedLetter letter;
@@ -61,14 +61,14 @@ void read_letter(const Json& row, PaintedSheet& sheet, Fields& outer) {
   sheet.letters.push_back(std::move(letter));
 }
 
-Result<PaintedSheet> read_description(const Json& document) {
+Result<PaintedLetters> read_description(const Json& document) {
   Fields fields(document);
   for (const char* name : {"image", "size", "ascent", "letters"}) fields.require(name);
   if (fields.text("format") != "grafema-painted-letters") {
     fields.fail_at("format", "\"grafema-painted-letters\"");
   }
   if (fields.whole("version", 1) > kNewestVersion) fields.fail_at("version", "version 1");
-  PaintedSheet sheet;
+  PaintedLetters sheet;
   sheet.family = fields.text("family", "Painted letters");
   sheet.copyright = fields.text("copyright");
   sheet.license = fields.text("license");
@@ -100,15 +100,15 @@ bool describes_painted_letters(std::string_view text) {
   return document && Fields(*document).text("format") == "grafema-painted-letters";
 }
 
-Result<PaintedSheet> read_painted_letters(std::string_view description, Image picture) {
+Result<PaintedLetters> read_painted_letters(std::string_view description, Image picture) {
   const Result<Json> document = detail::read_json(description);
   if (!document) return fail(document.error());
-  Result<PaintedSheet> sheet = read_description(*document);
+  Result<PaintedLetters> sheet = read_description(*document);
   if (sheet) sheet->image = with_alpha(std::move(picture));
   return sheet;
 }
 
-FileResult<PaintedSheet> load_painted_letters(const std::string& path) {
+FileResult<PaintedLetters> load_painted_letters(const std::string& path) {
   const FileResult<std::string> text = load_text(path);
   if (!text) return tl::unexpected(text.error());
   const auto refuse = [&path](const Error& error) { return tl::unexpected<FileError>({error, path}); };
@@ -121,7 +121,7 @@ FileResult<PaintedSheet> load_painted_letters(const std::string& path) {
   }
   FileResult<Image> picture = load_png((std::filesystem::path(path).parent_path() / image).string());
   if (!picture) return tl::unexpected(picture.error());
-  Result<PaintedSheet> sheet = read_painted_letters(*text, *std::move(picture));
+  Result<PaintedLetters> sheet = read_painted_letters(*text, *std::move(picture));
   if (!sheet) return refuse(sheet.error());
   return *std::move(sheet);
 }

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// PNG in and out by libpng. Its errors come back by longjmp, so the functions that it may leave hold no C++
-// objects.
+// PNG by libpng, whose errors come back by longjmp: functions that it leaves hold no C++ objects.
 #include <png.h>
 
 #include <bit>
@@ -132,8 +131,8 @@ Result<Image> read_png(std::span<const std::byte> bytes) {
   if (!read_header(reading.png, reading.info, &header)) return damaged();
   Result<Image> image = Image::make(header.width, header.height, format_of(header));
   if (!image) return image;
-  std::vector<png_bytep> rows;
-  for (int y = 0; y < header.height; ++y) rows.push_back(image->row(y));
+  std::vector<png_bytep> rows(static_cast<std::size_t>(header.height));
+  for (std::size_t y = 0; y < rows.size(); ++y) rows[y] = image->row(static_cast<int>(y));
   if (!read_rows(reading.png, reading.info, rows.data())) return damaged();
   return image;
 }
@@ -153,8 +152,10 @@ Result<std::vector<std::byte>> make_png(const Image& image) {
   png_set_write_fn(writing.png, &out, write_bytes, flush_nothing);
   const Header header{image.width(), image.height(), channel_count(image.format()),
                       bits_per_channel(image.format())};
-  std::vector<png_bytep> rows;
-  for (int y = 0; y < image.height(); ++y) rows.push_back(const_cast<png_bytep>(image.row(y)));
+  std::vector<png_bytep> rows(static_cast<std::size_t>(image.height()));
+  for (std::size_t y = 0; y < rows.size(); ++y) {
+    rows[y] = const_cast<png_bytep>(image.row(static_cast<int>(y)));  // libpng does not write to it
+  }
   if (!write_rows(writing.png, writing.info, header, rows.data())) {
     return fail(make_error(ErrorKind::bad_value, "a picture that PNG can hold", writing.problem.text));
   }

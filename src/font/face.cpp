@@ -33,7 +33,7 @@ Result<std::shared_ptr<const Face>> Face::open(FontData data, std::size_t index,
   tables->directory = *std::move(directory);
   Result<detail::FaceTables> required = detail::read_required(tables->directory);
   if (!required) return fail(required.error());
-  tables->required = *std::move(required);
+  tables->required = *required;
   if (const Result<void> units = tables->read_units(); !units) return fail(units.error());
   tables->move_to(place, notes);
   return std::shared_ptr<const Face>(new Face(std::move(tables)));

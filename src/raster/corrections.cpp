@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Finds where the median of three channels would err when it is magnified, and takes the channels' difference
-// away there.
+// Finds where the median of three channels would err when magnified, and makes texels plain there.
 #include <algorithm>
 #include <array>
 #include <bit>

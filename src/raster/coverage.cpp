@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Exact area coverage: each piece of the boundary deposits what it covers below itself, a sum down the
-// columns follows.
+// Exact area coverage: pieces of the boundary deposit what they cover, columns are summed.
 #include <algorithm>
 #include <cmath>
 
@@ -113,7 +112,7 @@ Result<void> rasterize_coverage(const Contours& contours, const Transform& to_pi
                                 std::span<float> out, RasterScratch& scratch) {
   RasterScratch::Memory& memory = scratch.memory();
   if (const Result<void> found =
-          detail::find_boundary(contours, to_pixels, cell, out.size(), kTolerance, memory);
+          detail::make_boundary(contours, to_pixels, cell, out.size(), kTolerance, memory);
       !found) {
     return found;
   }

@@ -54,7 +54,7 @@ Result<void> rasterize_distance(const Contours& contours, const Transform& to_pi
   }
   RasterScratch::Memory& memory = scratch.memory();
   if (const Result<void> found =
-          detail::find_boundary(contours, to_pixels, cell, out.size(), kTolerance, memory);
+          detail::make_boundary(contours, to_pixels, cell, out.size(), kTolerance, memory);
       !found) {
     return found;
   }

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Distance in three channels: each sees some runs of the boundary as if they went straight on past their
-// corners.
+// Distance in three channels: each sees some runs of the boundary, straight on past their corners.
 #include <algorithm>
 #include <cmath>
 #include <cstring>
@@ -16,18 +15,19 @@ using detail::Four;
 
 constexpr double kTolerance = 0.01;  // pixels, as for one channel
 
-/// Where two runs are equally near, at their common corner, the one counts whose line is farther: it lies
-/// across the way. This share of the line's squared distance decides, far below what can be seen.
+/// At a corner two runs are equally near. The one whose line is farther decides, because there the pixel lies
+/// in front of that run and beside the other. This share of the squared distance to the line breaks the tie;
+/// it is far below what can be seen.
 constexpr float kTieShare = 1e-4F;
 
 constexpr Four kSteps = {0.5F, 1.5F, 2.5F, 3.5F};
 
-/// Of each pixel the nearest piece: what it is chosen by, and how far its line is. Pieces that the same
-/// channels see share a plane.
+/// For each pixel the nearest piece of the boundary: `keys` is the number by which it was chosen, `sides` the
+/// distance to the line through it. Pieces that belong to the same channels share a plane.
 struct Plane {
   float *keys = nullptr, *sides = nullptr;
 };
-enum : std::size_t { kRedGreen, kGreenBlue, kBlueRed, kAll, kPlanes };
+constexpr std::size_t kRedGreen = 0, kGreenBlue = 1, kBlueRed = 2, kAll = 3, kPlanes = 4;
 
 std::size_t plane_of(const EdgePiece& p) {
   return p.channels == 7 ? kAll : p.channels == 3 ? kRedGreen : p.channels == 6 ? kGreenBlue : kBlueRed;

@@ -12,7 +12,7 @@ namespace {
 constexpr double kSmoothCosine = 0.9659;
 constexpr int kMaxPieces = 512;
 
-enum : std::uint8_t { kRed = 1, kGreen = 2, kBlue = 4, kAll = 7 };
+constexpr std::uint8_t kRed = 1, kGreen = 2, kBlue = 4, kAll = 7;
 
 double length(const Dot& d) { return std::sqrt(d.x * d.x + d.y * d.y); }
 

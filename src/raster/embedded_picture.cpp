@@ -100,8 +100,8 @@ Result<bool> paint_embedded(const Face& face, GlyphId glyph, const Transform& ma
     for (int x = 0; x < target.width(); ++x) {
       Light sum;
       for (int k = 0; k < n * n; ++k) {
-        const double px = x + (k % n + 0.5) / n - map.dx,
-                     py = y + (static_cast<double>(k / n) + 0.5) / n - map.dy;
+        const int column = k % n, row = k / n;
+        const double px = x + (column + 0.5) / n - map.dx, py = y + (row + 0.5) / n - map.dy;
         const double u = (map.yy * px - map.xy * py) / determinant,
                      v = (map.xx * py - map.yx * px) / determinant;
         add_sample(*picture, (static_cast<float>(u) - box->x_min) * texel,

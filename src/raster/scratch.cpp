@@ -31,7 +31,7 @@ Transform in_cell(const Transform& map, const PixelRect& cell) {
   return out;
 }
 
-Result<void> find_boundary(const Contours& contours, const Transform& map, const PixelRect& cell,
+Result<void> make_boundary(const Contours& contours, const Transform& map, const PixelRect& cell,
                            std::size_t out_size, double tolerance, RasterScratch::Memory& memory) {
   if (const Result<void> checked = check_cell(map, cell, out_size); !checked) return checked;
   if (contours.united) {

@@ -35,7 +35,7 @@ Result<void> check_cell(const Transform& to_pixels, const PixelRect& cell, std::
 
 /// Checks the arguments and leaves the boundary of the filled shape in `memory.boundary`, in pixels of the
 /// cell.
-Result<void> find_boundary(const Contours& contours, const Transform& to_pixels, const PixelRect& cell,
+Result<void> make_boundary(const Contours& contours, const Transform& to_pixels, const PixelRect& cell,
                            std::size_t out_size, double tolerance, RasterScratch::Memory& memory);
 
 /// The map with the cell's corner as its origin.
@@ -44,15 +44,16 @@ Transform in_cell(const Transform& to_pixels, const PixelRect& cell);
 /// The whole pixels whose centers lie in [low, high], cut to 0..count.
 std::pair<int, int> centers_between(double low, double high, int count);
 
-/// Leaves in `memory.turns` for each pixel center how the winding number changes there against the center to
-/// its left; a row has one entry more than the cell is wide.
+/// Leaves in `memory.turns`, for each pixel center, by how much its winding number differs from that of the
+/// center to its left. A row has one entry more than the cell is wide.
 void find_inside(const PixelRect& cell, RasterScratch::Memory& memory);
 
-constexpr float kAlike = 0.02F;  ///< pixels; a channel that differs from the true distance by no more is as
-                                 ///< good: by what curves are moved out
+constexpr float kAlike =
+    0.02F;  ///< pixels; a channel whose distance differs from the true one by no more counts as equal to it.
+            ///< Curves are moved out by less than this in the three channels
 
-/// Distances as the values from 0 to `levels` say them that they are rounded to (see `distance_value`); no
-/// levels: as they are.
+/// Rounds distances as storing them in a texel does (see `distance_value`): to one of `levels` + 1 values.
+/// With 0 levels they are left as they are.
 struct Rounding {
   Rounding(float reach, unsigned levels)
       : most(static_cast<float>(levels)),
@@ -67,11 +68,12 @@ struct Rounding {
   }
 };
 
-/// Finds squares between four texel centers in which the median of the channels would show an edge where
-/// there is none, or miss one, and makes texels plain until it is nowhere wrong on more of a square than the
-/// true distance. `out` has the three channels and the true distance of each pixel, its median on the right
-/// side; `memory.pieces` are the shape's, `memory.marks` are made. What errs is seen as it will be once
-/// rounded; `out` is not rounded.
+/// Corrects three-channel distances. In a square between four texel centers, the median of channels that were
+/// mixed by a texture unit may show an edge where there is none, or miss one; such squares are found, and
+/// texels made plain (all channels alike) until the median is wrong on no more of a square than the true
+/// distance is. `out` holds three channels and the true distance of each pixel; `memory.pieces` and
+/// `memory.marks` belong to the same shape. Texels are judged as they will be once rounded; `out` itself is
+/// not rounded.
 void correct_channels(const PixelRect& cell, const Rounding& rounded, std::span<float> out,
                       RasterScratch::Memory& memory);
 

@@ -8,13 +8,13 @@
 namespace grafema::detail {
 namespace {
 
-// A sample this far from every edge (squared pixels) whose reading is nearly 0 stands beside a hairline that
-// no sample met.
+// Squared pixels. A sample farther from every edge than this must read clearly above 0: a reading near 0
+// there shows that a hairline runs between the samples.
 constexpr float kFar = 0.1F, kNearlyZero = 0.1F;
-// One this near to an edge (squared pixels) is on either side of it.
+// Squared pixels. A sample nearer to an edge than this may be read as lying on either side of it.
 constexpr float kOnEdge = 0.02F * 0.02F;
 constexpr float kNear =
-    1.5F;  // pixels; the nearest edge of a square through which an edge goes is no farther
+    1.5F;  // pixels; in a square that an edge goes through, no sample is farther from its nearest edge
 
 }  // namespace
 

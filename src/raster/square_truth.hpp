@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Which side of the boundary samples between texel centers lie on, and how many of them a distance picture
-// gets wrong.
+// Which side of the boundary samples between texels lie on, and how many a picture gets wrong.
 #pragma once
 
 #include <cstddef>
@@ -23,7 +22,8 @@ struct SquareTruth {
     return (kSampleSteps + static_cast<float>(four * 4 % kSide)) / static_cast<float>(kSide);
   }
   static float down(std::size_t four) {
-    return (static_cast<float>(four * 4 / kSide) + 0.5F) / static_cast<float>(kSide);
+    const std::size_t row = four * 4 / kSide;
+    return (static_cast<float>(row) + 0.5F) / static_cast<float>(kSide);
   }
   Four signs[kFours], least[kFours];
 };

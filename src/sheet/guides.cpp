@@ -4,8 +4,10 @@
 #include <cmath>
 #include <string>
 
+#include "grafema/draw/paint.hpp"
 #include "grafema/raster/raster.hpp"
-#include "grafema/sheet/sheet.hpp"
+#include "grafema/sheet/captions.hpp"
+#include "grafema/sheet/guides.hpp"
 
 namespace grafema {
 namespace {

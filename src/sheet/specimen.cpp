@@ -7,7 +7,9 @@
 
 #include "grafema/atlas/atlas.hpp"
 #include "grafema/base/utf8.hpp"
-#include "grafema/sheet/sheet.hpp"
+#include "grafema/draw/paint.hpp"
+#include "grafema/sheet/captions.hpp"
+#include "grafema/sheet/specimen.hpp"
 #include "grafema/unicode/characters.hpp"
 
 namespace grafema {
@@ -108,10 +110,12 @@ class Column {
     reach_to(static_cast<float>(std::min(columns, shown.size())) * kCellWidth);
     for (std::size_t i = 0; i < shown.size(); ++i) {
       if (target_ == nullptr) break;
-      draw_cell(shown[i], left_ + static_cast<float>(i % columns) * kCellWidth,
-                y_ + static_cast<float>(i / columns) * kCellHeight);
+      const std::size_t column = i % columns, row = i / columns;
+      draw_cell(shown[i], left_ + static_cast<float>(column) * kCellWidth,
+                y_ + static_cast<float>(row) * kCellHeight);
     }
-    y_ += static_cast<float>((shown.size() + columns - 1) / columns) * kCellHeight;
+    const std::size_t rows = (shown.size() + columns - 1) / columns;
+    y_ += static_cast<float>(rows) * kCellHeight;
   }
 
   void draw_cell(char32_t character, float x, float y) {

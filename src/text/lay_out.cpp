@@ -234,7 +234,7 @@ Rect ink_box(const FontStack& stack, const Paragraph& paragraph) {
     const GlyphMetrics& face = *stack[glyph.face].metrics;
     const Rect own =
         to_pixels(face.glyph_box(glyph.glyph), paragraph.face_size(glyph.face) / face.units_per_em());
-    if (!own.empty()) box = united(box, own.moved(glyph.pen));
+    if (!own.empty()) box = enclosing(box, own.moved(glyph.pen));
   }
   return box;
 }

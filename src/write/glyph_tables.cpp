@@ -88,8 +88,8 @@ void write_glyph(const std::vector<FilePoint>& points, const std::vector<std::si
   for (const float v : {box.x_min, box.y_min, box.x_max, box.y_max}) out.s16(to_units(v));
   for (const std::size_t end : ends) out.u16(static_cast<std::uint32_t>(end - 1));
   out.u16(0);  // no instructions
-  std::vector<std::uint8_t> flags;
-  for (const FilePoint& p : points) flags.push_back(p.on_curve ? 1 : 0);
+  std::vector<std::uint8_t> flags(points.size());
+  for (std::size_t i = 0; i < points.size(); ++i) flags[i] = points[i].on_curve ? 1 : 0;
   TableWriter xs, ys;
   write_steps(points, true, flags, xs);
   write_steps(points, false, flags, ys);

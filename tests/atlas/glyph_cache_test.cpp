@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// The live cache gives right pictures, keeps its budgets, forgets what is not shown and says when answers
-// change.
+// The live cache: right pictures, budgets kept, pages forgotten, changes told.
 #include "grafema/atlas/glyph_cache.hpp"
 #include "grafema/atlas/bake.hpp"
 

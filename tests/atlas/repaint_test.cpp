@@ -121,7 +121,7 @@ TEST_CASE("a guide shows cells, padding and letters", "[repaint]") {
 }
 
 TEST_CASE("painted letters are an atlas that lays out and draws", "[repaint]") {
-  PaintedSheet sheet;
+  PaintedLetters sheet;
   sheet.image = *Image::make(40, 20, PixelFormat::rgba8);
   sheet.size = 20, sheet.lines = {16, 4, 0}, sheet.family = "Brushed";
   sheet.letters = {{{U'a'}, {0, 0, 20, 20}, 16, 1, 21}, {{U'b', U'B'}, {20, 0, 20, 20}, 16, 0, 22}};

@@ -4,6 +4,8 @@
 
 #include <atomic>
 #include <catch2/catch.hpp>
+#include <future>
+#include <memory>
 #include <vector>
 
 using namespace grafema;
@@ -37,10 +39,23 @@ TEST_CASE("parts inside a job do not wait for a free worker", "[workers]") {
 }
 
 TEST_CASE("what has not begun is dropped at the end", "[workers]") {
+  std::promise<void> begun, dropped;
+  /// Tells when the job that holds it is gone, whether it ran or not.
+  struct Guard {
+    explicit Guard(std::promise<void>& told) : gone(told) {}
+    ~Guard() { gone.set_value(); }
+    std::promise<void>& gone;
+  };
   std::atomic<int> ran{0};
   {
     ThreadWorkers workers(1);
-    for (int i = 0; i < 100; ++i) workers.post([&ran] { ++ran; });
+    workers.post([&] {
+      begun.set_value();
+      dropped.get_future().wait();  // holds the only thread until the other job has been dropped
+      ++ran;
+    });
+    begun.get_future().wait();
+    workers.post([&ran, guard = std::make_shared<Guard>(dropped)] { ran += 100; });
   }
-  CHECK(ran <= 100);
+  CHECK(ran == 1);
 }

@@ -68,7 +68,7 @@ TEST_CASE("a thousand frames of moving labels and changing numbers allocate noth
     }
     Notes* const none = nullptr;
     QuadList& list = quads.list;
-    list.quads = quads.quads, list.batches = quads.batches, list.layers = quads.layers;
+    list.quads = quads.quads, list.batches = quads.batches, list.records = quads.layers;
     return emit_quads(scene.context, labels, view, list, none).has_value() && list.complete();
   };
   quads.quads.resize(20000), quads.batches.resize(16), quads.layers.resize(64);

@@ -37,10 +37,10 @@ TEST_CASE("each label is emitted layer by layer, all labels in one batch", "[emi
   REQUIRE(list.quad_count == 3 * 3 + 2);  // a space has no quad
   REQUIRE(list.batch_count == 1);
   CHECK(list.batches[0].count == 11);
-  const std::uint16_t base = list.quads[0].layer;
-  for (std::size_t i = 0; i < 9; ++i) CHECK(list.quads[i].layer == base + i / 3);
-  CHECK(list.layers[base + 1].grow == Approx(2 * 24 / 32.0));
-  CHECK(list.layers[base + 2].front == 1);
+  const std::uint16_t base = list.quads[0].record;
+  for (std::size_t i = 0; i < 9; ++i) CHECK(list.quads[i].record == base + i / 3);
+  CHECK(list.records[base + 1].grow == Approx(2 * 24 / 32.0));
+  CHECK(list.records[base + 2].front == 1);
   // The shadow's quads stand 4 right and 5 down of the fill's.
   CHECK((list.quads[0].origin[0] - list.quads[6].origin[0]) / 2 * 400 == Approx(4));
   CHECK((list.quads[0].origin[1] - list.quads[6].origin[1]) / -2 * 300 == Approx(5));
@@ -52,7 +52,7 @@ TEST_CASE("memory too small says how much is needed and is never overrun", "[emi
   Label* const labels[] = {&label};
   const auto room = static_cast<std::size_t>(GENERATE(0, 1, 7, 14));
   std::vector<GlyphQuad> quads(room + 1);
-  quads[room].layer = 4711;
+  quads[room].record = 4711;
   std::vector<Batch> batches(2);
   std::vector<LayerRecord> layers(room);
   QuadList list{std::span(quads).first(room), batches, layers};
@@ -60,7 +60,7 @@ TEST_CASE("memory too small says how much is needed and is never overrun", "[emi
   CHECK(list.quads_needed == 14);
   CHECK(list.quad_count == room);
   CHECK(list.complete() == (room == 14));
-  CHECK(quads[room].layer == 4711);
+  CHECK(quads[room].record == 4711);
   std::uint32_t in_batches = 0;
   for (const Batch& batch : list.batches.first(list.batch_count)) in_batches += batch.count;
   CHECK(in_batches == room);
@@ -97,10 +97,10 @@ TEST_CASE("a look changed at run time shows on every label that uses it", "[emit
   Label* const labels[] = {&a, &b};
   test::Quads quads;
   const QuadList& list = quads.emit(scene.context, labels, kView);
-  CHECK(list.layers[list.quads[1].layer].corners[0] == std::array<float, 4>{1, 0, 0, 1});
+  CHECK(list.records[list.quads[1].record].corners[0] == std::array<float, 4>{1, 0, 0, 1});
   scene.context.looks().set(id, plain_look({0, 0, 1, 1}));
   quads.emit(scene.context, labels, kView);
-  CHECK(list.layers[list.quads[1].layer].corners[0] == std::array<float, 4>{0, 0, 1, 1});
+  CHECK(list.records[list.quads[1].record].corners[0] == std::array<float, 4>{0, 0, 1, 1});
   scene.context.looks().set(id, three_layers());  // more layers than before
   CHECK(quads.emit(scene.context, labels, kView).quad_count == 6);
   CHECK(a.work().layouts == 1);
@@ -120,7 +120,7 @@ TEST_CASE("a look that needs more reach is clamped and the note says what to bak
   REQUIRE(notes.all().size() == 1);
   CHECK(notes.all()[0].wanted == 12.5F);
   CHECK(notes.all()[0].given == 6);
-  CHECK(list.layers[0].grow + list.layers[0].blur == Approx(5.5F));
+  CHECK(list.records[0].grow + list.records[0].blur == Approx(5.5F));
   const Image image = test::in_software(scene.context, labels, kView, Blending::linear, {1, 1, 1, 1});
   CHECK(image.value(0, 0) == 255);
 }
@@ -154,7 +154,7 @@ TEST_CASE("hundreds of sizes at once each have their own records", "[emit]") {
   for (int frame = 0; frame < 3; ++frame) {
     const QuadList& list = quads.emit(scene.context, labels, kView);
     for (std::size_t i = 0; i < 700; ++i) {
-      REQUIRE(list.layers[list.quads[i].layer].grow == Approx(24 / (10.0 + static_cast<double>(i))));
+      REQUIRE(list.records[list.quads[i].record].grow == Approx(24 / (10.0 + static_cast<double>(i))));
     }
   }
 }
@@ -162,14 +162,14 @@ TEST_CASE("hundreds of sizes at once each have their own records", "[emit]") {
 TEST_CASE("looks are found by name, the nearest is offered", "[looks]") {
   LookBook book;
   book.set("sign", three_layers());
-  CHECK(book.find("sign").has_value());
-  CHECK_THAT(describe(book.find("sing").error()), Catch::Contains("did you mean 'sign'?"));
+  CHECK(book.read("sign").has_value());
+  CHECK_THAT(describe(book.read("sing").error()), Catch::Contains("did you mean 'sign'?"));
   CHECK(book.get(LookId{}).count == 1);
 }
 
 TEST_CASE("motions move letters in time and the same at the same time", "[motion]") {
   for (const char* name : {"sway", "rattle"}) {
-    const Motion motion = *find_motion(name);
+    const Motion motion = *read_motion(name);
     GlyphChange a, again, later, other;
     motion({.index = 2, .count = 5, .seconds = 1.5, .size = 40}, a);
     motion({.index = 2, .count = 5, .seconds = 1.5, .size = 40}, again);
@@ -180,8 +180,8 @@ TEST_CASE("motions move letters in time and the same at the same time", "[motion
     CHECK(a.offset != other.offset);
     CHECK(std::abs(a.offset.y) <= 40 * 0.13F);
   }
-  CHECK_FALSE(static_cast<bool>(*find_motion("still")));
-  CHECK_THAT(describe(find_motion("swai").error()), Catch::Contains("did you mean 'sway'?"));
+  CHECK_FALSE(static_cast<bool>(*read_motion("still")));
+  CHECK_THAT(describe(read_motion("swai").error()), Catch::Contains("did you mean 'sway'?"));
 }
 
 TEST_CASE("a motion's turn, scale and tint reach the quads", "[motion][emit]") {

@@ -33,13 +33,13 @@ TEST_CASE("a fitted canvas has half the size around the box, more where paint ne
 TEST_CASE("a size asked for by a height gives that height", "[placement][property]") {
   const auto face = test::dejavu();
   for (const float wanted : {9.0F, 24.0F, 77.5F}) {
-    const float cap = *find_size(*face, SizeBy::cap_height, wanted),
-                small = *find_size(*face, SizeBy::x_height, wanted);
+    const float cap = *read_size(*face, SizeBy::cap_height, wanted),
+                small = *read_size(*face, SizeBy::x_height, wanted);
     CHECK(face->glyph_box(face->find_glyph(U'H')).y_max * cap / 2048 == Approx(wanted));
     CHECK(face->glyph_box(face->find_glyph(U'x')).y_max * small / 2048 == Approx(wanted));
-    CHECK((1901 + 483) * *find_size(*face, SizeBy::line_height, wanted) / 2048 == Approx(wanted));
-    CHECK(*find_size(*face, SizeBy::em, wanted) == wanted);
+    CHECK((1901 + 483) * *read_size(*face, SizeBy::line_height, wanted) / 2048 == Approx(wanted));
+    CHECK(*read_size(*face, SizeBy::em, wanted) == wanted);
   }
-  CHECK_FALSE(find_size(*face, SizeBy::cap_height, 0).has_value());
-  CHECK_FALSE(find_size(*face, SizeBy::cap_height, 1e8F).has_value());
+  CHECK_FALSE(read_size(*face, SizeBy::cap_height, 0).has_value());
+  CHECK_FALSE(read_size(*face, SizeBy::cap_height, 1e8F).has_value());
 }

@@ -1,7 +1,10 @@
 // SPDX-License-Identifier: MIT
 // Fonts cut short, changed at random, or absurd by construction: an error or a smaller face.
+#include <algorithm>
 #include <catch2/catch.hpp>
+#include <cmath>
 
+#include "grafema/base/utf8.hpp"
 #include "grafema/raster/raster.hpp"
 #include "grafema/write/make_font.hpp"
 #include "support/font_builder.hpp"
@@ -11,25 +14,58 @@ using namespace grafema;
 
 namespace {
 
-/// Uses everything that a face offers; gives how many glyphs had an outline.
-std::size_t use(const Face& face) {
-  Contours outline;
-  std::size_t drawn = 0;
-  for (std::uint32_t g = 0; g < std::min(face.glyph_count(), 300U); ++g) {
-    drawn += face.read_outline(GlyphId{g}, outline) && !outline.verbs.empty() ? 1 : 0;
-    (void)face.advance(GlyphId{g});
-    (void)face.kerning(GlyphId{g}, GlyphId{g / 2}, tag("latn"));
-  }
-  (void)face.characters();
-  (void)face.names();
-  (void)face.facts();
-  (void)face.features();
-  return drawn;
+/// What a face offers, all of it asked for.
+struct Used {
+  std::size_t drawn = 0;  ///< glyphs that had an outline
+  bool sound = true;      ///< every number is finite, every glyph is one of the face, every text is UTF-8
+};
+
+bool is_finite(const Contours& outline) {
+  return std::all_of(outline.points.begin(), outline.points.end(),
+                     [](FontPoint p) { return std::isfinite(p.x) && std::isfinite(p.y); });
 }
 
-std::size_t open_and_use(const std::vector<std::byte>& bytes) {
+bool is_sound(const FaceNames& names) {
+  const std::string* all[] = {&names.family,      &names.style,       &names.full_name, &names.version,
+                              &names.copyright,   &names.license,     &names.trademark, &names.designer,
+                              &names.description, &names.license_url, &names.sample};
+  return std::none_of(std::begin(all), std::end(all),
+                      [](const std::string* text) { return find_invalid_utf8(*text).has_value(); });
+}
+
+bool is_sound(const FaceFacts& facts) {
+  const float all[] = {facts.cap_height,
+                       facts.x_height,
+                       facts.underline_position,
+                       facts.underline_thickness,
+                       facts.strikeout_position,
+                       facts.strikeout_thickness,
+                       facts.slant,
+                       facts.crisp_size};
+  return std::all_of(std::begin(all), std::end(all), [](float v) { return std::isfinite(v); });
+}
+
+Used use(const Face& face) {
+  Used used;
+  Contours outline;
+  for (std::uint32_t g = 0; g < std::min(face.glyph_count(), 300U); ++g) {
+    const bool read = face.read_outline(GlyphId{g}, outline).has_value();
+    used.drawn += read && !outline.verbs.empty() ? 1 : 0;
+    used.sound = used.sound && (!read || is_finite(outline)) && std::isfinite(face.advance(GlyphId{g})) &&
+                 std::isfinite(face.kerning(GlyphId{g}, GlyphId{g / 2}, tag("latn")));
+  }
+  for (const auto& [character, glyph] : face.characters()) {
+    used.sound = used.sound && character <= 0x10FFFF && index_of(glyph) < face.glyph_count();
+  }
+  const std::vector<Tag> features = face.features();
+  used.sound = used.sound && is_sound(face.names()) && is_sound(face.facts()) && face.units_per_em() > 0 &&
+               std::is_sorted(features.begin(), features.end());
+  return used;
+}
+
+Used open_and_use(const std::vector<std::byte>& bytes) {
   const auto face = Face::open(FontData::borrow(bytes));
-  return face ? use(**face) : 0;
+  return face ? use(**face) : Used{};
 }
 
 /// A font of a few letters, small enough to be cut at every byte.
@@ -53,14 +89,17 @@ std::vector<std::byte> small_font() {
 
 TEST_CASE("a font cut at any byte is an error or a smaller face", "[face][property]") {
   const std::vector<std::byte> whole = small_font();
-  CHECK(open_and_use(whole) == 6);
+  CHECK(open_and_use(whole).drawn == 6);
   std::size_t refused = 0;
   for (std::size_t length = 0; length < whole.size(); ++length) {
     // A copy of its own, so that a sanitizer sees any step past the end.
     const std::vector<std::byte> cut(whole.begin(), whole.begin() + static_cast<std::ptrdiff_t>(length));
     const auto face = Face::open(FontData::borrow(cut));
     refused += face ? 0 : 1;
-    if (face) CHECK(use(**face) <= 6);
+    if (!face) continue;
+    const Used used = use(**face);
+    CHECK(used.drawn <= 6);
+    CHECK(used.sound);
   }
   CHECK(refused > 100);
 }
@@ -68,10 +107,10 @@ TEST_CASE("a font cut at any byte is an error or a smaller face", "[face][proper
 TEST_CASE("the built-in font cut at many places is never read past its end", "[face][property]") {
   const std::vector<std::byte> whole = test::dot_bytes();
   for (std::size_t length = 0; length < whole.size(); length += 13) {
-    (void)open_and_use(
-        std::vector<std::byte>(whole.begin(), whole.begin() + static_cast<std::ptrdiff_t>(length)));
+    const std::vector<std::byte> cut(whole.begin(), whole.begin() + static_cast<std::ptrdiff_t>(length));
+    CHECK(open_and_use(cut).sound);
   }
-  CHECK(open_and_use(whole) == 130);
+  CHECK(open_and_use(whole).drawn == 130);
 }
 
 TEST_CASE("random bytes changed are an error or another face", "[face][property]") {
@@ -83,7 +122,7 @@ TEST_CASE("random bytes changed are an error or another face", "[face][property]
     for (unsigned i = 0; i <= random() % 6; ++i) {
       changed[random() % changed.size()] = static_cast<std::byte>(random());
     }
-    CHECK(open_and_use(changed) <= 300);
+    CHECK(open_and_use(changed).sound);
   }
 }
 
@@ -97,7 +136,7 @@ TEST_CASE("random bytes of a large real face changed are survived", "[face][prop
     for (int i = 0; i < 2000; ++i) {
       changed[300 + random() % (changed.size() - 300)] = static_cast<std::byte>(random());
     }
-    CHECK(open_and_use(changed) <= 300);
+    CHECK(open_and_use(changed).sound);
   }
 }
 

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// The smallest program that a user builds against an installed Grafema: with an atlas and a face made part of
-// it.
+// The smallest program against an installed Grafema, with an atlas and a face made part of it.
 #include <dot.hpp>
 #include <grafema/atlas/glyph_source.hpp>
 #include <signs.hpp>

@@ -24,8 +24,8 @@ PixelRect cell_of(const Contours& c, const Transform& map) {
   flatten(c, map, 0.01, flat);
   Rect box;
   for (const Segment& s : flat) {
-    box = united(box, {static_cast<float>(s.x0), static_cast<float>(s.y0), static_cast<float>(s.x0) + 0.01F,
-                       static_cast<float>(s.y0) + 0.01F});
+    box = enclosing(box, {static_cast<float>(s.x0), static_cast<float>(s.y0),
+                          static_cast<float>(s.x0) + 0.01F, static_cast<float>(s.y0) + 0.01F});
   }
   return rounded_out(box.grown(1));
 }

@@ -1,6 +1,10 @@
 // SPDX-License-Identifier: MIT
 // Captions, specimens, guides and contact sheets.
-#include "grafema/sheet/sheet.hpp"
+#include "grafema/draw/paint.hpp"
+#include "grafema/sheet/captions.hpp"
+#include "grafema/sheet/contact_sheet.hpp"
+#include "grafema/sheet/guides.hpp"
+#include "grafema/sheet/specimen.hpp"
 
 #include <catch2/catch.hpp>
 

@@ -29,7 +29,7 @@ class Bytes {
   }
   Bytes& add(const Bytes& more) { return add(more.out_); }
   Bytes& zeros(std::size_t count) {
-    out_.resize(out_.size() + count);
+    out_.insert(out_.end(), count, std::byte{0});
     return *this;
   }
   template <class... Values>

@@ -56,11 +56,11 @@ std::shared_ptr<const Atlas> color_atlas() {
 
 const QuadList& Quads::emit(TextContext& context, std::span<Label* const> labels, const View& view,
                             Notes* notes) {
-  list.quads = quads, list.batches = batches, list.layers = layers;
+  list.quads = quads, list.batches = batches, list.records = layers;
   REQUIRE(emit_quads(context, labels, view, list, notes).has_value());
   if (!list.complete()) {
-    quads.resize(list.quads_needed), batches.resize(list.batches_needed), layers.resize(list.layers_needed);
-    list.quads = quads, list.batches = batches, list.layers = layers;
+    quads.resize(list.quads_needed), batches.resize(list.batches_needed), layers.resize(list.records_needed);
+    list.quads = quads, list.batches = batches, list.records = layers;
     REQUIRE(emit_quads(context, labels, view, list, notes).has_value());
     REQUIRE(list.complete());
   }

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Opens every font file below a folder and takes all of it: each glyph of each face, kerning, names, layout,
-// color.
+// Opens every font file below a folder and takes all that its faces offer.
 #include <fmt/format.h>
 
 #include <algorithm>

@@ -22,9 +22,7 @@ struct Options {
   LookOptions look;
   std::string output, kind = "distance_rgba", size = "48", fit, page = "2048x2048", reach = "6",
                       padding = "0", features, header, depfile;
-  int gap = 1, bits = 8, phases = 1;
-  std::size_t palette = 0;
-  unsigned threads = 0;
+  long gap = 1, bits = 8, phases = 1, palette = 0, threads = 0;
   bool fit_rows = false, no_closure = false, no_color = false, strict = false, quiet = false, again = false;
 };
 
@@ -75,11 +73,11 @@ AtlasRecipe to_recipe(const Options& options, const LoadedFonts& fonts,
   recipe.max_page = to_size(options.page, "--page");
   recipe.reach = to_number(options.reach, "--reach", 0.5F, 128);
   recipe.padding = to_number(options.padding, "--padding", 0, 128);
-  recipe.gap = options.gap;
-  recipe.bits = options.bits;
-  recipe.phases = options.phases;
+  recipe.gap = static_cast<int>(options.gap);
+  recipe.bits = static_cast<int>(options.bits);
+  recipe.phases = static_cast<int>(options.phases);
   recipe.fit_rows = options.fit_rows;
-  recipe.palette = options.palette;
+  recipe.palette = static_cast<std::size_t>(options.palette);
   recipe.read_picture = read_png;
   recipe.color_glyphs = !options.no_color;
   if (recipe.kind == PictureKind::color) {
@@ -179,7 +177,7 @@ struct Baked {
 };
 
 Baked bake_with_bar(const AtlasRecipe& recipe, const Options& options, Notes& notes) {
-  ThreadWorkers workers(options.threads);
+  ThreadWorkers workers(static_cast<unsigned>(options.threads));
   const auto control = [&workers](ProgressBar& bar) {
     return BakeControl{&workers,
                        [&bar](std::size_t done, std::size_t total) { return bar.update(done, total); }};
@@ -224,64 +222,51 @@ int run(const Options& options) {
   return exit;
 }
 
-void add_picture_options(CLI::App& command, Options& options) {
-  command.add_option("--kind", options.kind, "coverage, distance, distance_rgb, distance_rgba or color")
-      ->type_name("KIND")
-      ->capture_default_str();
-  command.add_option("--size", options.size, "Pixels per em; several make strikes of their own")
-      ->type_name("PX[,PX...]")
-      ->capture_default_str();
-  command.add_option("--fit", options.fit, "Instead of --size: the largest size that fills one page of WxH")
-      ->type_name("WxH");
-  command.add_option("--page", options.page, "Largest page; more are opened")
-      ->type_name("WxH")
-      ->capture_default_str();
-  command
-      .add_option("--reach", options.reach, "How far a distance picture sees on either side of the outline")
-      ->type_name("PX")
-      ->capture_default_str();
-  command
-      .add_option("--padding", options.padding, "Empty room inside a coverage or color cell, for painting")
-      ->type_name("PX")
-      ->capture_default_str();
-  command.add_option("--gap", options.gap, "Between cells")->type_name("PX")->capture_default_str();
-  command.add_option("--bits", options.bits, "8 or 16 bits a channel")->type_name("N")->capture_default_str();
-  command
-      .add_option("--phases", options.phases,
-                  "Coverage: 1, 2 or 4 pictures a glyph at parts of a pixel, for small text that moves")
-      ->type_name("N")
-      ->capture_default_str();
-  command.add_flag("--fit-rows", options.fit_rows,
-                   "Coverage: x-height and capitals end on whole rows of pixels");
-  command.add_flag("--no-color", options.no_color, "Glyphs in color too become pictures of --kind");
-  command.add_option("--palette", options.palette, "Which palette of color glyphs, from 0")->type_name("N");
+void add_picture_options(Arguments& arguments, Options& options) {
+  arguments.heading("Pictures");
+  arguments.option("--kind", options.kind, "KIND",
+                   "coverage, distance, distance_rgb, distance_rgba or color");
+  arguments.option("--size", options.size, "PX[,PX...]", "Pixels per em; several make strikes of their own");
+  arguments.option("--fit", options.fit, "WxH", "Instead of --size: the largest size that fills one page");
+  arguments.option("--page", options.page, "WxH", "Largest page; more are opened");
+  arguments.option("--reach", options.reach, "PX",
+                   "How far a distance picture sees on either side of the outline");
+  arguments.option("--padding", options.padding, "PX",
+                   "Empty room inside a coverage or color cell, for painting");
+  arguments.whole("--gap", options.gap, 0, 64, "PX", "Between cells");
+  arguments.whole("--bits", options.bits, 8, 16, "N", "8 or 16 bits a channel");
+  arguments.whole("--phases", options.phases, 1, 4, "N",
+                  "Coverage: 1, 2 or 4 pictures a glyph at parts of a pixel, for small text that moves");
+  arguments.flag("--fit-rows", options.fit_rows,
+                 "Coverage: x-height and capitals end on whole rows of pixels");
+  arguments.flag("--no-color", options.no_color, "Glyphs in color too become pictures of --kind");
+  arguments.whole("--palette", options.palette, 0, 65535, "N", "Which palette of color glyphs, from 0");
+  arguments.option("--features", options.features, "TAG=N,...",
+                   "What shaping will apply: off with =0, on with =1");
+  arguments.flag("--no-closure", options.no_closure,
+                 "Only the characters' own glyphs, not those that shaping makes of them");
 }
 
 }  // namespace
 
-Registered add_bake(CLI::App& app) {
+void add_bake(CommandLine& line) {
   auto options = std::make_shared<Options>();
-  CLI::App* command = app.add_subcommand("bake", "Glyphs as pictures on packed pages, with a descriptor");
-  options->fonts.add_to(*command);
-  options->characters.add_to(*command);
-  command->add_option("-o,--output", options->output, "PREFIX.json and PREFIX-0.png ... are written")
-      ->type_name("PREFIX")
-      ->required();
-  add_picture_options(*command, *options);
-  options->look.add_to(*command);
-  command->add_option("--features", options->features, "What shaping will apply: off with =0, on with =1")
-      ->type_name("TAG=N,...");
-  command->add_flag("--no-closure", options->no_closure,
-                    "Only the characters' own glyphs, not those that shaping makes of them");
-  command->add_option("--header", options->header, "Also the atlas as a C++ header")->type_name("FILE.hpp");
-  command->add_option("--depfile", options->depfile, "Also what it was made from, for make and ninja")
-      ->type_name("FILE");
-  command->add_option("--threads", options->threads, "0: as many as there are cores")->type_name("N");
-  command->add_flag("--again", options->again, "Bake even where nothing has changed");
-  command->add_flag("--strict", options->strict, "Exit with 1 where there is any note");
-  command->add_flag("--quiet", options->quiet, "Print nothing where all went well");
-  command->footer("Example: grafema bake DejaVuSans.ttf --size 48 --charset latin1 -o out/signs");
-  return {command, [options] { return run(*options); }};
+  Arguments& arguments = line.add("bake", "Glyphs as pictures on packed pages, with a descriptor",
+                                  [options] { return run(*options); });
+  options->fonts.add_to(arguments);
+  options->characters.add_to(arguments);
+  add_picture_options(arguments, *options);
+  options->look.add_to(arguments);
+  arguments.heading("Output");
+  arguments.option("-o,--output", options->output, "PREFIX", "PREFIX.json and PREFIX-0.png ... are written",
+                   Need::required);
+  arguments.option("--header", options->header, "FILE.hpp", "Also the atlas as a C++ header");
+  arguments.option("--depfile", options->depfile, "FILE", "Also what it was made from, for make and ninja");
+  arguments.whole("--threads", options->threads, 0, 256, "N", "0: as many as there are cores");
+  arguments.flag("--again", options->again, "Bake even where nothing has changed");
+  arguments.flag("--strict", options->strict, "Exit with 1 where there is any note");
+  arguments.flag("--quiet", options->quiet, "Print nothing where all went well");
+  arguments.example("Example: grafema bake DejaVuSans.ttf --size 48 --charset latin1 -o out/signs");
 }
 
 }  // namespace grafema::tool

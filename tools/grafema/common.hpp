@@ -2,31 +2,17 @@
 // What all subcommands share: exit codes, messages, loading of faces and texts.
 #pragma once
 
-#include <CLI/App.hpp>
 #include <functional>
 #include <memory>
 #include <string>
 #include <vector>
 
+#include "arguments.hpp"
+#include "failure.hpp"
 #include "grafema/base/color.hpp"
 #include "grafema/files/files.hpp"
 
 namespace grafema::tool {
-
-enum Exit : int {
-  done = 0,
-  answered_no = 1,
-  wrong_usage = 2,
-  bad_input = 3,
-  bad_output = 4,
-  interrupted = 130
-};
-
-/// Thrown by subcommands and caught by main alone.
-struct Failure {
-  int exit = bad_input;
-  std::string message;
-};
 
 /// The failure for an error that `file` (may be empty) is to blame for.
 [[noreturn]] void give_up(const Error& error, const std::string& file = {});
@@ -75,21 +61,16 @@ Color to_color(const std::string& text, const char* option);
 /// `1280x800`
 PageSize to_size(const std::string& text, const char* option);
 
-/// A subcommand registers itself and gives what is to be run when it was chosen.
-using Command = std::function<int()>;
-struct Registered {
-  CLI::App* app;
-  Command run;
-};
-Registered add_inspect(CLI::App& app);
-Registered add_missing(CLI::App& app);
-Registered add_bake(CLI::App& app);
-Registered add_repaint(CLI::App& app);
-Registered add_measure(CLI::App& app);
-Registered add_draw(CLI::App& app);
-Registered add_make_font(CLI::App& app);
-Registered add_specimen(CLI::App& app);
-Registered add_demo(CLI::App& app);
-Registered add_view(CLI::App& app);  ///< only where there is OpenGL
+// Each adds one subcommand.
+void add_inspect(CommandLine& line);
+void add_missing(CommandLine& line);
+void add_specimen(CommandLine& line);
+void add_bake(CommandLine& line);
+void add_repaint(CommandLine& line);
+void add_measure(CommandLine& line);
+void add_draw(CommandLine& line);
+void add_view(CommandLine& line);  ///< only where there is OpenGL
+void add_make_font(CommandLine& line);
+void add_demo(CommandLine& line);
 
 }  // namespace grafema::tool

@@ -8,7 +8,8 @@
 #include "common.hpp"
 #include "demo_scenes.hpp"
 #include "grafema/atlas/bake.hpp"
-#include "grafema/sheet/sheet.hpp"
+#include "grafema/sheet/contact_sheet.hpp"
+#include "grafema/sheet/specimen.hpp"
 #include "grafema/unicode/character_sets.hpp"
 
 namespace grafema::tool {
@@ -99,15 +100,14 @@ int run(const Options& options) {
 
 }  // namespace
 
-Registered add_demo(CLI::App& app) {
+void add_demo(CommandLine& line) {
   auto options = std::make_shared<Options>();
-  CLI::App* command = app.add_subcommand("demo", "Every picture of the documentation, and a contact sheet");
-  command->add_option("-o,--output", options->folder, "The folder to write into; made where it is missing")
-      ->type_name("DIR")
-      ->capture_default_str();
-  command->add_flag("--quiet", options->quiet, "Print nothing where all went well");
-  command->footer("Example: grafema demo -o out");
-  return {command, [options] { return run(*options); }};
+  Arguments& arguments = line.add("demo", "Every picture of the documentation, and a contact sheet",
+                                  [options] { return run(*options); });
+  arguments.option("-o,--output", options->folder, "DIR",
+                   "The folder to write into; made where it is missing");
+  arguments.flag("--quiet", options->quiet, "Print nothing where all went well");
+  arguments.example("Example: grafema demo -o out");
 }
 
 }  // namespace grafema::tool

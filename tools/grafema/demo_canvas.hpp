@@ -92,7 +92,7 @@ struct LabelScene {
     list = {quads, batches, layers};
     value_or_give_up(emit_quads(*context, labels, view, list));
     if (list.complete()) return;
-    quads.resize(list.quads_needed), batches.resize(list.batches_needed), layers.resize(list.layers_needed);
+    quads.resize(list.quads_needed), batches.resize(list.batches_needed), layers.resize(list.records_needed);
     emit(view);
   }
 };

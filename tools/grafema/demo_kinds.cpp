@@ -5,7 +5,7 @@
 #include "demo_canvas.hpp"
 #include "grafema/atlas/repaint.hpp"
 #include "grafema/render/software_renderer.hpp"
-#include "grafema/sheet/sheet.hpp"
+#include "grafema/sheet/captions.hpp"
 #ifdef GRAFEMA_HAS_OPENGL
 #include "grafema/render/opengl_offscreen.hpp"
 #include "grafema/render/opengl_renderer.hpp"

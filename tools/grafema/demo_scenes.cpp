@@ -7,7 +7,7 @@
 #include <algorithm>
 
 #include "demo_canvas.hpp"
-#include "grafema/sheet/sheet.hpp"
+#include "grafema/sheet/captions.hpp"
 namespace grafema::tool {
 namespace {
 

@@ -4,8 +4,9 @@
 
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/draw/emit.hpp"
+#include "grafema/draw/paint.hpp"
 #include "grafema/render/software_renderer.hpp"
-#include "grafema/sheet/sheet.hpp"
+#include "grafema/sheet/guides.hpp"
 #include "placement_options.hpp"
 
 namespace grafema::tool {
@@ -60,19 +61,19 @@ int run(const Options& options) {
 
 }  // namespace
 
-Registered add_draw(CLI::App& app) {
+void add_draw(CommandLine& line) {
   auto options = std::make_shared<Options>();
-  CLI::App* command = app.add_subcommand("draw", "A picture of a text with fill, outline, shadow and glow");
-  options->layout.add_to(*command);
-  options->look.add_to(*command);
-  options->place.add_to(*command);
-  command->add_option("-o,--output", options->output, "The PNG to write; - is standard output")
-      ->type_name("PNG")
-      ->required();
-  command->footer(
+  Arguments& arguments = line.add("draw", "A picture of a text with fill, outline, shadow and glow",
+                                  [options] { return run(*options); });
+  options->layout.add_to(arguments);
+  options->look.add_to(arguments);
+  options->place.add_to(arguments);
+  arguments.heading("Output");
+  arguments.option("-o,--output", options->output, "PNG", "The PNG to write; - is standard output",
+                   Need::required);
+  arguments.example(
       "Example: grafema draw --size 48 --text \"Pale Orchard\" --fill \"#ffb703\" --outline 2,#14213d "
       "--backdrop \"#0b132b\" -o sign.png");
-  return {command, [options] { return run(*options); }};
 }
 
 }  // namespace grafema::tool

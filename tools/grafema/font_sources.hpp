@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Where FONT leads: a font file, a folder or zip archive that holds some, or a family file; license texts
-// beside them.
+// Where FONT leads: a font file, a folder, a zip archive or a family file, and licenses beside it.
 #pragma once
 
 #include <string>

@@ -14,7 +14,7 @@ namespace {
 
 struct Options {
   std::string path;
-  std::optional<std::size_t> face;
+  std::optional<long> face;
   bool json = false, credits = false;
 };
 
@@ -90,12 +90,13 @@ int run(const Options& options) {
   }
   const FoundFont& font = source.fonts[0];
   const std::size_t count = value_or_give_up(Face::count(font.data), font.path);
-  for (std::size_t i = options.face.value_or(0); i < (options.face ? *options.face + 1 : count); ++i) {
+  const auto first = static_cast<std::size_t>(options.face.value_or(0));
+  for (std::size_t i = first; i < (options.face ? first + 1 : count); ++i) {
     const auto face = Face::open(font.data, i);
     if (!face && face.error().kind == ErrorKind::bad_value) {
       throw Failure{wrong_usage, describe(FileError{face.error(), font.path})};
     }
-    if (i > options.face.value_or(0)) fmt::print("\n");
+    if (i > first) fmt::print("\n");
     print_face(*value_or_give_up(face, font.path), font, i, count, source.licenses);
   }
   return done;
@@ -103,20 +104,19 @@ int run(const Options& options) {
 
 }  // namespace
 
-Registered add_inspect(CLI::App& app) {
+void add_inspect(CommandLine& line) {
   auto options = std::make_shared<Options>();
-  CLI::App* command = app.add_subcommand(
+  Arguments& arguments = line.add(
       "inspect",
-      "What a font holds: metrics, characters, axes, features, license, and what a game may do with it");
-  command->add_option(
+      "What a font holds: metrics, characters, axes, features, license, and what a game may do with it",
+      [options] { return run(*options); });
+  arguments.input(
       "FONT", options->path,
       "A font file, a folder or zip archive with some, or a family file; none: the built-in Quillmere Dot");
-  command->add_option("--face", options->face, "Only this face of a collection, from 0")->type_name("N");
-  command->add_flag("--json", options->json, "One JSON document on standard output");
-  command->add_flag("--credits", options->credits,
-                    "A credits page in plain text: makers, copyright, licenses");
-  command->footer("Example: grafema inspect DejaVuSans.ttf --json");
-  return {command, [options] { return run(*options); }};
+  arguments.whole("--face", options->face, 0, 65535, "N", "Only this face of a collection, from 0");
+  arguments.flag("--json", options->json, "One JSON document on standard output");
+  arguments.flag("--credits", options->credits, "A credits page in plain text: makers, copyright, licenses");
+  arguments.example("Example: grafema inspect DejaVuSans.ttf --json");
 }
 
 }  // namespace grafema::tool

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// The grafema command: finds the subcommand, runs it, turns failures into exit codes.
-#include <CLI/CLI.hpp>
+// The grafema command: runs a subcommand, turns failures into exit codes.
 #include <cstdio>
 #include <exception>
 
@@ -11,28 +10,20 @@ namespace {
 using namespace grafema::tool;
 
 int run(int argc, char** argv) {
-  CLI::App app("Text for games, from font file to lit pixel.", "grafema");
-  app.set_version_flag("--version", std::string("grafema ") + GRAFEMA_VERSION);
-  app.require_subcommand(1);
-  app.fallthrough(false);
-  const Registered commands[] = {
-      add_inspect(app), add_missing(app), add_specimen(app),  add_bake(app), add_repaint(app),
-      add_measure(app), add_draw(app),    add_make_font(app), add_demo(app),
+  CommandLine line;
+  add_inspect(line);
+  add_missing(line);
+  add_specimen(line);
+  add_bake(line);
+  add_repaint(line);
+  add_measure(line);
+  add_draw(line);
 #ifdef GRAFEMA_HAS_OPENGL
-      add_view(app),
+  add_view(line);
 #endif
-  };
-  try {
-    app.parse(argc, argv);
-  } catch (const CLI::ParseError& problem) {
-    const bool asked_for = problem.get_exit_code() == 0;  // --help and --version
-    app.exit(problem);
-    return asked_for ? int{done} : int{wrong_usage};
-  }
-  for (const Registered& command : commands) {
-    if (command.app->parsed()) return command.run();
-  }
-  return wrong_usage;
+  add_make_font(line);
+  add_demo(line);
+  return line.run(argc, argv);
 }
 
 }  // namespace

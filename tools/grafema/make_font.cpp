@@ -25,15 +25,14 @@ int run(const Options& options) {
 
 }  // namespace
 
-Registered add_make_font(CLI::App& app) {
+void add_make_font(CommandLine& line) {
   auto options = std::make_shared<Options>();
-  CLI::App* command = app.add_subcommand("make-font", "A TrueType font from a PNG grid of drawn characters");
-  command
-      ->add_option("SHEET", options->sheet, "The PNG; its description stands beside it, same name with .json")
-      ->required();
-  command->add_option("-o,--output", options->output, "The font to write")->type_name("FILE")->required();
-  command->footer("Example: grafema make-font data/faces/quillmere_dot.png -o quillmere_dot.ttf");
-  return {command, [options] { return run(*options); }};
+  Arguments& arguments = line.add("make-font", "A TrueType font from a PNG grid of drawn characters",
+                                  [options] { return run(*options); });
+  arguments.input("SHEET", options->sheet, "The PNG; its description stands beside it, same name with .json",
+                  Need::required);
+  arguments.option("-o,--output", options->output, "FILE", "The font to write", Need::required);
+  arguments.example("Example: grafema make-font data/faces/quillmere_dot.png -o quillmere_dot.ttf");
 }
 
 }  // namespace grafema::tool

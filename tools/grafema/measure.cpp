@@ -38,13 +38,14 @@ int run(const Options& options) {
 
 }  // namespace
 
-Registered add_measure(CLI::App& app) {
+void add_measure(CommandLine& line) {
   auto options = std::make_shared<Options>();
-  CLI::App* command = app.add_subcommand("measure", "Boxes, lines and glyph positions of a text");
-  options->layout.add_to(*command);
-  command->add_flag("--json", options->json, "One JSON document on standard output");
-  command->footer("Example: grafema measure DejaVuSans.ttf --size 32 --text \"4 Lantern\" --json");
-  return {command, [options] { return run(*options); }};
+  Arguments& arguments =
+      line.add("measure", "Boxes, lines and glyph positions of a text", [options] { return run(*options); });
+  options->layout.add_to(arguments);
+  arguments.heading("Report");
+  arguments.flag("--json", options->json, "One JSON document on standard output");
+  arguments.example("Example: grafema measure DejaVuSans.ttf --size 32 --text \"4 Lantern\" --json");
 }
 
 }  // namespace grafema::tool

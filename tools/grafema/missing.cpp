@@ -136,16 +136,18 @@ int run(const Options& options) {
 
 }  // namespace
 
-Registered add_missing(CLI::App& app) {
+void add_missing(CommandLine& line) {
   auto options = std::make_shared<Options>();
-  CLI::App* command = app.add_subcommand(
-      "missing", "Which characters of a game's texts the faces lack; exit code 1 where there are any");
-  options->fonts.add_to(*command);
-  command->add_option("--text", options->text, "Every character of this text, UTF-8")->type_name("S");
-  options->characters.add_to(*command);
-  command->add_flag("--json", options->json, "One JSON document on standard output");
-  command->footer("Example: grafema missing fonts.json --text-from strings_de.json strings_el.json");
-  return {command, [options] { return run(*options); }};
+  Arguments& arguments = line.add(
+      "missing", "Which characters of a game's texts the faces lack; exit code 1 where there are any",
+      [options] { return run(*options); });
+  options->fonts.add_to(arguments);
+  arguments.heading("Characters");
+  arguments.option("--text", options->text, "S", "Every character of this text, UTF-8");
+  options->characters.add_to(arguments);
+  arguments.heading("Report");
+  arguments.flag("--json", options->json, "One JSON document on standard output");
+  arguments.example("Example: grafema missing fonts.json --text-from strings_de.json strings_el.json");
 }
 
 }  // namespace grafema::tool

@@ -4,8 +4,6 @@
 
 #include <fmt/format.h>
 
-#include <CLI/Config.hpp>
-#include <CLI/Formatter.hpp>
 #include <algorithm>
 
 #include "grafema/atlas/atlas_source.hpp"
@@ -13,25 +11,24 @@
 
 namespace grafema::tool {
 
-void FontOptions::add_to(CLI::App& app) {
-  app.add_option("FONT", paths,
-                 "Font files, folders, zip archives or family files in fallback order; none: the built-in "
-                 "Quillmere Dot");
-  app.add_option("--face", index, "Which face of a collection, from 0")->type_name("N");
-  app.add_option("--axes", axes, "Where variable faces stand, such as wght=650,wdth=80")
-      ->type_name("TAG=N,...");
+void FontOptions::add_to(Arguments& arguments) {
+  arguments.heading("Faces");
+  arguments.inputs("FONT", paths,
+                   "Font files, folders, zip archives or family files in fallback order; none: the built-in "
+                   "Quillmere Dot");
+  arguments.whole("--face", index, 0, 65535, "N", "Which face of a collection, from 0");
+  arguments.option("--axes", axes, "TAG=N,...", "Where variable faces stand, such as wght=650,wdth=80");
 }
 
-void CharacterOptions::add_to(CLI::App& app) {
-  app.add_option("--chars", chars, "These characters")->type_name("S");
-  app.add_option("--text-from", files,
-                 "Every character that occurs in these files (values of .json and .csv)")
-      ->type_name("FILE");
-  app.add_option("--range", range, "Hexadecimal ranges such as 20-7E,A0-FF")->type_name("R");
-  app.add_option("--charset", sets,
-                 "ascii, upper, lower, digits, punctuation, latin1, latin-extended, greek, cyrillic")
-      ->type_name("NAME");
-  app.add_flag("--all", all, "Every glyph of the faces");
+void CharacterOptions::add_to(Arguments& arguments) {
+  arguments.heading("Characters");
+  arguments.option("--chars", chars, "S", "These characters");
+  arguments.option("--text-from", files, "FILE",
+                   "Every character that occurs in these files (values of .json and .csv)");
+  arguments.option("--range", range, "R", "Hexadecimal ranges such as 20-7E,A0-FF");
+  arguments.option("--charset", sets, "NAME",
+                   "ascii, upper, lower, digits, punctuation, latin1, latin-extended, greek, cyrillic");
+  arguments.flag("--all", all, "Every glyph of the faces");
 }
 
 CharacterOptions::Wanted CharacterOptions::read_wanted() const {
@@ -58,27 +55,25 @@ CharacterOptions::Wanted CharacterOptions::read_wanted() const {
   return wanted;
 }
 
-void LayoutOptions::add_to(CLI::App& app) {
-  fonts.add_to(app);
-  app.add_option("--atlas", atlas,
-                 "A baked atlas instead of fonts: characters and pair kerning, no font file")
-      ->type_name("PREFIX.json");
-  auto* text_option = app.add_option("--text", text, "The text, UTF-8")->type_name("S");
-  app.add_option("--text-from", text_from, "The text of this file; - is standard input")
-      ->type_name("FILE")
-      ->excludes(text_option);
-  app.add_option("--size", size, "Pixels per em (default 32)")->type_name("PX");
-  app.add_option("--cap-height", cap_height, "Instead of --size: the height of capitals")->type_name("PX");
-  app.add_option("--x-height", x_height, "Instead of --size: the height of small letters")->type_name("PX");
-  app.add_option("--line-height", line_height, "Instead of --size: the natural height of a line")
-      ->type_name("PX");
-  app.add_option("--align", align, "left, center, right, start or end: lines against the widest one")
-      ->type_name("SIDE");
-  app.add_option("--line-spacing", line_spacing, "Multiple of the natural line height")->type_name("F");
-  app.add_option("--tracking", tracking, "Added between letters")->type_name("PX");
-  app.add_option("--features", features, "kern=0 is --no-kerning")->type_name("TAG=N,...");
-  app.add_flag("--no-kerning", no_kerning, "Leave pair kerning out");
-  app.add_flag("--strict", strict, "Exit with 1 where there is any note");
+void LayoutOptions::add_to(Arguments& arguments) {
+  fonts.add_to(arguments);
+  arguments.option("--atlas", atlas, "PREFIX.json",
+                   "A baked atlas instead of fonts: characters and pair kerning, no font file");
+  arguments.heading("Text and layout");
+  arguments.option("--text", text, "S", "The text, UTF-8");
+  arguments.option("--text-from", text_from, "FILE", "The text of this file; - is standard input");
+  arguments.exclude("--text", "--text-from");
+  arguments.option("--size", size, "PX", "Pixels per em (default 32)");
+  arguments.option("--cap-height", cap_height, "PX", "Instead of --size: the height of capitals");
+  arguments.option("--x-height", x_height, "PX", "Instead of --size: the height of small letters");
+  arguments.option("--line-height", line_height, "PX", "Instead of --size: the natural height of a line");
+  arguments.option("--align", align, "SIDE",
+                   "left, center, right, start or end: lines against the widest one");
+  arguments.option("--line-spacing", line_spacing, "F", "Multiple of the natural line height");
+  arguments.option("--tracking", tracking, "PX", "Added between letters");
+  arguments.option("--features", features, "TAG=N,...", "kern=0 is --no-kerning");
+  arguments.flag("--no-kerning", no_kerning, "Leave pair kerning out");
+  arguments.flag("--strict", strict, "Exit with 1 where there is any note");
 }
 
 namespace {
@@ -125,7 +120,7 @@ float read_size(const LayoutOptions& options, const GlyphMetrics& face) {
     if (size) {
       throw Failure{wrong_usage, "expected one of --size, --cap-height, --x-height and --line-height"};
     }
-    size = value_or_give_up(find_size(face, by, to_number(*text, name, kMinSize, kMaxSize)));
+    size = value_or_give_up(grafema::read_size(face, by, to_number(*text, name, kMinSize, kMaxSize)));
   }
   return size.value_or(TextStyle{}.size);
 }
@@ -156,18 +151,16 @@ LaidOut lay_out(const LayoutOptions& options) {
   return out;
 }
 
-void LookOptions::add_to(CLI::App& app) {
-  app.add_option("--look", base, "A look of a looks file; the other options add layers to it")
-      ->type_name("FILE#NAME");
-  app.add_option("--fill", fill,
-                 "One color, or four for the corners: top left, top right, bottom right, bottom left")
-      ->type_name("C[,C,C,C]");
-  app.add_option("--outline", outline, "Width and color around the letters")->type_name("PX,C");
-  app.add_option("--shadow", shadow, "Offset, softness and color behind the letters")
-      ->type_name("DX,DY,BLUR,C");
-  app.add_option("--glow", glow, "Width and color of light around the letters")->type_name("PX,C");
-  app.add_option("--embolden", embolden, "Widens every stroke on each side")->type_name("PX");
-  app.add_option("--opacity", opacity, "Of the whole, 0 to 1")->type_name("F");
+void LookOptions::add_to(Arguments& arguments) {
+  arguments.heading("Look");
+  arguments.option("--look", base, "FILE#NAME", "A look of a looks file; the other options add layers to it");
+  arguments.option("--fill", fill, "C[,C,C,C]",
+                   "One color, or four for the corners: top left, top right, bottom right, bottom left");
+  arguments.option("--outline", outline, "PX,C", "Width and color around the letters");
+  arguments.option("--shadow", shadow, "DX,DY,BLUR,C", "Offset, softness and color behind the letters");
+  arguments.option("--glow", glow, "PX,C", "Width and color of light around the letters");
+  arguments.option("--embolden", embolden, "PX", "Widens every stroke on each side");
+  arguments.option("--opacity", opacity, "F", "Of the whole, 0 to 1");
 }
 
 bool LookOptions::asked() const {

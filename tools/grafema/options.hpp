@@ -17,11 +17,11 @@ namespace grafema::tool {
 /// FONT... and --face.
 struct FontOptions {
   std::vector<std::string> paths;
-  std::size_t index = 0;
+  long index = 0;
   std::string axes;
 
-  void add_to(CLI::App& app);
-  LoadedFonts load() const { return load_fonts(paths, index, axes); }
+  void add_to(Arguments& arguments);
+  LoadedFonts load() const { return load_fonts(paths, static_cast<std::size_t>(index), axes); }
 };
 
 /// --chars, --text-from, --range, --charset, --all.
@@ -30,7 +30,7 @@ struct CharacterOptions {
   std::vector<std::string> files, sets;
   bool all = false;
 
-  void add_to(CLI::App& app);
+  void add_to(Arguments& arguments);
   /// Ascending, each once; printable ASCII where nothing was asked for.
   std::vector<char32_t> read() const { return read_wanted().characters; }
   /// The same, and which file asked first for a character.
@@ -49,7 +49,7 @@ struct LayoutOptions {
   std::string align = "start", line_spacing = "1", tracking = "0", features;
   bool no_kerning = false, strict = false;
 
-  void add_to(CLI::App& app);
+  void add_to(Arguments& arguments);
 };
 
 /// Text laid out as the options ask.
@@ -69,7 +69,7 @@ struct LookOptions {
   std::optional<std::string> fill;
   std::string outline, shadow, glow, embolden = "0", opacity = "1";
 
-  void add_to(CLI::App& app);
+  void add_to(Arguments& arguments);
   bool asked() const;
   Look read() const;
 };

@@ -13,29 +13,23 @@
 
 namespace grafema::tool {
 
-void PlacementOptions::add_to(CLI::App& app) {
-  app.add_option("--canvas", canvas, "Size of the picture; none: the label and a border of half its size")
-      ->type_name("WxH");
-  app.add_option("--backdrop", backdrop, "A color or a PNG below the text")
-      ->type_name("COLOR|PNG")
-      ->capture_default_str();
-  app.add_option("--at", at, "Where the anchor stands; none: at the anchor's place in the canvas")
-      ->type_name("X,Y");
-  app.add_option("--anchor", anchor,
-                 "The point of the label's box that stands there, in fractions (default 0,0)")
-      ->type_name("FX,FY");
-  app.add_option("--rotate", rotate, "Clockwise about the anchor")->type_name("DEG")->capture_default_str();
-  app.add_option("--scale", scale, "About the anchor, before it is rotated")
-      ->type_name("X[,Y]")
-      ->capture_default_str();
-  app.add_option("--safe", safe, "Safe area: distance from all edges, or left, top, right, bottom")
-      ->type_name("PX[,PX,PX,PX]");
-  app.add_option("--pin", pin,
-                 "Instead of --at: the point of the safe area, in fractions, where the label's own stands")
-      ->type_name("FX,FY");
-  app.add_option("--motion", motion, "still, sway or rattle")->type_name("NAME")->capture_default_str();
-  app.add_option("--time", time, "The time of the motion, in seconds")->type_name("S")->capture_default_str();
-  app.add_flag("--guides", guides, "Rulers, anchor, baselines, advance and ink boxes, safe area");
+void PlacementOptions::add_to(Arguments& arguments) {
+  arguments.heading("Placement");
+  arguments.option("--canvas", canvas, "WxH",
+                   "Size of the picture; none: the label and a border of half its size");
+  arguments.option("--backdrop", backdrop, "COLOR|PNG", "A color or a PNG below the text");
+  arguments.option("--at", at, "X,Y", "Where the anchor stands; none: at the anchor's place in the canvas");
+  arguments.option("--anchor", anchor, "FX,FY",
+                   "The point of the label's box that stands there, in fractions (default 0,0)");
+  arguments.option("--rotate", rotate, "DEG", "Clockwise about the anchor");
+  arguments.option("--scale", scale, "X[,Y]", "About the anchor, before it is rotated");
+  arguments.option("--safe", safe, "PX[,PX,PX,PX]",
+                   "Safe area: distance from all edges, or left, top, right, bottom");
+  arguments.option("--pin", pin, "FX,FY",
+                   "Instead of --at: the point of the safe area, in fractions, where the label's own stands");
+  arguments.option("--motion", motion, "NAME", "still, sway or rattle");
+  arguments.option("--time", time, "S", "The time of the motion, in seconds");
+  arguments.flag("--guides", guides, "Rulers, anchor, baselines, advance and ink boxes, safe area");
 }
 
 namespace {
@@ -118,7 +112,7 @@ Picture make_picture(const LayoutOptions& layout, const LookOptions& look, const
   Picture picture;
   picture.laid = lay_out(layout);
   picture.look = look.read();
-  picture.motion = value_or_give_up(find_motion(place.motion));
+  picture.motion = value_or_give_up(read_motion(place.motion));
   picture.seconds = to_number(place.time, "--time", 0, 1e6F);
   const Canvas fitted =
       fit_canvas(picture.laid.paragraph, ink_box(picture.laid.stack, picture.laid.paragraph), picture.look);

@@ -13,7 +13,7 @@ struct PlacementOptions {
                       motion = "still", time = "0";
   bool guides = false;
 
-  void add_to(CLI::App& app);
+  void add_to(Arguments& arguments);
 };
 
 /// A label and the canvas that it stands on, ready to be drawn.

@@ -14,7 +14,7 @@ namespace {
 struct Options {
   std::string input, output;
   std::vector<std::string> painted;
-  int enlarge = 1, guide_times = 4;
+  long enlarge = 1, guide_times = 4;
   bool guide = false, quiet = false;
 };
 
@@ -48,7 +48,7 @@ Atlas open(const std::string& path) {
 
 int run(const Options& options) {
   Atlas atlas = open(options.input);
-  if (options.enlarge != 1) atlas = value_or_give_up(enlarged(atlas, options.enlarge));
+  if (options.enlarge != 1) atlas = value_or_give_up(enlarged(atlas, static_cast<int>(options.enlarge)));
   std::vector<PaintedPage> pages;
   for (const std::string& text : options.painted) pages.push_back(load_page(text));
   const Repainted made = value_or_give_up(repaint(atlas, std::move(pages)));
@@ -59,8 +59,8 @@ int run(const Options& options) {
   }
   for (std::size_t page = 0; options.guide && page < made.atlas.pages.size(); ++page) {
     paths.push_back(fmt::format("{}-guide-{}.png", options.output, page));
-    value_or_give_up(
-        save_png(paths.back(), value_or_give_up(draw_page_guide(made.atlas, page, options.guide_times))));
+    value_or_give_up(save_png(paths.back(), value_or_give_up(draw_page_guide(
+                                                made.atlas, page, static_cast<int>(options.guide_times)))));
   }
   if (!options.quiet) {
     for (const std::string& path : paths) fmt::print("{}\n", path);
@@ -77,35 +77,26 @@ int run(const Options& options) {
 
 }  // namespace
 
-Registered add_repaint(CLI::App& app) {
+void add_repaint(CommandLine& line) {
   auto options = std::make_shared<Options>();
-  CLI::App* command = app.add_subcommand("repaint", "Pages painted in an image editor become an atlas again");
-  command
-      ->add_option(
-          "ATLAS", options->input,
-          "A baked atlas of kind coverage or color, or the description of letters painted without a font")
-      ->type_name("PREFIX.json")
-      ->required();
-  command
-      ->add_option("-o,--output", options->output,
-                   "PREFIX2.json and its pages are written, and a picture of what has changed")
-      ->type_name("PREFIX2")
-      ->required();
-  command
-      ->add_option("--painted", options->painted, "The number of a page and the picture that takes its place")
-      ->type_name("N=PNG");
-  command
-      ->add_option("--enlarge", options->enlarge,
-                   "2 or 4: pages and cells that much larger first, for a finer brush")
-      ->type_name("N");
-  command->add_flag("--guide", options->guide,
-                    "Also a picture of each page with its cells, padding and baselines, to paint by");
-  command->add_option("--guide-times", options->guide_times, "How much that is magnified, 1 to 16")
-      ->type_name("N")
-      ->capture_default_str();
-  command->add_flag("--quiet", options->quiet, "Print nothing where all went well");
-  command->footer("Example: grafema repaint out/board.json --painted 0=board-0-painted.png -o out/painted");
-  return {command, [options] { return run(*options); }};
+  Arguments& arguments = line.add("repaint", "Pages painted in an image editor become an atlas again",
+                                  [options] { return run(*options); });
+  arguments.input(
+      "ATLAS", options->input,
+      "A baked atlas of kind coverage or color, or the description of letters painted without a font",
+      Need::required);
+  arguments.option("-o,--output", options->output, "PREFIX2",
+                   "PREFIX2.json and its pages are written, and a picture of what has changed",
+                   Need::required);
+  arguments.option("--painted", options->painted, "N=PNG",
+                   "The number of a page and the picture that takes its place");
+  arguments.whole("--enlarge", options->enlarge, 1, 4, "N",
+                  "2 or 4: pages and cells that much larger first, for a finer brush");
+  arguments.flag("--guide", options->guide,
+                 "Also a picture of each page with its cells, padding and baselines, to paint by");
+  arguments.whole("--guide-times", options->guide_times, 1, 16, "N", "How much that is magnified");
+  arguments.flag("--quiet", options->quiet, "Print nothing where all went well");
+  arguments.example("Example: grafema repaint out/board.json --painted 0=board-0-painted.png -o out/painted");
 }
 
 }  // namespace grafema::tool

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // grafema specimen: a picture to choose a face by.
-#include "grafema/sheet/sheet.hpp"
+#include "grafema/sheet/specimen.hpp"
 #include "options.hpp"
 
 namespace grafema::tool {
@@ -28,17 +28,18 @@ int run(const Options& options) {
 
 }  // namespace
 
-Registered add_specimen(CLI::App& app) {
+void add_specimen(CommandLine& line) {
   auto options = std::make_shared<Options>();
-  CLI::App* command =
-      app.add_subcommand("specimen", "The words in each face and size, metrics lines, characters");
-  options->fonts.add_to(*command);
-  command->add_option("--text", options->text, "The words to show")->type_name("S");
-  command->add_option("--sizes", options->sizes, "Pixels per em, such as 12,24,48")->type_name("PX,...");
-  command->add_option("-o,--output", options->output, "The PNG to write")->type_name("PNG")->required();
-  command->footer(
+  Arguments& arguments = line.add("specimen", "The words in each face and size, metrics lines, characters",
+                                  [options] { return run(*options); });
+  options->fonts.add_to(arguments);
+  arguments.heading("What is shown");
+  arguments.option("--text", options->text, "S", "The words to show");
+  arguments.option("--sizes", options->sizes, "PX,...", "Pixels per em, such as 12,24,48");
+  arguments.heading("Output");
+  arguments.option("-o,--output", options->output, "PNG", "The PNG to write", Need::required);
+  arguments.example(
       "Example: grafema specimen DejaVuSans.ttf --text \"Ninth Lantern\" --sizes 12,24,48 -o specimen.png");
-  return {command, [options] { return run(*options); }};
 }
 
 }  // namespace grafema::tool

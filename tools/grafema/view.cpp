@@ -15,7 +15,7 @@ namespace {
 struct Options {
   ViewOptions view;
   std::string shot, keys;
-  int frames = 0;
+  long frames = 0;
 };
 
 int take_shot(const Options& options) {
@@ -105,22 +105,21 @@ int show_window(Options options) {
 
 }  // namespace
 
-Registered add_view(CLI::App& app) {
+void add_view(CommandLine& line) {
   auto options = std::make_shared<Options>();
-  CLI::App* command = app.add_subcommand("view", "The label in a window that follows its files");
-  options->view.layout.add_to(*command);
-  options->view.look.add_to(*command);
-  options->view.place.add_to(*command);
-  command->add_option("--shot", options->shot, "Draw one picture off screen through OpenGL, and end")
-      ->type_name("PNG");
-  command->add_option("--frames", options->frames, "Close the window after so many frames")
-      ->type_name("N")
-      ->check(CLI::NonNegativeNumber);
-  command->add_option("--keys", options->keys, "Press these keys, one a frame")->type_name("KEYS");
-  command->footer(
+  Arguments& arguments = line.add("view", "The label in a window that follows its files", [options] {
+    return options->shot.empty() ? show_window(*options) : take_shot(*options);
+  });
+  options->view.layout.add_to(arguments);
+  options->view.look.add_to(arguments);
+  options->view.place.add_to(arguments);
+  arguments.heading("Window");
+  arguments.option("--shot", options->shot, "PNG", "Draw one picture off screen through OpenGL, and end");
+  arguments.whole("--frames", options->frames, 0, 1'000'000, "N", "Close the window after so many frames");
+  arguments.option("--keys", options->keys, "KEYS", "Press these keys, one a frame");
+  arguments.example(
       "Keys: + - size, L look, A anchor, G guides, B backdrop, D device size, S safe area, Escape.\n"
       "Example: grafema view --text \"Pale Orchard\" --size 64 --look data/demo/looks.json#sign");
-  return {command, [options] { return options->shot.empty() ? show_window(*options) : take_shot(*options); }};
 }
 
 }  // namespace grafema::tool

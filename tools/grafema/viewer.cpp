@@ -14,7 +14,7 @@
 #include "grafema/atlas/bake.hpp"
 #include "grafema/draw/emit.hpp"
 #include "grafema/draw/paint.hpp"
-#include "grafema/sheet/sheet.hpp"
+#include "grafema/sheet/guides.hpp"
 #include "grafema/unicode/character_sets.hpp"
 
 namespace grafema::tool {
@@ -195,7 +195,7 @@ void Viewer::show(std::span<Label* const> labels) {
   value_or_give_up(emit_quads(context, labels, picture_.view, list, &picture_.laid.notes));
   if (!list.complete()) {
     quads_.resize(list.quads_needed), batches_.resize(list.batches_needed),
-        layers_.resize(list.layers_needed);
+        layers_.resize(list.records_needed);
     list = {quads_, batches_, layers_};
     value_or_give_up(emit_quads(context, labels, picture_.view, list));
   }

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// The label of `grafema view`: built from options, rebuilt when a file or a key changes them, drawn with
-// OpenGL.
+// The label of `grafema view`, rebuilt when a file or a key changes it.
 #pragma once
 
 #include <filesystem>

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Prints a table of src/unicode/ from ICU's Unicode data: make_tables scripts|invisible|assigned, or blocks
-// BLOCKS_TXT.
+// Prints a table of src/unicode/: make_tables scripts | invisible | assigned | blocks BLOCKS_TXT.
 #include <unicode/uchar.h>
 #include <unicode/uscript.h>
 

@@ -26,21 +26,22 @@ struct Strike {
 struct AtlasFace {
   FaceId id{};
   std::string family, style, copyright, license;
-  std::vector<AxisValue> axes;  ///< where a variable face stands
+  std::vector<AxisValue> axes;  ///< the place of a variable face on its axes
 };
 
 struct AtlasGlyph {
   std::size_t strike = 0;
   GlyphId glyph{};
-  std::vector<char32_t> codepoints;  ///< ascending; empty for glyphs that no wanted character maps to
-  std::optional<std::size_t> page;   ///< none where there is nothing to paint
-  PixelRect cell;                    ///< where the picture stands in its page
-  PixelPoint offset;                 ///< the cell's top left corner seen from the pen on the baseline, y down
-  float advance = 0;                 ///< pixels
-  std::uint8_t phase = 0;  ///< quarter pixels by which the picture's pen stands right of a pixel's edge
+  std::vector<char32_t>
+      codepoints;  ///< the characters that map to it, ascending; empty for glyphs that only shaping yields
+  std::optional<std::size_t> page;  ///< index into Atlas::pages; none for a glyph that paints nothing
+  PixelRect cell;                   ///< where the picture stands in its page
+  PixelPoint offset;                ///< the cell's top left corner seen from the pen on the baseline, y down
+  float advance = 0;                ///< pixels
+  std::uint8_t phase = 0;  ///< by how many quarter pixels the picture's pen stands right of a pixel's edge
 };
 
-/// Kerning of a strike in pixels. A pair in `pairs` wins over the classes.
+/// Kerning of a strike in pixels. Where `pairs` lists a pair, its value counts and the classes do not.
 struct AtlasKerning {
   struct Pair {
     GlyphId left, right;
@@ -58,21 +59,21 @@ struct AtlasPage {
 };
 
 struct Atlas {
-  std::string key;  ///< a hash of all that went in, hexadecimal; see `recipe_key`
+  std::string key;  ///< see `recipe_key`
   std::vector<AtlasPage> pages;
   std::vector<AtlasFace> faces;
   std::vector<Strike> strikes;
   std::vector<AtlasGlyph> glyphs;  ///< ascending by strike, then glyph, then phase
   std::vector<AtlasKerning> kerning;
 
-  /// The share of the pages that cells and the gaps beside them take, 0..1.
+  /// The share of the area of all pages, 0..1, that cells take with `gap` pixels beside each.
   double used_area(int gap) const;
 };
 
 /// Printable ASCII of Quillmere Dot as distances, two texels a pixel of the face.
 GRAFEMA_API std::shared_ptr<const Atlas> built_in_atlas();
 
-/// The atlas; where it could not be loaded or baked, that of Quillmere Dot and a note.
+/// The atlas; where it could not be loaded or baked, the built-in one and a note.
 GRAFEMA_API std::shared_ptr<const Atlas> or_built_in(Result<Atlas> atlas, Notes* notes = nullptr);
 
 }  // namespace grafema

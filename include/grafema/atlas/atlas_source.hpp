@@ -12,13 +12,13 @@
 
 namespace grafema {
 
-/// A baked atlas as a source: nothing changes but by `replace`.
+/// A baked atlas as a source of pictures. It changes by `replace` alone.
 class GRAFEMA_API AtlasSource final : public GlyphSource {
  public:
   explicit AtlasSource(std::shared_ptr<const Atlas> atlas);
   ~AtlasSource() override;
 
-  /// Shows another atlas from now on: the epoch moves, all pages are new.
+  /// Takes another atlas. The epoch changes and all pages count as new.
   void replace(std::shared_ptr<const Atlas> atlas);
   const Atlas& atlas() const { return *atlas_; }
 
@@ -45,8 +45,8 @@ class GRAFEMA_API AtlasSource final : public GlyphSource {
   std::size_t changes_given_ = 0;  // pages below this one were handed out
 };
 
-/// The faces of an atlas as layout sees them, first strike first: text can be measured and drawn without the
-/// font file.
+/// One face for each strike of the atlas, in its order: text can be measured and drawn without the font file.
+/// These faces have characters, advances and pair kerning, and no tables.
 GRAFEMA_API FontStack atlas_stack(const std::shared_ptr<const Atlas>& atlas);
 
 }  // namespace grafema

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// A glyph source whose pictures are made while the game runs: for chat, player names, any text not known
-// before.
+// A source of glyph pictures that makes them while the game runs.
 #pragma once
 
 #include <chrono>
@@ -15,19 +14,22 @@
 namespace grafema {
 
 struct GlyphCacheOptions {
-  PictureKind kind = PictureKind::distance_rgba;  ///< of glyphs without color
-  float size =
-      48;  ///< pixels per em of distance pictures, which serve all sizes; of others where none is asked for
-  float reach = 6;             ///< of distance pictures, pixels
-  int gap = 1;                 ///< empty pixels between cells
-  int phases = 1;              ///< coverage: 1, 2 or 4
-  bool fit_rows = false;       ///< coverage: see AtlasRecipe
-  bool color_glyphs = true;    ///< glyphs in color are painted onto `color` pages
-  float color_size = 64;       ///< pixels per em of those
-  std::size_t palette = 0;     ///< of those
-  PictureReader read_picture;  ///< of those: reads embedded pictures; none: they are not shown
+  PictureKind kind =
+      PictureKind::distance_rgba;  ///< of the pictures of glyphs that have no color of their own
+  float size = 48;  ///< pixels per em of distance pictures, which serve text of every size. Coverage pictures
+                    ///< are made at the size of the text; this is their size where a key asks for none
+  float reach = 6;  ///< how far distance pictures see on either side of the outline, pixels at `size`
+  int gap = 1;      ///< empty pixels between cells
+  int phases = 1;   ///< coverage pictures: 1, 2 or 4, see AtlasRecipe
+  bool fit_rows = false;     ///< coverage pictures: see AtlasRecipe
+  bool color_glyphs = true;  ///< glyphs that the face has in color get pictures of kind `color`
+  float color_size = 64;     ///< pixels per em of color pictures
+  std::size_t palette = 0;   ///< of those
+  PictureReader
+      read_picture;  ///< reads embedded pictures (PNG) of color glyphs; none: such glyphs are not shown
   PageSize first_page = {256, 256},
-           largest_page = {1024, 1024};  ///< a page doubles until it is the largest; then more are opened
+           largest_page = {1024, 1024};  ///< the first page of a kind doubles until it has the largest size;
+                                         ///< then further pages of that size are opened
   std::size_t budget =
       16U << 20U;  ///< bytes of all pages; when they are full the page not shown for longest is forgotten
   std::size_t frame_bytes =
@@ -36,17 +38,17 @@ struct GlyphCacheOptions {
       2000};  ///< no more than this is spent on making pictures on the game's thread in a frame
   Workers* workers =
       nullptr;       ///< makes pictures there; none: at once, within `frame_time`. Must outlive the cache
-  bool bars = true;  ///< a glyph that is waiting shows a bar in its place; false: nothing
+  bool bars = true;  ///< whether a bar stands in for a glyph whose picture is not made yet
 };
 
-/// What the cache has done so far.
+/// What the cache has done since it was made.
 struct GlyphCacheWork {
   std::uint64_t made = 0;       ///< pictures
   std::uint64_t forgotten = 0;  ///< pages
-  std::uint64_t copied = 0;     ///< bytes moved because a page grew
+  std::uint64_t copied = 0;     ///< bytes of pixels that were copied because a page grew
   std::uint64_t starved = 0;    ///< times that a picture found no room because all pages were shown
-  std::size_t waiting = 0;      ///< pictures asked for and not there yet
-  std::size_t bytes = 0;        ///< of all pages now
+  std::size_t waiting = 0;      ///< pictures that were asked for and are not on a page yet
+  std::size_t bytes = 0;        ///< bytes of all pages now
   std::size_t held = 0;  ///< bytes of pictures that wait for room, at most half of the budget; others are
                          ///< made anew when there is some
 };
@@ -61,16 +63,18 @@ class GRAFEMA_API GlyphCache final : public GlyphSource {
   GlyphCache(const GlyphCache&) = delete;
   GlyphCache& operator=(const GlyphCache&) = delete;
 
-  /// Glyphs are made of these faces alone; keys of others are absent. A face that forbids pictures of it is
-  /// left out and the call fails with `forbidden`.
+  /// Adds a face whose glyphs may be asked for. Keys of a face that was not added resolve to
+  /// SpriteState::absent. Fails with `forbidden`, and does not add the face, where its license forbids
+  /// pictures of it.
   Result<void> add(const std::shared_ptr<const Face>& face);
-  /// All faces of a stack that have outlines.
+  /// Adds all faces of a stack but those that have no tables (faces of an atlas).
   Result<void> add(const FontStack& stack);
 
-  /// Call before a frame's labels are emitted: pictures that were finished appear, pages age, the frame's
-  /// budgets are new. Glyphs that can't be read are noted and are empty from then on.
+  /// To be called once a frame, before labels are emitted: places the pictures that were finished, and renews
+  /// what `frame_bytes` and `frame_time` allow. A glyph that can't be read is noted and is empty from then
+  /// on.
   void begin_frame(Notes* notes = nullptr);
-  /// Asks for pictures before they are needed, such as those of all digits.
+  /// Asks for pictures ahead of time, such as those of all digits.
   void request(std::span<const GlyphKey> keys);
   const GlyphCacheWork& work() const;
 

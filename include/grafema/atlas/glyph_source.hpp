@@ -11,24 +11,24 @@
 
 namespace grafema {
 
-/// A glyph of a face as a label wants it.
+/// Which picture is wanted: a glyph of a face, at a size and a phase.
 struct GlyphKey {
   FaceId face{};
   GlyphId glyph{};
   std::uint16_t quarter_px =
-      0;  ///< four times the pixels per em that the glyph is drawn at; 0: any picture will do
-  std::uint8_t phase = 0;  ///< quarter pixels, 0..3, by which the pen stands right of a pixel's edge
+      0;  ///< the size the glyph is drawn at, in quarter pixels per em; 0: a picture of any size will do
+  std::uint8_t phase = 0;  ///< by how many quarter pixels, 0..3, the pen stands right of a pixel's edge
   bool operator==(const GlyphKey&) const = default;
 };
 
 enum class SpriteState : std::uint8_t {
-  ready,    ///< there is a picture
+  ready,    ///< the picture is on a page
   empty,    ///< the glyph has nothing to paint
   waiting,  ///< the picture is being made; the epoch moves when it is there
   absent,   ///< the source does not have the glyph
 };
 
-/// Where a glyph's picture stands and how it is to be drawn.
+/// The answer to a GlyphKey: where the picture stands and how it is to be drawn.
 struct Sprite {
   SpriteState state = SpriteState::absent;
   PictureKind kind = PictureKind::distance;
@@ -45,27 +45,27 @@ struct PageInfo {
   PictureKind kind = PictureKind::distance;
   PixelFormat format = PixelFormat::r8;
   int width = 0, height = 0;
-  std::uint16_t layer = 0;  ///< its number among the pages of its kind: a layer of that kind's texture array
+  std::uint16_t array_layer = 0;  ///< its number among the pages of its kind, which make one texture array
 };
 
-/// A part of a page whose pixels are new.
+/// A rectangle of a page whose pixels are new.
 struct PageChange {
   std::uint16_t page = 0;
   PixelRect rect;
 };
 
-/// Pictures of glyphs on pages. Belongs to one thread. Pages of one kind have one size and format.
+/// Pictures of glyphs on pages. All pages of one kind have the same size and format. Belongs to one thread.
 class GRAFEMA_API GlyphSource {
  public:
   virtual ~GlyphSource() = default;
 
-  /// Moves when a Sprite that was given out may no longer hold.
+  /// A number that changes whenever Sprites that were given out may no longer hold; then `resolve` has to be
+  /// asked again.
   virtual std::uint64_t epoch() const noexcept = 0;
-  /// Fills `out`, which is as long as `keys`. Where there are pictures of several sizes, a distance picture
-  /// that is not smaller than asked for, else the largest; of other kinds the one of that very size, else
-  /// likewise. A phase that there is not becomes 0.
+  /// Answers each key; `out` is as long as `keys`. Of several sizes of a glyph the smallest that is not below
+  /// the size asked for is chosen, else the largest. A phase that was not baked is replaced by phase 0.
   virtual void resolve(std::span<const GlyphKey> keys, std::span<Sprite> out) = 0;
-  /// Says which pages are still shown.
+  /// Tells the source that these pages are shown in this frame, so that it keeps them.
   virtual void keep(std::span<const std::uint16_t> pages) noexcept = 0;
   /// Good until the epoch moves.
   virtual std::span<const PageInfo> pages() const noexcept = 0;

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Atlases whose pages were painted by hand: brought back, checked, enlarged, and made of painted letters
-// alone.
+// Pages of an atlas painted by hand: brought back, checked, enlarged; letters painted without a font.
 #pragma once
 
 #include <vector>
@@ -16,41 +15,42 @@ struct PaintedPage {
                 ///< becomes `color`
 };
 
-/// Paint outside of every cell, which no glyph will show; the glyph is the one whose cell is nearest.
+/// Paint that lies outside of every cell, so that no glyph shows it.
 struct SpilledPaint {
-  std::size_t glyph = 0;  ///< index into Atlas::glyphs
+  std::size_t glyph = 0;  ///< index into Atlas::glyphs of the glyph whose cell is nearest
   int pixels = 0;
 };
 
 struct Repainted {
   Atlas atlas;
   std::vector<SpilledPaint> spills;  ///< ascending by glyph
-  std::vector<std::size_t> pages;    ///< which were painted
-  std::vector<Image> differences;    ///< one for each: gray as it was, green what is new, red what is gone
+  std::vector<std::size_t> pages;    ///< the pages that were painted
+  std::vector<Image>
+      differences;  ///< one for each painted page: gray what stayed, green what is new, red what is gone
 };
 
 /// Puts painted pages in the place of those of a coverage or color atlas. Fails with `unsupported` for
 /// distance pages, `bad_value` for a page that is not there and `damaged` for a picture of another size.
 GRAFEMA_API Result<Repainted> repaint(const Atlas& atlas, std::vector<PaintedPage> painted);
 
-/// The same atlas with pages 2 or 4 times as large, cells, metrics and kerning along with them: more room for
-/// a brush. Coverage and color only.
+/// The same atlas `times` as large, 2 or 4: pages, cells, metrics and kerning, for a finer brush. Fails with
+/// `unsupported` for distance pages.
 GRAFEMA_API Result<Atlas> enlarged(const Atlas& atlas, int times);
 
-/// A page, magnified `times`, to paint by: cells framed, what belongs to the letter lighter than the padding
-/// around it, baselines drawn.
+/// A magnified picture of a page to paint by. Cells are framed, the room of the letter itself is lighter than
+/// the padding around it, baselines are drawn.
 GRAFEMA_API Result<Image> draw_page_guide(const Atlas& atlas, std::size_t page, int times);
 
-/// One letter of a sheet painted without any font.
+/// A letter painted without any font.
 struct PaintedLetter {
   std::vector<char32_t> characters;
-  PixelRect cell;      ///< on the sheet
+  PixelRect cell;      ///< in PaintedLetters::image
   float baseline = 0;  ///< from the cell's top, pixels
   float left = 0;      ///< from the pen to the cell's left side
   float advance = 0;
 };
 
-struct PaintedSheet {
+struct PaintedLetters {
   std::string family, copyright, license;
   Image image;        ///< rgba8
   float size = 0;     ///< pixels per em: what layouts call this size
@@ -63,8 +63,8 @@ struct PaintedSheet {
   std::vector<Kern> kerning;
 };
 
-/// A color atlas of it. Letters are glyphs 1, 2, 3 ... in their order. Fails with `damaged` where a cell
-/// leaves the sheet, a character comes twice or a number is out of range.
-GRAFEMA_API Result<Atlas> make_atlas(const PaintedSheet& sheet);
+/// A color atlas of painted letters. They become the glyphs 1, 2, 3 ... in their order. Fails with `damaged`
+/// where a cell leaves the picture, a character comes twice or a number is out of range.
+GRAFEMA_API Result<Atlas> make_atlas(const PaintedLetters& sheet);
 
 }  // namespace grafema

@@ -24,7 +24,7 @@ enum class ErrorKind : std::uint8_t {
   bad_text,         ///< a byte that is not UTF-8, where that is refused
   does_not_fit,     ///< something is larger than the room that the caller gave
   forbidden,        ///< the face's embedding permission does not allow it
-  interrupted,      ///< whoever watches the work has ended it
+  interrupted,      ///< the work was ended by the one who watches it
 };
 
 /// One failure. Trivial and free of heap memory, so it is cheap to return from the deepest parser.

@@ -19,7 +19,7 @@ struct PixelPoint {
   bool operator==(const PixelPoint&) const = default;
 };
 
-/// Turns y over: the one place where font units become pixels. `scale` is pixels per font unit.
+/// The one place where font units become pixels and y is turned over. `scale` is pixels per font unit.
 constexpr PixelPoint to_pixels(FontPoint p, float scale) { return {p.x * scale, -p.y * scale}; }
 
 /// A box in font units, y up. Empty where `x_max < x_min`.
@@ -44,14 +44,14 @@ struct Rect {
 };
 
 /// The smallest box that holds both; an empty one adds nothing.
-constexpr Rect united(const Rect& a, const Rect& b) {
+constexpr Rect enclosing(const Rect& a, const Rect& b) {
   if (a.empty()) return b;
   if (b.empty()) return a;
   return {std::min(a.left, b.left), std::min(a.top, b.top), std::max(a.right, b.right),
           std::max(a.bottom, b.bottom)};
 }
 
-/// The box in pixels, pen at the origin. `scale` is pixels per font unit.
+/// A box of a glyph in pixels, seen from its pen. `scale` is pixels per font unit.
 constexpr Rect to_pixels(const FontRect& box, float scale) {
   if (box.empty()) return {};
   const PixelPoint top_left = to_pixels(FontPoint{box.x_min, box.y_max}, scale);

@@ -44,14 +44,14 @@ GRAFEMA_API std::string describe(const Note& note);
 /// Equal notes are kept once; a missing character is kept once whatever its position.
 class GRAFEMA_API Notes {
  public:
-  /// Keeps up to `capacity` notes; what comes after is only counted. Memory for all of them is taken here.
+  /// Keeps up to `capacity` notes and counts those that come after. Memory for all of them is taken at once.
   explicit Notes(std::size_t capacity = 256);
 
   void add(const Note& note);
   void clear();
   std::span<const Note> all() const { return notes_; }
   bool empty() const { return notes_.empty(); }
-  std::size_t dropped() const { return dropped_; }  ///< how many found no room
+  std::size_t dropped() const { return dropped_; }  ///< how many notes found no room
 
  private:
   std::vector<Note> notes_;

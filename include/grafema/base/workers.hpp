@@ -9,8 +9,7 @@
 
 namespace grafema {
 
-/// Where jobs are run. A job touches what it was handed and nothing else, never waits for another one, and
-/// does not throw.
+/// Runs jobs. A job touches only what it was handed, never waits for another job, and does not throw.
 class GRAFEMA_API Workers {
  public:
   virtual ~Workers() = default;
@@ -20,7 +19,7 @@ class GRAFEMA_API Workers {
   virtual void post(std::function<void()> job) = 0;
 };
 
-/// Threads of our own. The destructor lets what was begun end and drops the rest.
+/// Ready-made threads. The destructor waits for jobs that have begun and drops the others.
 class GRAFEMA_API ThreadWorkers final : public Workers {
  public:
   /// 0: as many threads as the machine has cores.

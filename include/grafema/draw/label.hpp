@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// A text that is shown: words, size, look, place, visibility; changing one thing redoes only what depends on
-// it.
+// A text that is shown. Changing one thing about it redoes only what depends on that.
 #pragma once
 
 #include <memory>

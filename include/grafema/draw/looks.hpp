@@ -22,7 +22,7 @@ class GRAFEMA_API LookBook {
   LookId set(std::string_view name, const Look& look);
   void set(LookId id, const Look& look);
   /// Fails with `bad_value`; the error names the look whose name is nearest.
-  Result<LookId> find(std::string_view name) const;
+  Result<LookId> read(std::string_view name) const;
   const Look& get(LookId id) const { return looks_[static_cast<std::size_t>(id)].look; }
   std::string_view name(LookId id) const& { return looks_[static_cast<std::size_t>(id)].name; }
   std::string_view name(LookId id) const&& = delete;

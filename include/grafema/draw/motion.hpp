@@ -36,6 +36,6 @@ GRAFEMA_API Motion sway(float height = 0.12F, double period = 1.6);
 GRAFEMA_API Motion rattle(float reach = 0.05F, double rate = 24);
 
 /// `sway`, `rattle`, or `still`. Fails with `bad_value` and the nearest name.
-GRAFEMA_API Result<Motion> find_motion(std::string_view name);
+GRAFEMA_API Result<Motion> read_motion(std::string_view name);
 
 }  // namespace grafema

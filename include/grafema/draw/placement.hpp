@@ -81,6 +81,6 @@ enum class SizeBy : std::uint8_t { em, cap_height, x_height, line_height };
 
 /// The pixels per em at which the face's height `by` measures `pixels`. Fails with `bad_value` where the face
 /// has no such height or the size leaves kMinSize..kMaxSize.
-GRAFEMA_API Result<float> find_size(const GlyphMetrics& face, SizeBy by, float pixels);
+GRAFEMA_API Result<float> read_size(const GlyphMetrics& face, SizeBy by, float pixels);
 
 }  // namespace grafema

@@ -20,8 +20,8 @@ struct GlyphQuad {
   std::array<std::int16_t, 4>
       box;  ///< fill coordinates of the cell's sides: left, top, right, bottom in 1/4096 of the label's box
   std::array<std::uint8_t, 4> tint;  ///< red, green, blue (sRGB) and alpha that multiply the layer's fill
-  std::uint16_t layer;               ///< index into QuadList::layers
-  std::uint16_t page;                ///< layer of the texture array of its batch's kind
+  std::uint16_t record;              ///< index into QuadList::records
+  std::uint16_t page;                ///< PageInfo::array_layer of the page, in the texture array of its batch
 };
 static_assert(sizeof(GlyphQuad) == 72);
 
@@ -75,12 +75,13 @@ struct Batch {
 struct QuadList {
   std::span<GlyphQuad> quads;
   std::span<Batch> batches;
-  std::span<LayerRecord> layers;
-  std::size_t quad_count = 0, batch_count = 0, layer_count = 0;
-  std::size_t quads_needed = 0, batches_needed = 0, layers_needed = 0;
+  std::span<LayerRecord> records;
+  std::size_t quad_count = 0, batch_count = 0, record_count = 0;
+  std::size_t quads_needed = 0, batches_needed = 0, records_needed = 0;
 
   bool complete() const {
-    return quads_needed <= quads.size() && batches_needed <= batches.size() && layers_needed <= layers.size();
+    return quads_needed <= quads.size() && batches_needed <= batches.size() &&
+           records_needed <= records.size();
   }
 };
 

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Family files: which font files make up families with named styles, and the order of fallback
-// (docs/formats/family.md).
+// Family files: which font files make up which families, and the order of fallback.
 #pragma once
 
 #include <functional>
@@ -16,23 +15,23 @@ namespace grafema {
 
 /// What a family file holds, its faces opened.
 struct FamilySet {
-  std::vector<Family> families;  ///< in the order of fallback, then those that it does not name
-  std::size_t fallback_count =
-      0;  ///< how many of them a stack holds: those that the fallback names, at least the first
+  std::vector<Family> families;    ///< the families that `fallback` names, in its order, then the others
+  std::size_t fallback_count = 0;  ///< how many of `families`, from the first, `make_stack` puts into a
+                                   ///< stack: those that `fallback` names, at least one
   bool match_x_height = false;
-  std::vector<std::string> files;  ///< the font files, each once, as the document spells them
+  std::vector<std::string> files;  ///< the font files, each once, spelled as in the document
 };
 
 /// Loads a family file and the fonts beside it. Fails with `damaged` and the field, or as opening a face
 /// does.
 GRAFEMA_API FileResult<FamilySet> load_families(const std::string& path);
 
-/// Reads the document; `open` brings the bytes of a font file that it names.
+/// The same from memory: reads the document, and calls `open` for the bytes of each font file that it names.
 GRAFEMA_API FileResult<FamilySet> read_families(
     std::string_view text, const std::function<Result<FontData>(const std::string& file)>& open);
 
-/// For each family of the fallback the face of that style ("Bold", "light italic"), matched in x-height where
-/// the file asks for it.
+/// A stack of one face from each family of the fallback, the face of that style ("Bold", "light italic").
+/// Their x-heights are matched where the file asks for it.
 GRAFEMA_API FontStack make_stack(const FamilySet& set, std::string_view style_words = "Regular");
 
 /// One face of a credits page, with the license files that stand beside it.

@@ -16,7 +16,7 @@
 
 namespace grafema {
 
-/// An error and the file that it stands in.
+/// An error, and the file that it is about.
 struct FileError {
   Error error;
   std::string path;
@@ -35,16 +35,17 @@ GRAFEMA_API FileResult<void> save_text(const std::string& path, std::string_view
 /// The whole file; `-` is standard input. Fails with `file_unreadable`.
 GRAFEMA_API FileResult<std::string> load_text(const std::string& path);
 
-/// PNG (ISO/IEC 15948) of any kind. Gray becomes r8 or r16, color rgb or rgba; palettes and transparent
-/// colors are resolved. Fails with `not_an_image` or `damaged`.
+/// Reads a PNG (ISO/IEC 15948) of any kind. Gray becomes r8 or r16, color becomes rgb or rgba; palettes and
+/// transparent colors are resolved. Fails with `not_an_image` or `damaged`.
 GRAFEMA_API Result<Image> read_png(std::span<const std::byte> bytes);
 GRAFEMA_API FileResult<Image> load_png(const std::string& path);
 GRAFEMA_API Result<std::vector<std::byte>> make_png(const Image& image);
 GRAFEMA_API FileResult<void> save_png(const std::string& path, const Image& image);
 
-/// Writes `PREFIX-0.png`, `PREFIX-1.png` ... and then `PREFIX.json` (docs/formats/atlas.md). The paths
-/// written. Pages are packed on the workers of `control`, whose progress is told of pages; all are packed
-/// before the first is written. Fails with `interrupted`, nothing written, where it says so.
+/// Writes `PREFIX-0.png`, `PREFIX-1.png` ... and then `PREFIX.json` (docs/formats/atlas.md), and gives their
+/// paths. Pages are compressed on the workers of `control`, whose `progress` counts pages; all are compressed
+/// before the first is written. Fails with `interrupted`, nothing written, where `progress` says so, and with
+/// `file_unwritable`.
 GRAFEMA_API FileResult<std::vector<std::string>> save_atlas(const std::string& prefix, const Atlas& atlas,
                                                             const BakeControl& control = {});
 
@@ -53,12 +54,12 @@ GRAFEMA_API FileResult<std::vector<std::string>> save_atlas(const std::string& p
 /// `load_png` does.
 GRAFEMA_API FileResult<Atlas> load_atlas(const std::string& path);
 
-/// The same from memory: the descriptor's text and its pages as PNG files, in order. Fails likewise.
+/// The same from memory: the text of the descriptor, and its pages as PNG files in their order.
 GRAFEMA_API Result<Atlas> read_atlas(std::string_view descriptor,
                                      std::span<const std::span<const std::byte>> pages);
 
-/// The atlas as a C++ header without includes beyond `read_atlas`: `NAME::load()` gives it, for games that
-/// ship no files. Fails with `bad_value` where `name` is no C++ identifier.
+/// Writes the atlas as a C++ header, for games that ship no files: `NAME::load()` gives it back. Fails with
+/// `bad_value` where `name` is no C++ identifier.
 GRAFEMA_API FileResult<void> save_atlas_header(const std::string& path, const std::string& name,
                                                const Atlas& atlas);
 
@@ -72,12 +73,12 @@ struct NamedLook {
   std::string name;
   Look look;
 };
-/// Loads all looks of a file (docs/formats/looks.md), those that they are based on resolved. Fails with
-/// `damaged` and the look's name.
+/// Loads all looks of a file (docs/formats/looks.md); what they are based on is already put in. Fails with
+/// `damaged` and the name of the look.
 GRAFEMA_API FileResult<std::vector<NamedLook>> load_looks(const std::string& path);
 GRAFEMA_API Result<std::vector<NamedLook>> read_looks(std::string_view text);
-/// One look as `FILE#NAME`; the name may be left out where there is one look. Fails with `bad_value` and the
-/// nearest name.
+/// Loads one look, named as `FILE#NAME`; the name may be left out where the file has one look. Fails with
+/// `bad_value` and the nearest name.
 GRAFEMA_API FileResult<Look> load_look(const std::string& path_and_name);
 
 /// Loads a sheet of drawn characters: the PNG and the description beside it, same name with .json
@@ -86,9 +87,9 @@ GRAFEMA_API FileResult<PixelSheet> load_font_sheet(const std::string& png_path);
 /// A sheet from its picture and the text of its description. Fails with `damaged` and the field.
 GRAFEMA_API Result<PixelSheet> read_font_sheet(Image picture, std::string_view description);
 
-/// Every character that occurs in the text of a file: in the string values of JSON (.json), in the fields of
-/// comma-separated values (.csv), in all of any other. Fails with `bad_text` and the offset where it is not
-/// UTF-8.
+/// Every character that occurs in a file: in the string values of JSON (.json), in the fields of
+/// comma-separated values (.csv), in the whole of any other. Fails with `bad_text` and the offset where the
+/// file is not UTF-8.
 GRAFEMA_API FileResult<std::vector<char32_t>> load_characters(const std::string& path);
 
 }  // namespace grafema

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Glyphs in color: layers, paint graphs and embedded pictures as typed values (OpenType, COLR, CPAL, CBDT,
-// CBLC, sbix).
+// Glyphs in color as typed values (OpenType, COLR, CPAL, CBDT, CBLC, sbix).
 #pragma once
 
 #include <array>
@@ -22,7 +21,7 @@ struct ColorKinds {
   bool paints = false;   ///< COLR version 1
   bool bitmaps = false;  ///< CBDT or sbix
   bool cbdt = false, sbix = false;
-  bool documents = false;  ///< SVG, reported and not read
+  bool documents = false;  ///< SVG documents, which this library does not read
 };
 
 /// One palette of CPAL.
@@ -31,11 +30,11 @@ struct Palette {
   bool for_light_backgrounds = false, for_dark_backgrounds = false;
 };
 
-/// A color of a paint: an entry of the palette that the game chose, or the text's own color.
+/// A color as a glyph names it: an entry of the palette that the game chose, or the color of the text.
 struct PaletteColor {
   static constexpr std::uint16_t kTextColor = 0xFFFF;
   std::uint16_t entry = kTextColor;
-  float alpha = 1;  ///< multiplies the entry's
+  float alpha = 1;  ///< multiplies the alpha of the entry
   bool operator==(const PaletteColor&) const = default;
 };
 
@@ -103,7 +102,7 @@ struct FontTransform {
   bool operator==(const FontTransform&) const = default;
 };
 
-/// One node of a paint graph. Which fields count depends on `kind`; all variation is applied.
+/// One node of a paint graph. `kind` tells which fields count. Variations of the face are already applied.
 struct Paint {
   PaintKind kind = PaintKind::solid;
   PaletteColor color;            ///< solid
@@ -119,12 +118,13 @@ struct Paint {
   CompositeMode mode = CompositeMode::source_over;
   std::vector<std::uint32_t>
       children;  ///< indices in `PaintGraph::paints`: layers from bottom to top; composite: source, backdrop
-  std::optional<FontRect> clip;  ///< nothing is painted outside; the clip box of the glyph that begins here
+  std::optional<FontRect>
+      clip;  ///< the clip box, where a glyph begins at this node; nothing is painted outside of it
 };
 
-/// A glyph of COLR version 1. Glyphs that it refers to are part of the graph.
+/// What a glyph of COLR version 1 paints, with the glyphs that it refers to.
 struct PaintGraph {
-  std::vector<Paint> paints;  ///< the first is the root; children come later
+  std::vector<Paint> paints;  ///< the first is the root; the children of a node come after it
 };
 
 enum class BitmapFormat : std::uint8_t { png, jpeg, tiff, unknown };
@@ -134,12 +134,12 @@ struct GlyphBitmap {
   BitmapFormat format = BitmapFormat::png;
   std::span<const std::byte> bytes;  ///< the file, good while the face lives
   std::uint16_t pixels_per_em = 0;
-  /// From the pen on the baseline to the picture's top left corner, pixels of the strike, y down. For
-  /// pictures that are placed by their bottom left corner (`from_bottom`) to that one.
+  /// The picture's top left corner seen from the pen on the baseline, in pixels of the strike, y down; its
+  /// bottom left corner where `from_bottom` is set.
   PixelPoint offset;
   bool from_bottom = false;
   std::uint16_t width = 0, height = 0;  ///< 0 where only the picture itself tells
-  float advance = 0;                    ///< pixels of the strike; 0: that of the face
+  float advance = 0;                    ///< in pixels of the strike; 0: the advance of the face counts
 };
 
 }  // namespace grafema

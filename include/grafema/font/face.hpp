@@ -31,7 +31,7 @@ enum class Embedding : std::uint8_t { installable, editable, preview, restricted
 enum class OutlineKind : std::uint8_t { none, glyf, cff, cff2 };
 enum class KerningSource : std::uint8_t { none, kern, gpos };
 
-/// Facts of the whole face; lengths in font units.
+/// Facts of the whole face. Lengths are font units.
 struct FaceFacts {
   std::uint32_t glyph_count = 0;
   std::uint16_t weight_class = 400;  ///< 1..1000, 400 is regular
@@ -40,7 +40,8 @@ struct FaceFacts {
   float cap_height = 0, x_height = 0;  ///< from OS/2, else measured from H and x; 0 where there are neither
   float underline_position = 0, underline_thickness = 0;  ///< `post`; position is the stroke's top, y up
   float strikeout_position = 0, strikeout_thickness = 0;  ///< OS/2; the same
-  float slant = 0;  ///< degrees that upright strokes lean to the right (`post`, italic angle, turned over)
+  float slant =
+      0;  ///< by how many degrees upright strokes lean to the right: `post.italicAngle` with its sign turned
   /// Pixels per em at which every edge of a pixel face falls on a pixel edge, as do its multiples; 0: not a
   /// pixel face.
   float crisp_size = 0;
@@ -49,21 +50,21 @@ struct FaceFacts {
   bool bitmap_only = false, subsetting = true;
 };
 
-/// An immutable face; may be used from any thread. Tables that are not needed to open it are checked when
-/// first used.
+/// An immutable face. It may be used from any thread. Opening checks the tables that every use needs; other
+/// tables are checked when they are first asked for.
 class GRAFEMA_API Face final : public GlyphMetrics, public std::enable_shared_from_this<Face> {
  public:
   /// Opens face `index` of the file; web fonts are unpacked first. Fails with `not_a_font`, `damaged` (with
   /// table and offset) or `bad_value` where the file has no such face.
   static Result<std::shared_ptr<const Face>> open(FontData data, std::size_t index = 0);
-  /// The same at a place on the axes of a variable face; see `instance`.
+  /// Opens a variable face at a place on its axes; see `instance`.
   static Result<std::shared_ptr<const Face>> open(FontData data, std::size_t index,
                                                   std::span<const AxisValue> place, Notes* notes = nullptr);
   /// How many faces the file holds. Fails as `open` does.
   static Result<std::size_t> count(const FontData& data);
-  /// The same face at another place on its axes, a face like any other. Axes that are not named stand at
-  /// their standard; values outside an axis are clamped with a note, values for axes that there are not are
-  /// noted.
+  /// The same face at another place on its axes: a face of its own, which shares the bytes of the file. Axes
+  /// that are not named stand at their default. A value outside its axis is clamped and noted; an axis that
+  /// the face does not have is noted.
   std::shared_ptr<const Face> instance(std::span<const AxisValue> place, Notes* notes = nullptr) const;
 
   ~Face() override;
@@ -77,8 +78,8 @@ class GRAFEMA_API Face final : public GlyphMetrics, public std::enable_shared_fr
     const GlyphId* quick = quick_glyphs_.load(std::memory_order_acquire);
     return quick != nullptr && character < kQuickCharacters ? quick[character] : search_glyph(character);
   }
-  /// The glyph for a character followed by a variation selector (cmap format 14), else that of the character
-  /// alone.
+  /// The glyph for a character that a variation selector follows (cmap format 14); the glyph of the character
+  /// alone where the face has no such variant.
   GlyphId find_variant(char32_t character, char32_t selector) const noexcept override;
   void advances(std::span<const GlyphId> glyphs, std::span<float> out) const noexcept override;
   void kern(std::span<const GlyphId> glyphs, Tag script, Tag language,
@@ -99,31 +100,32 @@ class GRAFEMA_API Face final : public GlyphMetrics, public std::enable_shared_fr
   const Face* face() const noexcept override { return this; }
 
   float advance(GlyphId glyph) const noexcept;
-  /// The height that the glyph takes in vertical text (VVAR, vmtx), that of the line where the face does not
-  /// say.
+  /// The height that the glyph takes in vertical text (vmtx, VVAR); ascent and descent together where the
+  /// face does not say.
   float vertical_advance(GlyphId glyph) const noexcept;
-  /// Where the glyph's vertical origin stands, seen from its pen in horizontal text (VORG, else vmtx, else
-  /// the ascent).
+  /// The glyph's origin in vertical text, seen from its pen in horizontal text (VORG, else vmtx, else the
+  /// ascent).
   FontPoint vertical_origin(GlyphId glyph) const noexcept;
   /// Metrics of vertical lines; nothing where the face is not made for them.
   std::optional<LineMetrics> vertical_line_metrics() const;
   std::uint32_t glyph_count() const noexcept;
-  /// Replaces the contents of `out` with the glyph's outline, placed as its left side bearing says. Nothing
-  /// to paint gives empty contours. Fails with `damaged` or `bad_value`.
+  /// Replaces the contents of `out` with the glyph's outline, its left edge where the left side bearing says.
+  /// A glyph that paints nothing gives empty contours. Fails with `damaged` where the glyph can't be read,
+  /// `bad_value` where the face has no such glyph.
   Result<void> read_outline(GlyphId glyph, Contours& out) const;
 
   FaceFacts facts() const;
   FaceNames names() const;
-  /// The glyph's name for people (post, CFF); empty where it has none.
+  /// The glyph's name (post, CFF), such as "eacute"; empty where it has none.
   std::string glyph_name(GlyphId glyph) const;
   KerningSource kerning_source() const;
-  /// The glyphs that may be the left one of a kerned pair, ascending; all others kern with none.
+  /// The glyphs that stand on the left of at least one kerned pair, ascending.
   std::vector<GlyphId> left_glyphs() const;
-  /// Everything that GPOS says about a pair, both glyphs; `pixels_per_em` adds the corrections made for that
-  /// size.
+  /// How GPOS moves both glyphs of a pair. `pixels_per_em` adds the corrections that the face has for that
+  /// size (Device tables); 0: none.
   PairAdjustment pair_adjustment(GlyphId left, GlyphId right, Tag script, Tag language = Tag{},
                                  std::uint16_t pixels_per_em = 0) const;
-  /// Every character that has a glyph, ascending, with that glyph.
+  /// Every character that has a glyph, with its glyph, ascending.
   std::vector<std::pair<char32_t, GlyphId>> characters() const;
   /// Script and feature tags of GSUB and GPOS, sorted, each once.
   std::vector<Tag> scripts() const;
@@ -132,7 +134,8 @@ class GRAFEMA_API Face final : public GlyphMetrics, public std::enable_shared_fr
   std::vector<Axis> axes() const;  ///< empty where the face is not variable
   std::vector<NamedInstance> instances() const;
   StyleAttributes style_attributes() const;
-  std::span<const AxisValue> place() const noexcept;  ///< where an instance stands, as asked for
+  std::span<const AxisValue> place()
+      const noexcept;  ///< the place that `instance` was asked for; empty for a face at its default
 
   const LayoutTable& substitutions() const noexcept;  ///< GSUB
   const LayoutTable& positions() const noexcept;      ///< GPOS
@@ -140,23 +143,23 @@ class GRAFEMA_API Face final : public GlyphMetrics, public std::enable_shared_fr
 
   ColorKinds color_kinds() const;
   std::vector<Palette> palettes() const;
-  /// Bottom to top; empty where the glyph has none.
+  /// The layers of a glyph of COLR version 0, from bottom to top; empty where it has none.
   std::vector<ColorLayer> color_layers(GlyphId glyph) const;
-  /// Nothing where the glyph has no paint graph. Fails where it is damaged, refers to itself or is too large.
+  /// The paint graph of a glyph of COLR version 1; nothing where it has none. Fails with `damaged` where the
+  /// graph can't be read, refers to itself or has too many nodes.
   Result<std::optional<PaintGraph>> read_paint(GlyphId glyph) const;
-  /// The sizes of embedded pictures, ascending, and the picture for the smallest size that is not below
-  /// `pixels_per_em`, else the largest.
+  /// The sizes of embedded pictures in pixels per em, ascending (CBDT, sbix).
   std::vector<std::uint16_t> bitmap_sizes() const;
   std::optional<GlyphBitmap> find_bitmap(GlyphId glyph, std::uint16_t pixels_per_em) const;
 
-  /// The bytes of a table as they stand in the file, for tables that this library does not read; empty where
-  /// there is none.
+  /// The bytes of any table as they stand in the file; empty where there is none. Good while the face lives.
   std::span<const std::byte> table(Tag tag) const noexcept;
 
-  /// Compiled kerning of the script that is asked for most: glyphs that kern alike share a row or a column.
+  /// Kerning of one script as a matrix, compiled for `kerning`: glyphs that kern alike on the left share a
+  /// row, those that kern alike on the right a column.
   struct QuickKerning {
     static constexpr std::uint32_t kHasPairs =
-        0x8000;  ///< of a row: the glyph has listed pairs, which are searched
+        0x8000;  ///< bit of a row: the glyph also stands in listed pairs, which have to be searched
     Tag script{};
     std::uint32_t glyph_count = 0, column_count = 0;
     const std::uint16_t *rows = nullptr, *columns = nullptr;
@@ -180,8 +183,8 @@ class GRAFEMA_API Face final : public GlyphMetrics, public std::enable_shared_fr
 /// Quillmere Dot, opened anew. It can't fail: the bytes are part of the library and a test opens them.
 GRAFEMA_API std::shared_ptr<const Face> built_in_face();
 
-/// The face; where it could not be opened, Quillmere Dot and a note: a game goes on with words that can be
-/// read.
+/// The face that was opened; where that failed, Quillmere Dot and a note, so that a game goes on with words
+/// that can be read.
 GRAFEMA_API std::shared_ptr<const Face> or_built_in(const Result<std::shared_ptr<const Face>>& face,
                                                     Notes* notes = nullptr);
 

@@ -21,9 +21,9 @@ struct FaceStyle {
   bool operator==(const FaceStyle&) const = default;
 };
 
-/// The style that words stand for, however they are spelled: "Bold Italic", "semi-bold condensed",
-/// "ExtraLightOblique", "600". Words that say nothing about style leave it regular; `known`, where given,
-/// tells whether all were understood.
+/// The style that words stand for, in any spelling: "Bold Italic", "semi-bold condensed",
+/// "ExtraLightOblique", "600". Words that say nothing about style are passed over; `known`, where given,
+/// tells whether every word was understood.
 GRAFEMA_API FaceStyle read_style_words(std::string_view words, bool* known = nullptr);
 
 /// The style of a face as its tables tell it.
@@ -46,8 +46,8 @@ class GRAFEMA_API Family {
   void add(std::shared_ptr<const Face> face);
   void add(Member member);
 
-  /// The face nearest to the style: width first, then slant, then weight (CSS Fonts Level 4, "Font style
-  /// matching"). Of a variable face, its instance at that place. Null where the family is empty.
+  /// The face nearest to the style: by width first, then slant, then weight (CSS Fonts Level 4, "Font style
+  /// matching"). A variable face gives its instance at that style. Null where the family is empty.
   std::shared_ptr<const Face> find(const FaceStyle& style) const;
   /// The member of that name, spelled in any way, else the face nearest to what the words mean.
   std::shared_ptr<const Face> find(std::string_view style_words) const;
@@ -57,7 +57,7 @@ class GRAFEMA_API Family {
   std::vector<Member> members_;
 };
 
-/// Sorts faces into families by their names, in the order in which each name comes first.
+/// Sorts faces into families by their names. Families stand in the order in which their first faces came.
 GRAFEMA_API std::vector<Family> gather_families(std::span<const std::shared_ptr<const Face>> faces);
 
 }  // namespace grafema

@@ -19,8 +19,9 @@ class GRAFEMA_API FontData {
  public:
   FontData() = default;
 
-  /// Maps the file. Fast for large files, but fatal if the file is cut short while a face still uses it; use
-  /// `read` for files that others may rewrite. Fails with `file_unreadable`.
+  /// Maps the file into memory. Fast for large files, but the process dies where another one cuts the file
+  /// short while a face still uses it: use `read` for files that others may rewrite. Fails with
+  /// `file_unreadable`.
   static Result<FontData> map(const std::string& path);
   /// Reads the file into memory, at most `max_bytes`. Fails with `file_unreadable`.
   static Result<FontData> read(const std::string& path, std::size_t max_bytes = std::size_t{1} << 30);
@@ -42,12 +43,12 @@ class GRAFEMA_API FontData {
 /// How faces are packed into a file.
 enum class Container : std::uint8_t { sfnt, collection, woff, woff2 };
 
-/// What the first bytes say; nothing for bytes that are no font.
+/// The container that the first bytes tell of; nothing for bytes that are no font.
 GRAFEMA_API std::optional<Container> find_container(std::span<const std::byte> bytes);
 
-/// Plain tables: WOFF and WOFF2 are unpacked, anything else is given back as it is. Opening a face does this
-/// by itself; who opens several faces of one packed collection unpacks it once. Fails with `damaged`; what a
-/// file may unfold into is bounded by its size.
+/// Unpacks WOFF and WOFF2; anything else is given back as it is. Face::open does this by itself; call it to
+/// open several faces of one packed collection without unpacking it for each. Fails with `damaged`, also
+/// where a file would unfold into more than its size allows.
 GRAFEMA_API Result<FontData> unpack(FontData data);
 
 /// The font file of Quillmere Dot, the pixel face that is compiled into the library.

@@ -12,7 +12,7 @@ namespace grafema {
 
 class Face;
 
-/// The sizes, in pixels per em, that pictures and layouts are made for.
+/// The smallest and largest size, in pixels per em, of pictures and layouts.
 constexpr float kMinSize = 0.25F, kMaxSize = 8192.0F;
 
 /// The index of a glyph in its face. 0 is the missing-glyph shape.
@@ -20,8 +20,8 @@ enum class GlyphId : std::uint32_t {};
 constexpr GlyphId kMissingGlyph{0};
 constexpr std::uint32_t index_of(GlyphId glyph) { return static_cast<std::uint32_t>(glyph); }
 
-/// A face's own number, the same from run to run: a hash of the file's directory, the face's index and its
-/// place on the axes.
+/// A number that tells faces apart and is the same from run to run: a hash of the file's table directory, the
+/// index of the face in the file and its place on the axes.
 enum class FaceId : std::uint64_t {};
 
 /// Line metrics in units of the face; all usually positive.
@@ -32,7 +32,8 @@ struct LineMetrics {
   bool operator==(const LineMetrics&) const = default;
 };
 
-/// All lengths are in units of the face: `units_per_em` of them make the size. May be asked from any thread.
+/// What layout asks of a face. Lengths are in units of the face, of which `units_per_em` make the size. May
+/// be asked from any thread.
 class GRAFEMA_API GlyphMetrics {
  public:
   virtual ~GlyphMetrics() = default;
@@ -60,9 +61,10 @@ class GRAFEMA_API GlyphMetrics {
     kern(pair, script, language, out);
     return out[0];
   }
-  /// The box of what is painted, pen at the origin; empty for a glyph without outline or with a damaged one.
+  /// The box of what the glyph paints, seen from its pen; empty for a glyph without outline or with a damaged
+  /// one.
   virtual FontRect glyph_box(GlyphId glyph) const noexcept = 0;
-  /// The face behind it; null where there are no tables, only pictures.
+  /// The font face behind these metrics; null for a face of an atlas, which has no tables.
   virtual const Face* face() const noexcept = 0;
 };
 

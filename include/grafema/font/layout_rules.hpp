@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// What lookups of GSUB and GPOS do, as typed views (OpenType, "OpenType Layout common table formats", GSUB,
-// GPOS).
+// What the lookups of GSUB and GPOS do, as typed views (OpenType, GSUB, GPOS).
 #pragma once
 
 #include <cstddef>
@@ -73,7 +72,8 @@ struct SingleSubstitution {  ///< lookup type 1
 struct SequenceSubstitution {  ///< types 2 (one glyph becomes several) and 3 (a choice of glyphs for one)
   GlyphSet from;
   TableBytes bytes;
-  /// Nothing where the glyph is not in the set; an empty list deletes the glyph.
+  /// The glyphs that take the place of `glyph`; nothing where the rule does not know it. An empty list
+  /// deletes the glyph.
   GRAFEMA_API std::optional<std::vector<GlyphId>> find(GlyphId glyph) const;
 };
 struct Ligature {
@@ -87,18 +87,18 @@ struct LigatureSubstitution {  ///< type 4
   GRAFEMA_API std::vector<Ligature> find(GlyphId first) const;
 };
 
-/// One place of a context: a glyph, a class or a set.
+/// What a place of a context accepts: one glyph, a class, or a set of glyphs.
 struct GlyphMatcher {
   std::variant<GlyphId, std::pair<GlyphClasses, std::uint16_t>, GlyphSet> what;
   GRAFEMA_API bool matches(GlyphId glyph) const;
 };
-/// "At this place of the input apply that lookup."
+/// One action of a context that matched: apply `lookup` at `place` of the input, counted from 0.
 struct ContextAction {
   std::uint16_t place = 0, lookup = 0;
 };
 struct ContextRule {
-  std::vector<GlyphMatcher> before;  ///< nearest first
-  std::vector<GlyphMatcher> input;   ///< the first one included
+  std::vector<GlyphMatcher> before;  ///< the places before the input, from the nearest outward
+  std::vector<GlyphMatcher> input;   ///< the places of the input, the first glyph among them
   std::vector<GlyphMatcher> after;
   std::vector<ContextAction> actions;
 };
@@ -132,8 +132,8 @@ struct PairAdjustments {  ///< type 2
   TableBytes bytes;
   const detail::ItemVariations* variations = nullptr;
   float units_per_em = 0;  ///< turns the pixels of Device tables into font units
-  /// Nothing where the subtable does not know the pair. `pixels_per_em` adds the corrections of Device
-  /// tables; 0: none.
+  /// How the pair is moved; nothing where the subtable does not know it. `pixels_per_em` adds the corrections
+  /// of Device tables; 0: none.
   GRAFEMA_API std::optional<PairAdjustment> find(GlyphId left, GlyphId right,
                                                  std::uint16_t pixels_per_em = 0) const;
 };
@@ -155,7 +155,8 @@ struct MarkAttachment {  ///< types 4, 5 and 6: marks on letters, on parts of li
   struct Place {
     Anchor mark, base;
   };
-  /// Where the mark's anchor and the base's must meet; `part` counts the ligature's components from 0.
+  /// The two anchors that are brought together, the mark's and the base's; nothing where the rule does not
+  /// know the glyphs. `part` is the component of a ligature, from 0.
   GRAFEMA_API std::optional<Place> find(GlyphId mark, GlyphId base, std::uint16_t part = 0) const;
 };
 using PositioningRule =

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Typed views of GSUB, GPOS and GDEF: scripts, features, lookups, classes of glyphs (OpenType, the tables'
-// chapters).
+// Typed views of GSUB, GPOS and GDEF: scripts, features, lookups, classes of glyphs.
 #pragma once
 
 #include "grafema/font/layout_rules.hpp"
@@ -9,12 +8,12 @@ namespace grafema {
 
 struct LookupFlags {
   bool right_to_left = false, ignore_bases = false, ignore_ligatures = false, ignore_marks = false;
-  std::uint8_t mark_class = 0;            ///< only marks of this class are seen; 0: all
-  std::optional<std::uint16_t> mark_set;  ///< only marks of this set of GDEF are seen
+  std::uint8_t mark_class = 0;  ///< only marks of this class (GDEF) are seen; 0: marks of all classes
+  std::optional<std::uint16_t> mark_set;  ///< only marks of this mark glyph set (GDEF) are seen
 };
 
-/// One lookup: its type (what an extension holds counts as that), flags and rules, in order. Rules of unknown
-/// form are left out.
+/// One lookup of GSUB or GPOS with its rules in the order in which they are tried. Rules of a format that the
+/// specification does not have are left out.
 template <class Rule>
 struct Lookup {
   std::uint16_t type = 0;
@@ -24,15 +23,15 @@ struct Lookup {
 
 struct ScriptTags {
   Tag script{};
-  std::vector<Tag> languages;  ///< besides the default
+  std::vector<Tag> languages;  ///< language systems of the script besides its default one
 };
 
-/// The common part of GSUB and GPOS, at the face's place on its axes.
+/// GSUB or GPOS of a face. Features that depend on the axes of a variable face are those at the place where
+/// the face stands.
 class GRAFEMA_API LayoutTable {
  public:
   LayoutTable() = default;
-  /// `variations` are those of GDEF; `coordinates` are normalized, empty where the face stands at its
-  /// standard.
+  /// `variations` are those of GDEF. `coordinates` are normalized; none where the face stands at its default.
   LayoutTable(TableBytes bytes, const detail::ItemVariations* variations, std::vector<float> coordinates,
               float units_per_em)
       : bytes_(bytes),
@@ -44,13 +43,15 @@ class GRAFEMA_API LayoutTable {
   std::vector<ScriptTags> scripts() const;
   std::vector<Tag> features() const;
   std::size_t lookup_count() const;
-  /// The lookups of `feature` in `language` (Tag{}: the default one) of `script`, ascending; feature
-  /// variations of the face's axes are applied. Falls back on the script's default language and on the script
-  /// DFLT; text that belongs to no script (`script` is DFLT) also on Latin.
+  /// The lookups of `feature` for text of `script` and `language` (Tag{}: the script's default language),
+  /// ascending. A language that the script does not list takes the script's default language; a script that
+  /// the table does not list takes the script DFLT. Text of no script (`script` is DFLT) takes Latin where
+  /// the table has no DFLT.
   std::vector<std::uint16_t> find_lookups(Tag script, Tag language, Tag feature) const;
-  /// Those of the feature that the language requires whatever is asked for.
+  /// The lookups of the feature that the language system requires (requiredFeatureIndex); they apply whatever
+  /// features are asked for.
   std::vector<std::uint16_t> find_required_lookups(Tag script, Tag language) const;
-  /// Those of every script and language that one of the features has.
+  /// The lookups that any of the features has in any script and language, ascending.
   std::vector<std::uint16_t> find_lookups(std::span<const Tag> features) const;
 
   Lookup<SubstitutionRule> substitution(std::size_t index) const;
@@ -65,7 +66,7 @@ class GRAFEMA_API LayoutTable {
 
 enum class GlyphClass : std::uint8_t { none, base, ligature, mark, component };
 
-/// What GDEF says of glyphs.
+/// Classes, mark sets, carets and attachment points of glyphs (GDEF).
 class GRAFEMA_API GlyphDefinitions {
  public:
   GlyphDefinitions() = default;

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Variable faces: their axes, named instances and the words for places on an axis (OpenType, fvar, avar,
-// STAT).
+// Variable faces: axes, named instances, words for places on an axis (OpenType, fvar, avar, STAT).
 #pragma once
 
 #include <cstdint>
@@ -36,18 +35,20 @@ struct NamedInstance {
 struct StyleWord {
   std::string name;
   std::vector<AxisValue> at;  ///< one axis; several in format 4
-  float low = 0, high = 0;    ///< the range it stands for, format 2; else both the value
-  float linked = 0;           ///< the bold or italic partner's value, format 3
+  float low = 0,
+        high = 0;  ///< the range that the word stands for (format 2); both the value itself in other formats
+  float linked = 0;  ///< the value of the bold or italic partner (format 3)
   bool has_link = false;
-  bool elidable = false;  ///< left out of names, as "Regular" is
+  bool elidable =
+      false;  ///< whether the word is left out where names of styles are put together, as "Regular" is
 };
 
 /// What STAT says about naming the styles of a family.
 struct StyleAttributes {
-  std::vector<Axis>
-      axes;  ///< in the order in which words are put together; ranges only where fvar has the axis
+  std::vector<Axis> axes;  ///< in the order in which words are put together; `min` and `max` are set where
+                           ///< fvar has the axis
   std::vector<StyleWord> words;
-  std::string elided_fallback;  ///< the name where every word is left out
+  std::string elided_fallback;  ///< the name of the style whose words are all left out
 };
 
 }  // namespace grafema

@@ -11,7 +11,7 @@
 
 namespace grafema {
 
-/// How a piece of a contour goes on from the point before; in brackets how many points it takes.
+/// What leads on from the point before; in brackets how many points it takes from Contours::points.
 enum class Verb : std::uint8_t {
   move,   ///< [1] a contour begins
   line,   ///< [1] a straight line
@@ -25,10 +25,11 @@ enum class Verb : std::uint8_t {
 struct Contours {
   std::vector<Verb> verbs;
   std::vector<FontPoint> points;
-  bool may_overlap = false;  ///< the file says that contours overlap each other or themselves
-  /// Known to be the boundary of what it fills: nothing crosses, nothing is wound twice, the filled side is
-  /// on the right (y up). `unite` makes it so, every addition ends it; who changes the points by hand says so
-  /// by clearing it.
+  bool may_overlap =
+      false;  ///< the font file says that contours may overlap each other or themselves (OVERLAP_SIMPLE)
+  /// Whether the outline is known to be the boundary of the shape that it fills: no contour crosses another
+  /// or itself, and the filled side is on the right (y up). `unite` sets it, the functions below clear it;
+  /// code that changes `points` by itself must clear it too.
   bool united = false;
 
   void clear() {
@@ -51,12 +52,12 @@ struct Contours {
   }
 };
 
-/// Replaces the outline with the boundary of what it fills under the non-zero winding rule, curves kept as
-/// curves. One whose parts come nowhere near each other keeps its curves to the bit; contours inside filled
-/// ones that change nothing are left out, others turned where their filled side is on the left. Crossings are
-/// exact to a 60,000th of the outline's size. Pictures of a united outline are made much faster. Where curves
-/// meet in a way that can't be told apart the outline stays as it is, not `united`, and pictures of it are as
-/// right and slower.
+/// Replaces the outline with the boundary of the shape that it fills under the non-zero winding rule:
+/// overlaps disappear, curves stay curves. Contours that meet no other keep their points exactly; those that
+/// bound nothing are left out, and those with the filled side on their left are turned round. Where contours
+/// cross, the new points are exact to a 60,000th of the outline's size. Pictures of a united outline are made
+/// much faster. Where curves touch so closely that their order can't be told, the outline is left as it was
+/// with `united` false; its pictures are as right, and slower.
 GRAFEMA_API void unite(Contours& contours);
 
 /// The smallest box that holds the curves themselves (not their control points). Empty where there are none.
@@ -69,13 +70,12 @@ struct Segment {
 };
 
 /// Replaces the contents of `out` with straight pieces that stay within `tolerance` pixels of the mapped
-/// curves; the number of pieces follows each curve's bend. Every contour is closed. Points that are not
-/// finite are passed over.
+/// curves. Every contour comes out closed. Points that are not finite are passed over.
 GRAFEMA_API void flatten(const Contours& contours, const Transform& to_pixels, double tolerance,
                          std::vector<Segment>& out);
 
-/// The signed area of the flattened pieces, positive where they run clockwise on the screen; overlaps count
-/// as often as they are wound.
+/// The signed area inside the pieces, in square pixels: positive for contours that run clockwise on the
+/// screen. Where contours overlap the area counts once for each.
 GRAFEMA_API double signed_area(std::span<const Segment> segments);
 
 }  // namespace grafema

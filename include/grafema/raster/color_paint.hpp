@@ -16,21 +16,22 @@ namespace grafema {
 using PictureReader = std::function<Result<Image>(std::span<const std::byte>)>;
 
 struct ColorPaintOptions {
-  std::size_t palette = 0;          ///< which palette; one that the face does not have: the first
-  Color text_color = {0, 0, 0, 1};  ///< what paints that want the text's own color get
-  float size = 32;                  ///< pixels per em, which embedded picture is taken
-  PictureReader read_picture = {};  ///< none: glyphs that are embedded pictures are not painted
+  std::size_t palette = 0;  ///< index of the palette; the first one where the face has no such palette
+  Color text_color = {0, 0, 0, 1};  ///< the color of the text, for layers that ask for it
+  float size = 32;                  ///< pixels per em; chooses among embedded pictures
+  PictureReader read_picture =
+      {};  ///< reads embedded pictures; none: glyphs that have only those are not painted
 };
 
-/// What the glyph paints in color at `size` pixels per em, font units; nothing where it has no color. Fails
-/// where its paint graph is damaged.
+/// The box of what the glyph paints in color at `size` pixels per em, in font units; nothing where the glyph
+/// has no color. Fails with `damaged` where its paint graph can't be read.
 GRAFEMA_API Result<std::optional<FontRect>> color_box(const Face& face, GlyphId glyph, float size);
 
-/// Paints the glyph in color over `target` (rgba8, sRGB, straight alpha), mapped from font units to its
-/// pixels: the paint graph where there is one, else layers, else the embedded picture that is nearest to the
-/// size. False where it has no color. Edges are exact coverage, colors are mixed in sRGB with premultiplied
-/// alpha, as the specification mixes them. Fails where the graph, an outline or the picture is damaged;
-/// `target` may be painted in part then.
+/// Paints the glyph in color over `target` (rgba8, sRGB, straight alpha); false where the glyph has no color.
+/// `to_pixels` maps font units to pixels of the target. The paint graph is painted where there is one, else
+/// the layers, else the embedded picture whose size is nearest. Edges are exact coverage; colors are mixed in
+/// sRGB with premultiplied alpha, as the specification has it. Fails with `damaged` where the graph, an
+/// outline or the picture can't be read; `target` may then be painted in part.
 GRAFEMA_API Result<bool> paint_color_glyph(const Face& face, GlyphId glyph, const Transform& to_pixels,
                                            const ColorPaintOptions& options, Image& target,
                                            RasterScratch& scratch);

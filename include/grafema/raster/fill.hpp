@@ -23,13 +23,14 @@ struct Fill {
   bool operator==(const Fill&) const = default;
 };
 
-/// The fill's color at a fraction of its box (0,0 top left, 1,1 bottom right; clamped), mixed in sRGB with
-/// premultiplied alpha, as CSS mixes colors.
+/// The color of the fill at a point of its box, in fractions of the box (0,0 top left, 1,1 bottom right;
+/// clamped). Colors are mixed in sRGB with premultiplied alpha, as CSS mixes them.
 GRAFEMA_API Color color_at(const Fill& fill, float across, float down);
 
-/// Blends `fill`, as strong as `alpha` says for each pixel of `cell` (0..1), over `target` in linear light.
-/// `target` is rgba8; pixels of the cell outside of it are passed over. `box` is what the fill's corners
-/// belong to, in pixels of the target. The result is rounded to 8 bits, as a render target would be.
+/// Blends `fill` over the pixels of `cell` in linear light; `alpha` says how strongly for each of them, 0..1.
+/// `target` is rgba8 with straight alpha; pixels of the cell outside of it are passed over. `box` is the
+/// rectangle that the corners of the fill belong to, in pixels of the target. The result is rounded to 8
+/// bits.
 GRAFEMA_API void blend(Image& target, const PixelRect& cell, std::span<const float> alpha, const Fill& fill,
                        const Rect& box, float opacity = 1);
 

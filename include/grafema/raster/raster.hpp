@@ -11,8 +11,8 @@
 
 namespace grafema {
 
-/// Working memory of the rasterizer. Keep one for each thread and hand it in again: it grows to what glyphs
-/// need and then allocates nothing more.
+/// Working memory of the rasterizer. Keep one for each thread and hand it to every call: it grows to what the
+/// glyphs need, after which nothing is allocated.
 class GRAFEMA_API RasterScratch {
  public:
   RasterScratch();
@@ -27,26 +27,27 @@ class GRAFEMA_API RasterScratch {
   std::unique_ptr<Memory> memory_;
 };
 
-/// For each pixel of `cell`, the exact area of it that the mapped outline fills under the non-zero winding
-/// rule, 0..1, overlapping contours counted once. Fastest where the outline is `united`. Curves are followed
-/// to 0.002 pixels. `out` has `cell.width * cell.height` numbers, rows from the top. Fails with `bad_value`
-/// where the map is not finite or `out` has another size.
+/// Writes for each pixel of `cell` the share of its area, 0..1, that the mapped outline fills under the
+/// non-zero winding rule; overlapping contours count once. The area is exact for curves that are followed to
+/// 0.002 pixels. `out` has `cell.width * cell.height` numbers, rows from the top. Fastest where the outline
+/// is `united`. Fails with `bad_value` where the map is not finite or `out` has another size.
 GRAFEMA_API Result<void> rasterize_coverage(const Contours& contours, const Transform& to_pixels,
                                             const PixelRect& cell, std::span<float> out,
                                             RasterScratch& scratch);
 
-/// For each pixel of `cell`, the distance in pixels from its center to the boundary of the filled shape,
-/// positive inside, clamped to `reach` (above 0) on either side. Edges between overlapping parts are no
-/// boundary. Curves are followed to 0.01 pixels. `out` and errors as above.
+/// Writes for each pixel of `cell` the distance in pixels from its center to the boundary of the filled
+/// shape, positive inside, clamped to `reach` (above 0) on either side. Edges inside the shape, where
+/// contours overlap, are no boundary. Curves are followed to 0.01 pixels. `out` and errors as above.
 GRAFEMA_API Result<void> rasterize_distance(const Contours& contours, const Transform& to_pixels,
                                             const PixelRect& cell, float reach, std::span<float> out,
                                             RasterScratch& scratch);
 
-/// For each pixel four distances as above: three whose median has the same zero line as the true distance but
-/// keeps corners sharp and curves round when it is magnified, and the true one. `out` has four numbers a
-/// pixel. The outline should be `united` (a copy is made and united otherwise); where it can't be, all four
-/// are the true distance. `levels` is the largest of the values that the texels will be stored as, 255 or
-/// 65535: what would err once they are rounded is mended; 0: they are not rounded. Errors as above.
+/// Four distances for each pixel, as above: three channels whose median is zero on the same boundary but
+/// keeps corners sharp and curves round when the picture is magnified, and in the fourth the true distance.
+/// `out` has four numbers a pixel. `levels` is the largest value that a texel will be stored as, 255 or
+/// 65535, so that errors which come of rounding are mended too; 0: texels are not rounded. An outline that is
+/// not `united` is copied and united first; where that is not possible all four channels are the true
+/// distance. Errors as above.
 GRAFEMA_API Result<void> rasterize_distance_channels(const Contours& contours, const Transform& to_pixels,
                                                      const PixelRect& cell, float reach, std::span<float> out,
                                                      RasterScratch& scratch, unsigned levels = 0);

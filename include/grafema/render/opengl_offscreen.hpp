@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// An OpenGL context without a window or a monitor, and a framebuffer to read back: for tests, tools and
-// screenshots.
+// An OpenGL context without a window, and a framebuffer to read back: for tests and screenshots.
 #pragma once
 
 #include <memory>

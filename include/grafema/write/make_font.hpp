@@ -12,8 +12,8 @@ namespace grafema {
 
 /// A glyph to be written; lengths are font units.
 struct DrawnGlyph {
-  std::vector<char32_t>
-      characters;    ///< that show it; the first glyph of a font, its missing-glyph shape, has none
+  std::vector<char32_t> characters;  ///< the characters that show it; none for the first glyph of a font, its
+                                     ///< missing-glyph shape
   Contours outline;  ///< moves, lines and quadratic curves; filled sides on the right (y up: clockwise)
   float advance = 0;
 };
@@ -41,10 +41,10 @@ GRAFEMA_API Result<std::vector<std::byte>> make_font(const FontDrawing& drawing)
 
 /// Characters drawn in the cells of a picture. Lengths are pixels of the sheet.
 struct PixelSheet {
-  Image sheet;  ///< dark and opaque pixels are ink
+  Image sheet;  ///< pixels that are dark and opaque are ink
   int cell_width = 8, cell_height = 12;
   std::vector<std::u32string>
-      rows;  ///< the characters of each row of cells in order; a space leaves its cell out
+      rows;  ///< the characters of each row of cells, from left to right; a space stands for an unused cell
   int missing_column = -1,
       missing_row = -1;                     ///< the cell of the missing-glyph shape; -1: an empty box is made
   int baseline = 9;                         ///< rows of the cell above the baseline, 1..cell_height
@@ -56,14 +56,13 @@ struct PixelSheet {
   std::vector<DrawnPair> kerning;  ///< in quarter pixels
 };
 
-/// A pixel of the sheet becomes this many font units: a multiple of four, so that quarter pixels are whole
-/// units.
+/// Font units that a pixel of the sheet becomes. A multiple of four, so that quarter pixels are whole units.
 constexpr int kUnitsPerPixel = 128;
 
-/// Traces the ink of every cell. A glyph is as wide as its ink and the bearings; neighboring pixels share one
-/// outline, pixels that only touch at a corner have their own. Fails with `bad_value`; the error names the
-/// cell or the line: a sheet that is no multiple of the cell, more rows or columns than the sheet has, a
-/// character given twice, a cell without ink.
+/// Traces the ink of every cell. The advance of a glyph is the width of its ink and its bearings. Pixels that
+/// share a side share one outline; pixels that touch at a corner do not. Fails with `bad_value`, naming the
+/// cell or the line, where the sheet is no multiple of the cell, there are more rows or columns than it has,
+/// a character comes twice or a cell has no ink.
 GRAFEMA_API Result<FontDrawing> draw_from_sheet(const PixelSheet& sheet);
 
 }  // namespace grafema

@@ -106,7 +106,7 @@ std::uint32_t CodeMap::find(std::uint32_t code) const {
 std::uint32_t CodeMap::find_in_lead_bytes(std::uint32_t code) const {
   if (code > 0xFFFF) return 0;
   const std::uint32_t lead = code >> 8, low = code & 0xFF;
-  const std::size_t key = table_.u16(kLeadBytes + (code < 0x100 ? low : lead) * 2);
+  const std::size_t key = table_.u16(kLeadBytes + std::size_t{code < 0x100 ? low : lead} * 2);
   // A code of one byte must not be a lead byte, one of two must begin with one.
   if ((code < 0x100) != (key == 0)) return 0;
   const std::size_t header = kLeadBytes + 512 + key;

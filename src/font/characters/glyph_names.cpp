@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Glyph names: the standard strings of CFF and the names that `post` counts on (Technical Note 5176, appendix
-// A; OpenType, post).
+// Glyph names by number (Technical Note 5176, appendix A; OpenType, post).
 #include "font/characters/glyph_names.hpp"
 
 #include <iterator>

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// The character sets of names and old character maps, turned into Unicode (OpenType, name: "Platform encoding
-// IDs").
+// The character sets of names and old character maps, turned into Unicode (OpenType, name).
 #pragma once
 
 #include <cstdint>

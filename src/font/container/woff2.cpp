@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Reads WOFF 2.0: the directory, the one compressed stream, collections. The transforms stand in
-// woff2_transforms.cpp.
+// Reads WOFF 2.0: its directory, its one compressed stream, its collections.
 #include <brotli/decode.h>
 #include <fmt/format.h>
 

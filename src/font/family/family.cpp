@@ -192,8 +192,9 @@ FaceStyle style_of(const Face& face) {
 }
 
 void Family::add(std::shared_ptr<const Face> face) {
-  Member member{face, face->names().style, style_of(*face)};
-  add(std::move(member));
+  const std::string style = face->names().style;
+  const FaceStyle where = style_of(*face);
+  add(Member{std::move(face), style, where});
 }
 
 void Family::add(Member member) {

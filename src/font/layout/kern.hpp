@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Kerning of the `kern` table: pair lists and class arrays, with both kinds of header (OpenType, kern; Apple,
-// kern).
+// Kerning of the `kern` table: pair lists and class arrays, with both kinds of header.
 #pragma once
 
 #include <utility>

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Pair kerning of GPOS (OpenType, GPOS, lookup type 2), compiled into rows and columns of glyphs that kern
-// alike.
+// Pair kerning of GPOS (lookup type 2), compiled into rows and columns of glyphs that kern alike.
 #pragma once
 
 #include <vector>

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// What CFF and CFF2 tables are built from: indexes and dictionaries (Adobe Technical Note 5176; OpenType,
-// CFF2).
+// Indexes and dictionaries, which CFF and CFF2 are built from (Technical Note 5176; OpenType, CFF2).
 #pragma once
 
 #include <array>

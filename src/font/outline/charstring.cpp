@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// The Type 2 charstring machine: numbers on a stack, operators that draw, hint operators that are stepped
-// over.
+// Reads Type 2 charstrings byte by byte and runs their operators.
 #include "font/outline/charstring.hpp"
 
 #include <fmt/format.h>

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Runs Type 2 charstrings, the programs that draw CFF glyphs (Adobe Technical Note 5177; OpenType, CFF2
-// charstrings).
+// Runs Type 2 charstrings, which draw CFF glyphs (Technical Note 5177; OpenType, CFF2 charstrings).
 #pragma once
 
 #include "font/outline/cff_data.hpp"

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// The axes of a variable face and the way from their values to normalized coordinates (OpenType, fvar, avar,
-// STAT).
+// Axes of a variable face, and their values as normalized coordinates (OpenType, fvar, avar, STAT).
 #pragma once
 
 #include <vector>

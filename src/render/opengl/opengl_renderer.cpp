@@ -133,7 +133,7 @@ namespace {
 /// Points the attributes at the quads from `first` on; where a batch begins has no other way in OpenGL 3.3.
 void point_at(std::size_t first) {
   const auto at = [first](std::size_t offset) {
-    return reinterpret_cast<const void*>(first * sizeof(GlyphQuad) + offset);
+    return reinterpret_cast<const void*>(first * sizeof(GlyphQuad) + offset);  // NOLINT: OpenGL wants it so
   };
   constexpr GLsizei kStride = sizeof(GlyphQuad);
   glVertexAttribPointer(0, 4, GL_FLOAT, GL_FALSE, kStride, at(offsetof(GlyphQuad, origin)));
@@ -142,7 +142,7 @@ void point_at(std::size_t first) {
   glVertexAttribIPointer(3, 4, GL_UNSIGNED_SHORT, kStride, at(offsetof(GlyphQuad, cell)));
   glVertexAttribIPointer(4, 4, GL_SHORT, kStride, at(offsetof(GlyphQuad, box)));
   glVertexAttribPointer(5, 4, GL_UNSIGNED_BYTE, GL_TRUE, kStride, at(offsetof(GlyphQuad, tint)));
-  glVertexAttribIPointer(6, 2, GL_UNSIGNED_SHORT, kStride, at(offsetof(GlyphQuad, layer)));
+  glVertexAttribIPointer(6, 2, GL_UNSIGNED_SHORT, kStride, at(offsetof(GlyphQuad, record)));
 }
 
 void nearest_and_clamped(GLenum target) {
@@ -247,7 +247,7 @@ Result<void> OpenGLRenderer::sync(GlyphSource& source) {
     for (const PageChange& change : std::span(changes).first(count)) {
       const PageInfo& page = source.pages()[change.page];
       state_->send(source.pixels(change.page), state_->arrays[static_cast<std::size_t>(quad_kind(page.kind))],
-                   page.layer, change.rect);
+                   page.array_layer, change.rect);
     }
   }
   unpack_rows(0, 0, 0);
@@ -255,10 +255,10 @@ Result<void> OpenGLRenderer::sync(GlyphSource& source) {
 }
 
 void OpenGLRenderer::State::send_records(const QuadList& list) {
-  const int rows = static_cast<int>((list.layer_count + kRecordsPerRow - 1) / kRecordsPerRow);
+  const int rows = static_cast<int>((list.record_count + kRecordsPerRow - 1) / kRecordsPerRow);
   constexpr int kWidth = kRecordsPerRow * kTexelsPerRecord;
   record_texels.resize(static_cast<std::size_t>(rows * kWidth * 4));
-  std::memcpy(record_texels.data(), list.layers.data(), list.layer_count * sizeof(LayerRecord));
+  std::memcpy(record_texels.data(), list.records.data(), list.record_count * sizeof(LayerRecord));
   glActiveTexture(GL_TEXTURE1);
   glBindTexture(GL_TEXTURE_2D, records);
   unpack_rows(0, 0, 0);
@@ -273,7 +273,7 @@ void OpenGLRenderer::State::send_records(const QuadList& list) {
 }
 
 void OpenGLRenderer::draw(const QuadList& list, Blending blending) {
-  if (list.quad_count == 0 || list.layer_count == 0) return;
+  if (list.quad_count == 0 || list.record_count == 0) return;
   State& s = *state_;
   glUseProgram(s.program);
   glUniform1i(s.gamma_at, blending == Blending::gamma ? 1 : 0);

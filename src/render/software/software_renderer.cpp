@@ -156,7 +156,8 @@ void draw_quad(const GlyphQuad& quad, const LayerRecord& layer, QuadKind kind, c
 std::optional<std::uint16_t> find_page(const GlyphSource& source, QuadKind kind, std::uint16_t layer) {
   const auto pages = source.pages();
   for (std::size_t i = 0; i < pages.size(); ++i) {
-    if (quad_kind(pages[i].kind) == kind && pages[i].layer == layer) return static_cast<std::uint16_t>(i);
+    if (quad_kind(pages[i].kind) == kind && pages[i].array_layer == layer)
+      return static_cast<std::uint16_t>(i);
   }
   return std::nullopt;
 }
@@ -173,8 +174,8 @@ Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, c
   for (const Batch& batch : list.batches.first(list.batch_count)) {
     for (const GlyphQuad& quad : list.quads.subspan(batch.first, batch.count)) {
       const std::optional<std::uint16_t> page = find_page(source, batch.kind, quad.page);
-      if (!page || quad.layer >= list.layer_count) continue;
-      draw_quad(quad, list.layers[quad.layer], batch.kind, source.pixels(*page), view, blending, target);
+      if (!page || quad.record >= list.record_count) continue;
+      draw_quad(quad, list.records[quad.record], batch.kind, source.pixels(*page), view, blending, target);
     }
   }
   return {};

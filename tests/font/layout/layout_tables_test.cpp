@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Typed views of GSUB, GPOS and GDEF: every lookup type, contexts in all formats, languages, feature
-// variations.
+// Typed views of GSUB, GPOS and GDEF: lookup types, contexts, languages, feature variations.
 #include "grafema/font/layout_tables.hpp"
 
 #include <catch2/catch.hpp>

@@ -1,30 +1,17 @@
 // SPDX-License-Identifier: MIT
-// Captions and contact sheets.
-#include "grafema/sheet/sheet.hpp"
+// Shrinks pictures and lays them out in columns.
+#include "grafema/sheet/contact_sheet.hpp"
 
 #include <algorithm>
 #include <cmath>
 
 #include "base/light.hpp"
+#include "grafema/base/color.hpp"
+#include "grafema/draw/paint.hpp"
+#include "grafema/sheet/captions.hpp"
 
 namespace grafema {
 namespace {
-
-constexpr float kCaptionSize = 12;  // Quillmere Dot stands on whole pixels at multiples of this
-
-const FontStack& caption_stack() {
-  static const FontStack stack{built_in_face()};
-  return stack;
-}
-
-Paragraph lay_out_caption(std::string_view text, int scale) {
-  ShapeCache cache;
-  Paragraph paragraph;
-  // The style is in range, so this can't fail.
-  (void)lay_out(caption_stack(), text, {.size = kCaptionSize * static_cast<float>(std::clamp(scale, 1, 16))},
-                cache, paragraph);
-  return paragraph;
-}
 
 /// One channel of the pixels from x0, y0 to x1, y1 averaged in linear light, weighted by alpha.
 Color average(const Image& image, int x0, int y0, int x1, int y1) {
@@ -46,17 +33,6 @@ Color average(const Image& image, int x0, int y0, int x1, int y1) {
 }
 
 }  // namespace
-
-float draw_caption(Image& target, std::string_view text, PixelPoint at, const Color& color, int scale) {
-  const Paragraph paragraph = lay_out_caption(text, scale);
-  const PixelPoint whole{std::floor(at.x + 0.5F), std::floor(at.y + 0.5F)};
-  (void)paint(target, caption_stack(), paragraph, plain_look(color), whole);
-  return paragraph.advance_box.width();
-}
-
-float caption_width(std::string_view text, int scale) {
-  return lay_out_caption(text, scale).advance_box.width();
-}
 
 Result<Image> shrunk(const Image& image, int max_width, int max_height) {
   const float factor = std::max({1.0F, static_cast<float>(image.width()) / static_cast<float>(max_width),

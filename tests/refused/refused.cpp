@@ -1,0 +1,32 @@
+// SPDX-License-Identifier: MIT
+// Uses that must not compile, one for each CASE; case 0 is right and must compile.
+#include "grafema/grafema.hpp"
+
+using namespace grafema;
+
+#if CASE == 0
+std::size_t right(TextContext& context) {
+  const Image image = *Image::make(1, 1, PixelFormat::r8);
+  const Label label(context, "Quay");
+  const GlyphId glyph{7};
+  return image.view().row_bytes() + label.text().size() + index_of(glyph);
+}
+#elif CASE == 1  // a view of pixels that are gone
+ImageView wrong() { return Image::make(1, 1, PixelFormat::r8)->clone().view(); }
+#elif CASE == 2  // a view of text that is gone
+std::string_view wrong(TextContext& context) { return Label(context, "Quay").text(); }
+#elif CASE == 3  // a view of a name that is gone
+std::string_view wrong() { return LookBook().name(LookId{}); }
+#elif CASE == 4  // pixels are copied by `clone` alone
+Image wrong(const Image& image) { return image; }
+#elif CASE == 5  // a number is no glyph
+GlyphId wrong() { return 7; }
+#elif CASE == 6  // a character is no glyph
+float wrong(const Face& face) { return face.advance(U'A'); }
+#elif CASE == 7  // font units are no pixels
+PixelPoint wrong(FontPoint point) { return point; }
+#elif CASE == 8  // a face is shared, never copied
+Face wrong(const Face& face) { return face; }
+#elif CASE == 9  // a cache has one owner
+GlyphCache wrong(const GlyphCache& cache) { return cache; }
+#endif
