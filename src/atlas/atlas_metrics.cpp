@@ -54,7 +54,7 @@ class AtlasMetrics final : public GlyphMetrics {
   FontRect glyph_box(GlyphId id) const noexcept override {
     const AtlasGlyph* glyph = find(id);
     if (glyph == nullptr || !glyph->page) return {};
-    const float around = strike_.kind == PictureKind::distance ? strike_.reach : strike_.padding;
+    const float around = is_distance(strike_.kind) ? strike_.reach : strike_.padding;
     const float left = glyph->offset.x + around, top = -glyph->offset.y - around;
     return {left, top - static_cast<float>(glyph->cell.height) + 2 * around,
             left + static_cast<float>(glyph->cell.width) - 2 * around, top};

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Offers a baked atlas to drawing.
+#include <atomic>
 #include <bit>
 
 #include "grafema/atlas/atlas_source.hpp"
@@ -34,6 +35,11 @@ Sprite make_sprite(const AtlasGlyph& glyph, const Strike& strike) {
 
 }  // namespace
 
+GlyphSource::GlyphSource() {
+  static std::atomic<std::uint64_t> last = 0;
+  life_ = std::make_shared<const SourceId>(SourceId{++last});
+}
+
 AtlasSource::AtlasSource(std::shared_ptr<const Atlas> atlas) { replace(std::move(atlas)); }
 AtlasSource::~AtlasSource() = default;
 
@@ -42,13 +48,12 @@ void AtlasSource::replace(std::shared_ptr<const Atlas> atlas) {
   ++epoch_;
   pages_.clear();
   for (const AtlasPage& page : atlas_->pages) {
-    PageInfo info{page.kind, page.image.format(), page.image.width(), page.image.height(), 0};
+    PageInfo info{page.kind, page.image.format(), page.image.width(), page.image.height(), 0, epoch_};
     for (const PageInfo& other : pages_) {
       info.array_layer = static_cast<std::uint16_t>(info.array_layer + (other.kind == info.kind ? 1 : 0));
     }
     pages_.push_back(info);
   }
-  changes_given_ = 0;
   entries_.assign(std::bit_ceil(atlas_->glyphs.size() * 2 + 1), Entry{});
   for (const AtlasGlyph& glyph : atlas_->glyphs) {
     const Strike& strike = atlas_->strikes[glyph.strike];
@@ -89,15 +94,12 @@ void AtlasSource::resolve(std::span<const GlyphKey> keys, std::span<Sprite> out)
 
 ImageView AtlasSource::pixels(std::uint16_t page) const { return atlas_->pages[page].image.view(); }
 
-std::size_t AtlasSource::take_changes(std::span<PageChange> out) noexcept {
-  std::size_t count = 0;
-  while (count < out.size() && changes_given_ < pages_.size()) {
-    const PageInfo& page = pages_[changes_given_];
-    out[count++] = {static_cast<std::uint16_t>(changes_given_++), {0, 0, page.width, page.height}};
-  }
-  return count;
+std::size_t AtlasSource::changes_since(std::uint16_t page, std::uint64_t revision,
+                                       std::span<PixelRect> out) const noexcept {
+  const PageInfo& info = pages_[page];
+  if (revision == info.revision || out.empty()) return 0;
+  out[0] = {0, 0, info.width, info.height};
+  return 1;
 }
-
-void AtlasSource::touch_all() noexcept { changes_given_ = 0; }
 
 }  // namespace grafema

@@ -363,9 +363,9 @@ void GlyphCache::keep(std::span<const std::uint16_t> pages) noexcept {
 }
 std::span<const PageInfo> GlyphCache::pages() const noexcept { return state_->pages.infos(); }
 ImageView GlyphCache::pixels(std::uint16_t page) const { return state_->pages.pixels(page); }
-std::size_t GlyphCache::take_changes(std::span<PageChange> out) noexcept {
-  return state_->pages.take_changes(out);
+std::size_t GlyphCache::changes_since(std::uint16_t page, std::uint64_t revision,
+                                      std::span<PixelRect> out) const noexcept {
+  return state_->pages.changes_since(page, revision, out);
 }
-void GlyphCache::touch_all() noexcept { state_->pages.touch_all(); }
 
 }  // namespace grafema

@@ -94,7 +94,7 @@ bool LivePages::open(PictureKind kind, PixelFormat format) {
   Result<Image> image = Image::make(size.width, size.height, format);
   if (!image) return false;
   bytes_ += bytes;
-  pages_.push_back({*std::move(image), Skyline(size.width - gap_, size.height - gap_), frame_});
+  pages_.push_back({*std::move(image), Skyline(size.width - gap_, size.height - gap_), frame_, {}});
   infos_.push_back({kind, format, size.width, size.height, of_kind});
   change(static_cast<std::uint16_t>(infos_.size() - 1), {0, 0, size.width, size.height});
   return true;
@@ -117,25 +117,23 @@ void LivePages::clear(std::uint16_t page) {
 }
 
 void LivePages::change(std::uint16_t page, const PixelRect& rect) {
-  constexpr std::size_t kMany = 256;  // what nobody takes must not grow without end
-  if (changes_.size() - changes_given_ >= kMany) return touch_all();
-  changes_.push_back({page, rect});
+  const std::uint64_t revision = ++infos_[page].revision;
+  pages_[page].changes[revision % Page::kChanges] = rect;
 }
 
-std::size_t LivePages::take_changes(std::span<PageChange> out) {
-  const std::size_t count = std::min(out.size(), changes_.size() - changes_given_);
-  std::copy_n(changes_.begin() + static_cast<std::ptrdiff_t>(changes_given_), count, out.begin());
-  changes_given_ += count;
-  if (changes_given_ == changes_.size()) changes_.clear(), changes_given_ = 0;
-  return count;
-}
-
-void LivePages::touch_all() {
-  changes_.clear();
-  changes_given_ = 0;
-  for (std::size_t i = 0; i < infos_.size(); ++i) {
-    changes_.push_back({static_cast<std::uint16_t>(i), {0, 0, infos_[i].width, infos_[i].height}});
+std::size_t LivePages::changes_since(std::uint16_t page, std::uint64_t revision,
+                                     std::span<PixelRect> out) const {
+  const PageInfo& info = infos_[page];
+  if (revision == info.revision || out.empty()) return 0;
+  const std::uint64_t count = info.revision - revision;
+  if (revision == 0 || revision > info.revision || count > std::min(out.size(), Page::kChanges)) {
+    out[0] = {0, 0, info.width, info.height};
+    return 1;
   }
+  for (std::uint64_t i = 0; i < count; ++i) {
+    out[i] = pages_[page].changes[(revision + 1 + i) % Page::kChanges];
+  }
+  return count;
 }
 
 }  // namespace grafema::detail

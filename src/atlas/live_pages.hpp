@@ -31,14 +31,16 @@ class LivePages {
 
   std::span<const PageInfo> infos() const { return infos_; }
   ImageView pixels(std::uint16_t page) const { return pages_[page].image.view(); }
-  std::size_t take_changes(std::span<PageChange> out);
-  void touch_all();
+  std::size_t changes_since(std::uint16_t page, std::uint64_t revision, std::span<PixelRect> out) const;
 
  private:
   struct Page {
     Image image;
     Skyline skyline;
     std::uint64_t shown = 0;
+    /// The latest changes, that which led to revision r at r % kChanges; what is older is forgotten.
+    static constexpr std::size_t kChanges = 64;
+    std::array<PixelRect, kChanges> changes = {};
   };
   std::optional<Place> add_to(std::uint16_t page, const Image& picture);
   bool grow(PictureKind kind);
@@ -52,8 +54,6 @@ class LivePages {
   std::vector<Page> pages_;
   std::vector<PageInfo>
       infos_;  // room for all that the budget allows is taken at once, so that spans of it stay good
-  std::vector<PageChange> changes_;
-  std::size_t changes_given_ = 0;
 };
 
 }  // namespace grafema::detail

@@ -177,6 +177,7 @@ void copy_layers(const TextContext::Records& records, QuadList& out) {
 Result<void> emit_quads(TextContext& context, std::span<Label* const> labels, const View& view, QuadList& out,
                         Notes* notes) {
   if (const Result<void> checked = detail::check_view(view); !checked) return checked;
+  out.source = context.source().id();
   Emitter emitter(out);
   // Asking for records may start their table over; what was written before then no longer holds.
   TextContext::Records& table = context.records();

@@ -118,17 +118,18 @@ void Face::kern(std::span<const GlyphId> glyphs, Tag script, Tag language,
 
 float Face::search_kerning(GlyphId left, GlyphId right, Tag script, Tag language) const noexcept {
   const detail::FaceKerning& kerning = tables_->kerning();
-  if (kerning.source == KerningSource::kern) return kerning.kern.find(index_of(left), index_of(right));
-  if (kerning.source == KerningSource::none) return 0;
   if (kerning.quick.glyph_count != 0) quick_kerning_.store(&kerning.quick, std::memory_order_release);
-  return kerning.pairs.find(left, right, script, language);
+  if (kerning.source == KerningSource::gpos) {
+    if (const auto value = kerning.pairs.find(left, right, script, language)) return *value;
+  }
+  return kerning.kern.find(index_of(left), index_of(right));
 }
 
 PairAdjustment Face::pair_adjustment(GlyphId left, GlyphId right, Tag script, Tag language,
                                      std::uint16_t pixels_per_em) const {
   const detail::FaceKerning& kerning = tables_->kerning();
   if (kerning.source == KerningSource::gpos) {
-    return kerning.pairs.find_both(left, right, script, language, pixels_per_em);
+    if (const auto both = kerning.pairs.find_both(left, right, script, language, pixels_per_em)) return *both;
   }
   PairAdjustment adjustment;
   adjustment.first.x_advance = this->kerning(left, right, script, language);
@@ -138,7 +139,7 @@ PairAdjustment Face::pair_adjustment(GlyphId left, GlyphId right, Tag script, Ta
 std::vector<GlyphId> Face::left_glyphs() const {
   const detail::FaceKerning& kerning = tables_->kerning();
   std::vector<bool> marked(glyph_count());
-  if (kerning.source == KerningSource::kern) kerning.kern.mark_lefts(marked);
+  kerning.kern.mark_lefts(marked);
   if (kerning.source == KerningSource::gpos) {
     const Tag kern = tag("kern");
     for (const std::uint16_t lookup : positions().find_lookups(std::span(&kern, 1))) {

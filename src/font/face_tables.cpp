@@ -173,10 +173,10 @@ const detail::FaceKerning& Face::Tables::make_kerning() const {
     if (!made.pairs.empty()) {
       made.source = KerningSource::gpos;
       made.quick = made.pairs.quick();  // points at heap memory, which stays where it is when this is moved
-      return made;
+      if (!made.pairs.has_gaps()) return made;
     }
     made.kern = detail::KernTable::read(directory.find(tag("kern")));
-    if (!made.kern.empty()) made.source = KerningSource::kern;
+    if (made.source == KerningSource::none && made.kern.stated()) made.source = KerningSource::kern;
     return made;
   });
 }

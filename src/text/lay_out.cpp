@@ -55,23 +55,17 @@ char32_t selector_after(const std::vector<TextItem>& items, const TextItem& item
 void choose_glyphs(const FontStack& stack, std::vector<TextItem>& items, Notes* notes) {
   std::size_t base = 0;
   for (TextItem& item : items) {
-    const bool control = item.character < 0x20 || (item.character >= 0x7F && item.character < 0xA0);
     const bool tab = item.character == '\t';
-    item.visible = tab || (!control && !item.breaks_line);
-    if (is_variation_selector(item.character) && item.cluster != item.start) {
-      item.visible = false;
-    }  // it did its work on the character before
+    // Joiners, marks of direction, soft hyphens and the like show nothing, whatever glyph a face has for
+    // them.
+    item.visible = tab || (!is_invisible(item.character) && !item.breaks_line);
     if (!item.visible) continue;
     FontStack::Found found;
     const bool continues = item.cluster != item.start;
     if (continues) found = {base, stack[base]->find_glyph(item.character)};
     if (!continues || found.glyph == kMissingGlyph) found = stack.find(tab ? U' ' : item.character);
-    if (found.glyph == kMissingGlyph) {
-      item.visible = !is_invisible(item.character);
-      if (item.visible && notes != nullptr) {
-        notes->add(
-            {.kind = NoteKind::missing_character, .character = item.character, .position = item.start});
-      }
+    if (found.glyph == kMissingGlyph && notes != nullptr) {
+      notes->add({.kind = NoteKind::missing_character, .character = item.character, .position = item.start});
     }
     if (const char32_t selector = selector_after(items, item);
         selector != 0 && found.glyph != kMissingGlyph) {

@@ -31,20 +31,37 @@ TEST_CASE("every glyph of the atlas is resolved in bulk, others are absent", "[a
   CHECK(sprites[keys.size() - 1].state == SpriteState::absent);
 }
 
-TEST_CASE("pages are changes once, again when touched or replaced; the epoch moves with the atlas alone",
+TEST_CASE("a page is new to whoever has not its revision; it and the epoch move with the atlas alone",
           "[atlas_source]") {
-  AtlasSource source(test::atlas_of(built_in_face()));
-  PageChange changes[4];
-  REQUIRE(source.take_changes(changes) == 1);
-  CHECK(changes[0].rect == PixelRect{0, 0, source.pages()[0].width, source.pages()[0].height});
-  CHECK(source.take_changes(changes) == 0);
-  const std::uint64_t epoch = source.epoch();
-  source.touch_all();
-  CHECK(source.take_changes(changes) == 1);
+  AtlasSource source(test::atlas_of(built_in_face())), other(test::atlas_of(built_in_face()));
+  CHECK(source.id() != other.id());
+  PixelRect changes[4];
+  REQUIRE(source.changes_since(0, 0, changes) == 1);
+  CHECK(changes[0] == PixelRect{0, 0, source.pages()[0].width, source.pages()[0].height});
+  const std::uint64_t epoch = source.epoch(), revision = source.pages()[0].revision;
+  CHECK(source.changes_since(0, revision, changes) == 0);
   CHECK(source.epoch() == epoch);
   source.replace(test::atlas_of(test::dejavu()));
   CHECK(source.epoch() != epoch);
-  CHECK(source.take_changes(changes) == 1);
+  CHECK(source.changes_since(0, revision, changes) == 1);
+}
+
+TEST_CASE("an atlas gives the boxes that the face gives, within the rounding of cells",
+          "[atlas_source][property]") {
+  const auto face = test::dejavu();
+  const auto kind = GENERATE(PictureKind::coverage, PictureKind::distance, PictureKind::distance_rgb,
+                             PictureKind::distance_rgba);
+  const FontStack alone = atlas_stack(test::atlas_of(face, kind, 48));
+  for (const char32_t c : U"Ag.Wj") {
+    if (c == 0) continue;
+    const GlyphId glyph = face->find_glyph(c);
+    const float scale = 48 / face->units_per_em();
+    const FontRect whole = face->glyph_box(glyph), box = alone[0]->glyph_box(glyph);
+    CHECK(box.x_min == Approx(whole.x_min * scale).margin(1.01));
+    CHECK(box.y_min == Approx(whole.y_min * scale).margin(1.01));
+    CHECK(box.x_max == Approx(whole.x_max * scale).margin(1.01));
+    CHECK(box.y_max == Approx(whole.y_max * scale).margin(1.01));
+  }
 }
 
 TEST_CASE("text measured from an atlas alone is what the face measures", "[atlas_source][property]") {

@@ -265,16 +265,17 @@ TEST_CASE("changes name just what is new", "[cache]") {
   Sprite sprite;
   const GlyphKey key{face->id(), face->find_glyph(U'Q')};
   cache->resolve(std::span(&key, 1), std::span(&sprite, 1));
-  std::array<PageChange, 8> changes;
-  CHECK(cache->take_changes(changes) >= 1);
-  CHECK(cache->take_changes(changes) == 0);
+  std::array<PixelRect, 8> changes;
+  CHECK(cache->changes_since(0, 0, changes) == 1);
+  const std::uint64_t revision = cache->pages()[0].revision;
+  CHECK(cache->changes_since(0, revision, changes) == 0);
   const GlyphKey other{face->id(), face->find_glyph(U'R')};
   cache->resolve(std::span(&other, 1), std::span(&sprite, 1));
-  REQUIRE(cache->take_changes(changes) == 1);
-  CHECK(changes[0].rect == PixelRect{sprite.cell[0], sprite.cell[1], sprite.cell[2], sprite.cell[3]});
-  cache->touch_all();
-  REQUIRE(cache->take_changes(changes) == 1);
-  CHECK(changes[0].rect.width == cache->pages()[0].width);
+  REQUIRE(cache->changes_since(0, revision, changes) == 1);
+  CHECK(changes[0] == PixelRect{sprite.cell[0], sprite.cell[1], sprite.cell[2], sprite.cell[3]});
+  REQUIRE(cache->changes_since(0, revision, changes) == 1);  // another renderer asks for the same
+  CHECK(cache->changes_since(0, 0, changes) == 1);
+  CHECK(changes[0].width == cache->pages()[0].width);
 }
 
 TEST_CASE("coverage has a picture for each size and phase, and another size stands in", "[cache]") {

@@ -5,6 +5,8 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
+#include "grafema/atlas/atlas_source.hpp"
+#include "grafema/atlas/bake.hpp"
 #include "grafema/text/paragraph.hpp"
 #include "support/support.hpp"
 
@@ -136,6 +138,26 @@ TEST_CASE("controls and joiners take no room, a tab that of four spaces", "[lay_
             "b")
             .p.advance_box.width() == Approx(lay(sans(), "ab", {.kerning = false}).p.advance_box.width()));
   CHECK(lay(sans(), "\t").p.advance_box.width() == Approx(4 * lay(sans(), " ").p.advance_box.width()));
+}
+
+TEST_CASE("characters that show nothing take no room, from a face as from its atlas", "[lay_out]") {
+  AtlasRecipe recipe;
+  recipe.faces = {test::dejavu()};
+  recipe.characters = {U'a', U'b', 0xAD, 0xFEFF, 0x2060, 0x200E};
+  const FontStack alone = atlas_stack(std::make_shared<const Atlas>(*bake(recipe)));
+  for (const char* text : {"a\xC2\xAD"
+                           "b",
+                           "a\xEF\xBB\xBF"
+                           "b",
+                           "a\xE2\x81\xA0"
+                           "b",
+                           "a\xE2\x80\x8E"
+                           "b"}) {
+    const TextStyle style{.size = 48, .kerning = false};
+    CHECK(lay(sans(), text, style).p.advance_box.width() == lay(sans(), "ab", style).p.advance_box.width());
+    CHECK(lay(alone, text, style).p.advance_box.width() ==
+          Approx(lay(sans(), "ab", style).p.advance_box.width()));
+  }
 }
 
 TEST_CASE("glyphs say where their grapheme cluster begins", "[lay_out][property]") {

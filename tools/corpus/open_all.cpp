@@ -119,5 +119,5 @@ int main(int argc, char** argv) {
              totals.characters, totals.lookups, totals.bitmaps, totals.paints, totals.slowest_ms,
              totals.slowest);
   fmt::print("{} errors\n", totals.errors);
-  return 0;
+  return totals.errors == 0 ? 0 : 1;
 }

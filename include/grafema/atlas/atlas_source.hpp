@@ -27,8 +27,8 @@ class GRAFEMA_API AtlasSource final : public GlyphSource {
   void keep(std::span<const std::uint16_t>) noexcept override {}
   std::span<const PageInfo> pages() const noexcept override { return pages_; }
   ImageView pixels(std::uint16_t page) const override;
-  std::size_t take_changes(std::span<PageChange> out) noexcept override;
-  void touch_all() noexcept override;
+  std::size_t changes_since(std::uint16_t page, std::uint64_t revision,
+                            std::span<PixelRect> out) const noexcept override;
 
  private:
   struct Entry {
@@ -42,7 +42,6 @@ class GRAFEMA_API AtlasSource final : public GlyphSource {
   std::uint64_t epoch_ = 0;
   std::vector<Entry> entries_;  // a power of two of slots, by hash, open addressing
   std::vector<PageInfo> pages_;
-  std::size_t changes_given_ = 0;  // pages below this one were handed out
 };
 
 /// One face for each strike of the atlas, in its order: text can be measured and drawn without the font file.

@@ -83,8 +83,8 @@ class GRAFEMA_API GlyphCache final : public GlyphSource {
   void keep(std::span<const std::uint16_t> pages) noexcept override;
   std::span<const PageInfo> pages() const noexcept override;
   ImageView pixels(std::uint16_t page) const override;
-  std::size_t take_changes(std::span<PageChange> out) noexcept override;
-  void touch_all() noexcept override;
+  std::size_t changes_since(std::uint16_t page, std::uint64_t revision,
+                            std::span<PixelRect> out) const noexcept override;
 
  private:
   struct State;

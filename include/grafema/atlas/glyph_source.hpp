@@ -3,6 +3,7 @@
 #pragma once
 
 #include <array>
+#include <memory>
 #include <span>
 
 #include "grafema/atlas/picture_kind.hpp"
@@ -46,18 +47,24 @@ struct PageInfo {
   PixelFormat format = PixelFormat::r8;
   int width = 0, height = 0;
   std::uint16_t array_layer = 0;  ///< its number among the pages of its kind, which make one texture array
+  std::uint64_t revision = 1;     ///< grows whenever its pixels change; never 0
 };
 
-/// A rectangle of a page whose pixels are new.
-struct PageChange {
-  std::uint16_t page = 0;
-  PixelRect rect;
-};
+/// Tells sources apart; no number is given twice in a process. 0: no source.
+enum class SourceId : std::uint64_t {};
 
 /// Pictures of glyphs on pages. All pages of one kind have the same size and format. Belongs to one thread.
+/// Any number of renderers may draw from a source: each remembers the revisions of the pages that it has.
 class GRAFEMA_API GlyphSource {
  public:
+  GlyphSource();
   virtual ~GlyphSource() = default;
+  GlyphSource(const GlyphSource&) = delete;
+  GlyphSource& operator=(const GlyphSource&) = delete;
+
+  SourceId id() const noexcept { return *life_; }
+  /// Expires with the source: a renderer then frees what it holds of it.
+  std::weak_ptr<const SourceId> life() const noexcept { return life_; }
 
   /// A number that changes whenever Sprites that were given out may no longer hold; then `resolve` has to be
   /// asked again.
@@ -70,11 +77,13 @@ class GRAFEMA_API GlyphSource {
   /// Good until the epoch moves.
   virtual std::span<const PageInfo> pages() const noexcept = 0;
   virtual ImageView pixels(std::uint16_t page) const = 0;
-  /// Moves changes, oldest first, into `out` and gives how many; ask again while it is full. Each is given
-  /// once.
-  virtual std::size_t take_changes(std::span<PageChange> out) noexcept = 0;
-  /// Makes every page a change again: after a renderer has lost its textures.
-  virtual void touch_all() noexcept = 0;
+  /// Writes rectangles of a page that hold everything that changed since it had `revision`, and gives how
+  /// many. Where `revision` is 0 or too long ago, or `out` (not empty) is too short, it is the whole page.
+  virtual std::size_t changes_since(std::uint16_t page, std::uint64_t revision,
+                                    std::span<PixelRect> out) const noexcept = 0;
+
+ private:
+  std::shared_ptr<const SourceId> life_;
 };
 
 }  // namespace grafema

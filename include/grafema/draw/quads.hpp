@@ -7,7 +7,7 @@
 #include <cstdint>
 #include <span>
 
-#include "grafema/atlas/picture_kind.hpp"
+#include "grafema/atlas/glyph_source.hpp"
 
 namespace grafema {
 
@@ -70,12 +70,13 @@ struct Batch {
   std::uint32_t first = 0, count = 0;
 };
 
-/// Memory of the caller, and how much of it was filled. Where `needed` is larger than the room, nothing
+/// What one source's pages show. Memory of the caller, and how much of it was filled. Where `needed` is larger than the room, nothing
 /// beyond it was written and the call should be made again with more.
 struct QuadList {
   std::span<GlyphQuad> quads;
   std::span<Batch> batches;
   std::span<LayerRecord> records;
+  SourceId source{};  ///< whose pages the quads take; none: those that the renderer had last
   std::size_t quad_count = 0, batch_count = 0, record_count = 0;
   std::size_t quads_needed = 0, batches_needed = 0, records_needed = 0;
 

@@ -44,10 +44,11 @@ class GRAFEMA_API LayoutTable {
   std::vector<Tag> features() const;
   std::size_t lookup_count() const;
   /// The lookups of `feature` for text of `script` and `language` (Tag{}: the script's default language),
-  /// ascending. A language that the script does not list takes the script's default language; a script that
-  /// the table does not list takes the script DFLT. Text of no script (`script` is DFLT) takes Latin where
-  /// the table has no DFLT.
+  /// ascending. A script that the table does not list takes DFLT, and Latin where there is no DFLT; a
+  /// language that the script does not list takes the script's default language.
   std::vector<std::uint16_t> find_lookups(Tag script, Tag language, Tag feature) const;
+  /// Whether the language system that `find_lookups` takes has the feature, with lookups or without.
+  bool has_feature(Tag script, Tag language, Tag feature) const;
   /// The lookups of the feature that the language system requires (requiredFeatureIndex); they apply whatever
   /// features are asked for.
   std::vector<std::uint16_t> find_required_lookups(Tag script, Tag language) const;

@@ -13,12 +13,13 @@ namespace grafema {
 
 enum class OpenGLFlavor : std::uint8_t { core_33, es_30 };
 
-/// Current on the thread that made it until it is destroyed. Made through EGL without any surface.
+/// Current on the thread that made it until it is destroyed, or another is made current. Made through EGL
+/// without any surface.
 class GRAFEMA_API OpenGLOffscreen {
  public:
   /// A context and a bound framebuffer of rgba8: one that encodes sRGB for Blending::linear, a plain one for
   /// gamma. Fails with `unsupported` where there is no such driver, `bad_value` for a size that it can't
-  /// hold.
+  /// hold; the context that was current before then is so again.
   static Result<OpenGLOffscreen> make(int width, int height, OpenGLFlavor flavor = OpenGLFlavor::core_33,
                                       Blending blending = Blending::linear);
   ~OpenGLOffscreen();

@@ -21,24 +21,31 @@ struct OpenGLWork {
 /// Needs a current context in every call, the same one or one that shares with it. Belongs to that context's
 /// thread.
 ///
-/// What it changes and leaves changed: the program, the vertex array, GL_ARRAY_BUFFER, textures of units 0
-/// and 1 and the active unit, GL_BLEND on with (ONE, ONE_MINUS_SRC_ALPHA), GL_UNPACK_ALIGNMENT 1,
-/// GL_UNPACK_ROW_LENGTH, SKIP_ROWS and SKIP_PIXELS 0. Depth, stencil, scissor, culling, viewport, framebuffer
-/// and GL_FRAMEBUFFER_SRGB stay as the game has them: for Blending::linear the framebuffer must encode sRGB
+/// It leaves the game's OpenGL state as it found it. While it works it has settings of its own for: program,
+/// vertex array, GL_ARRAY_BUFFER and GL_PIXEL_UNPACK_BUFFER, the active texture unit, textures (2D and 2D array)
+/// and samplers of units 0 and 1, blending (on; ONE, ONE_MINUS_SRC_ALPHA; FUNC_ADD), GL_CULL_FACE, sample
+/// coverage and alpha to coverage, GL_RASTERIZER_DISCARD, GL_COLOR_LOGIC_OP and GL_POLYGON_SMOOTH (off),
+/// polygon mode (fill) and pixel unpacking. The game's own settings hold for depth, stencil, scissor, color
+/// mask, viewport, framebuffer and GL_FRAMEBUFFER_SRGB: for Blending::linear the framebuffer must encode sRGB
 /// (enabled in OpenGL, always so in ES) or hold floats.
+///
+/// One renderer draws from any number of sources, and any number of renderers from one source.
 class GRAFEMA_API OpenGLRenderer {
  public:
-  /// Compiles the shaders. Fails with `unsupported` where the context is older than 3.3 core or ES 3.0, or
-  /// refuses them.
+  /// Compiles the shaders. Fails with `unsupported` where no context is current, or it is older than 3.3 core
+  /// or ES 3.0, or refuses them.
   static Result<OpenGLRenderer> make();
+  /// Where no context is current, what it had there is left to the end of the context.
   ~OpenGLRenderer();
   OpenGLRenderer(OpenGLRenderer&&) noexcept;
   OpenGLRenderer& operator=(OpenGLRenderer&&) noexcept;
 
-  /// Sends the parts of pages that are new. Fails with `does_not_fit` where a page or their number is larger
-  /// than the device allows; nothing is sent then.
+  /// Sends the parts of pages that are new since this renderer was last given this source. Fails with
+  /// `does_not_fit` where a page or their number is larger than the device allows, and `unsupported` where no
+  /// context is current; nothing is sent then.
   Result<void> sync(GlyphSource& source);
-  /// Draws all batches into the bound framebuffer, one call each.
+  /// Draws all batches into the bound framebuffer, one call each. Nothing where no context is current, or
+  /// where the list's source was not given to `sync` before.
   void draw(const QuadList& list, Blending blending);
   /// After the context was lost: frees nothing there. Make a new renderer; its first `sync` sends everything
   /// again.

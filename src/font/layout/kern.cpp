@@ -44,6 +44,7 @@ void KernTable::add(const TableView& data, std::size_t header, unsigned format, 
   subtable.header = header;
   subtable.overrides = overrides;
   subtable.classes = format == 2;
+  contextual_ = contextual_ || format == 1;
   if (format > 2 || format == 1 || (format == 0 && !read_pairs(subtable))) return;
   subtables_.push_back(std::move(subtable));
 }

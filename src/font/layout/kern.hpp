@@ -16,6 +16,8 @@ class KernTable {
   static KernTable read(const TableView& kern);
 
   bool empty() const { return subtables_.empty(); }
+  /// Whether the table kerns in any way, also by contextual subtables, which hold no pairs and are not read.
+  bool stated() const { return !subtables_.empty() || contextual_; }
   /// Font units; 0 where there is no such pair.
   float find(std::uint32_t left, std::uint32_t right) const;
   /// Marks the glyphs that may be the left one of a pair that is not 0.
@@ -37,6 +39,7 @@ class KernTable {
   void add(const TableView& data, std::size_t header, unsigned format, bool overrides);
 
   std::vector<Subtable> subtables_;
+  bool contextual_ = false;
 };
 
 }  // namespace grafema::detail

@@ -39,12 +39,10 @@ TableView find_record(const TableView& list, std::size_t at, Tag wanted) {
 }
 
 TableView find_script(const TableView& scripts, Tag script) {
-  TableView found = find_record(scripts, 0, script);
-  if (found.empty()) found = find_record(scripts, 0, tag("DFLT"));
-  if (found.empty() && (script == tag("DFLT") || script == Tag{})) {
-    found = find_record(scripts, 0, tag("latn"));
+  for (const Tag tried : {script, tag("DFLT"), tag("dflt"), tag("latn")}) {
+    if (const TableView found = find_record(scripts, 0, tried); !found.empty()) return found;
   }
-  return found;
+  return {};
 }
 
 TableView find_language(const TableView& table, Tag script, Tag language) {
@@ -139,6 +137,17 @@ std::vector<std::uint16_t> LayoutTable::find_lookups(Tag script, Tag language, T
     }
   }
   return sorted_once(std::move(lookups));
+}
+
+bool LayoutTable::has_feature(Tag script, Tag language, Tag feature) const {
+  const TableView table = view(bytes_), system = find_language(table, script, language),
+                  features = view(sub_table(table, 6));
+  for (std::size_t i = 0;
+       i < std::min<std::size_t>(system.u16(4), kMaxFeatures) && system.holds(6 + i * 2, 2); ++i) {
+    const std::size_t record = 2 + std::size_t{system.u16(6 + i * 2)} * kRecordBytes;
+    if (features.holds(record, kRecordBytes) && Tag{features.u32(record)} == feature) return true;
+  }
+  return false;
 }
 
 std::vector<std::uint16_t> LayoutTable::find_required_lookups(Tag script, Tag language) const {

@@ -203,16 +203,19 @@ PairKerning PairKerning::read(const LayoutTable& gpos, std::uint32_t glyph_count
   for (const ScriptTags& s : scripts) {
     for (const Tag language : s.languages) kerning.add(gpos, s.script, language, glyph_count, work);
   }
-  if (!kerning.systems_.empty() && kerning.systems_[0].set == 0 && kerning.systems_[0].language == Tag{} &&
-      !kerning.sets_[0].matrix.empty()) {
-    kerning.quick_script_ = kerning.systems_[0].script;
-  }
+  const bool first_kerns = !kerning.systems_.empty() && kerning.systems_[0].set == 0;
+  if (first_kerns && !kerning.sets_[0].matrix.empty()) kerning.quick_script_ = kerning.systems_[0].script;
   return kerning;
 }
 
 void PairKerning::add(const LayoutTable& gpos, Tag script, Tag language, std::uint32_t glyph_count,
                       std::size_t& work) {
   if (systems_.size() >= kMaxSystems) return;
+  if (!gpos.has_feature(script, language, tag("kern"))) {
+    has_gaps_ = true;
+    systems_.push_back({script, language, kNoSet});
+    return;
+  }
   Set set;
   set.indices = gpos.find_lookups(script, language, tag("kern"));
   const auto same =
@@ -221,6 +224,7 @@ void PairKerning::add(const LayoutTable& gpos, Tag script, Tag language, std::ui
     systems_.push_back({script, language, static_cast<std::size_t>(same - sets_.begin())});
     return;
   }
+  if (sets_.size() == kMaxSets) return;
   for (const std::uint16_t index : set.indices) {
     if (subtables_ >= kMaxSubtables) break;
     std::vector<PairAdjustments> pairs;
@@ -230,10 +234,6 @@ void PairKerning::add(const LayoutTable& gpos, Tag script, Tag language, std::ui
     subtables_ += pairs.size() + 1;
     if (!pairs.empty()) set.lookups.push_back(std::move(pairs));
   }
-  if (set.lookups.empty() && sets_.empty()) {
-    return;
-  }  // the language of a script that kerns may itself not kern
-  if (sets_.size() == kMaxSets) return;
   if (bytes() < kMaxCompiledBytes) {
     set.matrix = PairMatrix::compile(set.lookups, std::min<std::uint32_t>(glyph_count, 0xFFFF), work);
   }
@@ -248,27 +248,31 @@ const PairKerning::System* PairKerning::find_system(Tag script, Tag language) co
   return nullptr;
 }
 
-/// The language's lookups, else the script's, else those of DFLT; text that belongs to no script takes
-/// Latin's where there is no DFLT.
+/// The set of the language system that LayoutTable::find_lookups takes; null where that has no `kern`
+/// feature.
 const PairKerning::Set* PairKerning::find_set(Tag script, Tag language) const {
-  const System* found = find_system(script, language);
-  if (found == nullptr && language != Tag{}) found = find_system(script, Tag{});
-  if (found == nullptr) found = find_system(tag("DFLT"), Tag{});
-  if (found == nullptr && (script == tag("DFLT") || script == Tag{})) found = find_system(tag("latn"), Tag{});
-  return found == nullptr ? nullptr : &sets_[found->set];
+  for (const Tag tried : {script, tag("DFLT"), tag("dflt"), tag("latn")}) {
+    const System* standard = find_system(tried, Tag{});
+    if (standard == nullptr) continue;
+    const System* own = language == Tag{} ? nullptr : find_system(tried, language);
+    const System* found = own != nullptr ? own : standard;
+    return found->set == kNoSet ? nullptr : &sets_[found->set];
+  }
+  return nullptr;
 }
 
-float PairKerning::find_slowly(GlyphId left, GlyphId right, Tag script, Tag language) const {
+std::optional<float> PairKerning::find_slowly(GlyphId left, GlyphId right, Tag script, Tag language) const {
   const Set* set = find_set(script, language);
-  if (set == nullptr) return 0;
+  if (set == nullptr) return std::nullopt;
   if (set->matrix.empty()) return find_adjustment(set->lookups, left, right, 0).first.x_advance;
   return set->matrix.find(set->lookups, index_of(left), index_of(right));
 }
 
-PairAdjustment PairKerning::find_both(GlyphId left, GlyphId right, Tag script, Tag language,
-                                      std::uint16_t pixels_per_em) const {
+std::optional<PairAdjustment> PairKerning::find_both(GlyphId left, GlyphId right, Tag script, Tag language,
+                                                     std::uint16_t pixels_per_em) const {
   const Set* set = find_set(script, language);
-  return set == nullptr ? PairAdjustment{} : find_adjustment(set->lookups, left, right, pixels_per_em);
+  if (set == nullptr) return std::nullopt;
+  return find_adjustment(set->lookups, left, right, pixels_per_em);
 }
 
 std::size_t PairKerning::bytes() const {

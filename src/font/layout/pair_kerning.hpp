@@ -2,6 +2,7 @@
 // Pair kerning of GPOS (lookup type 2), compiled into rows and columns of glyphs that kern alike.
 #pragma once
 
+#include <optional>
 #include <vector>
 
 #include "grafema/font/face.hpp"
@@ -72,19 +73,22 @@ class PairKerning {
   PairKerning() = default;
   static PairKerning read(const LayoutTable& gpos, std::uint32_t glyph_count);
 
-  /// Whether any script has pair kerning.
+  /// Whether no script has a `kern` feature.
   bool empty() const { return sets_.empty(); }
+  /// Whether some script or language has no `kern` feature, so that the `kern` table counts there.
+  bool has_gaps() const { return has_gaps_; }
   /// What is asked most; nothing of it where the first script is not compiled.
   Face::QuickKerning quick() const {
     return quick_script_ == kNoScript ? Face::QuickKerning{} : sets_[0].matrix.quick(quick_script_);
   }
-  /// What pairs of `script` and `language` add to the advance of `left`, in font units.
-  float find(GlyphId left, GlyphId right, Tag script, Tag language) const {
+  /// What pairs of `script` and `language` add to the advance of `left`, in font units; nothing where they
+  /// have no `kern` feature.
+  std::optional<float> find(GlyphId left, GlyphId right, Tag script, Tag language) const {
     if (script != quick_script_ || language != Tag{}) return find_slowly(left, right, script, language);
     return sets_[0].matrix.find(sets_[0].lookups, index_of(left), index_of(right));
   }
-  PairAdjustment find_both(GlyphId left, GlyphId right, Tag script, Tag language,
-                           std::uint16_t pixels_per_em) const;
+  std::optional<PairAdjustment> find_both(GlyphId left, GlyphId right, Tag script, Tag language,
+                                          std::uint16_t pixels_per_em) const;
   std::size_t bytes() const;
 
  private:
@@ -95,18 +99,20 @@ class PairKerning {
   };
   struct System {
     Tag script, language;
-    std::size_t set;
+    std::size_t set;  ///< index into `sets_`, or kNoSet where there is no `kern` feature
   };
-  float find_slowly(GlyphId left, GlyphId right, Tag script, Tag language) const;
+  std::optional<float> find_slowly(GlyphId left, GlyphId right, Tag script, Tag language) const;
   void add(const LayoutTable& gpos, Tag script, Tag language, std::uint32_t glyph_count, std::size_t& work);
   const Set* find_set(Tag script, Tag language) const;
   const System* find_system(Tag script, Tag language) const;
 
+  static constexpr std::size_t kNoSet = ~std::size_t{0};
   static constexpr Tag kNoScript{0xFFFFFFFF};
   Tag quick_script_ = kNoScript;  ///< what the first set is for, where that is compiled; asked first
   std::vector<System> systems_;
   std::vector<Set> sets_;
   std::size_t subtables_ = 0;  ///< of all sets
+  bool has_gaps_ = false;
 };
 
 }  // namespace grafema::detail

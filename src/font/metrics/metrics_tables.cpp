@@ -110,9 +110,10 @@ std::optional<float> find_vertical_origin(const TableView& vorg, std::uint32_t g
 namespace {
 
 Embedding embedding_of(std::uint16_t fs_type) {
+  // Where several bits are set the least restrictive holds.
   if ((fs_type & 8) != 0) {
     return Embedding::editable;
-  }  // where several bits are set the least restrictive holds
+  }
   if ((fs_type & 4) != 0) return Embedding::preview;
   return (fs_type & 2) != 0 ? Embedding::restricted : Embedding::installable;
 }

@@ -134,10 +134,10 @@ Result<GlyphCell> Reader::vary(std::uint32_t glyph, std::size_t first, std::size
 
 Result<void> Reader::read_simple(const TableView& data, std::size_t contour_count) {
   constexpr std::size_t kEnds = 10;
+  if (contour_count == 0) return {};
   if (!data.holds(kEnds, contour_count * 2 + 2)) {
     return damaged(data, 0, "a contour count that fits the glyph");
   }
-  if (contour_count == 0) return {};
   const std::size_t first = out_.points.size();
   std::size_t count = 0;
   for (std::size_t i = 0; i < contour_count; ++i) {
@@ -166,10 +166,13 @@ Result<void> Reader::read_simple(const TableView& data, std::size_t contour_coun
 Result<std::size_t> Reader::read_flags(const TableView& data, std::size_t at, std::size_t count) {
   flags_.clear();
   while (flags_.size() < count) {
-    if (!data.holds(at, 2)) return damaged(data, at, "a flag for every point");
+    if (!data.holds(at, 1)) return damaged(data, at, "a flag for every point");
     const auto flag = static_cast<std::uint8_t>(data.bytes[at++]);
     std::size_t times = 1;
-    if ((flag & repeat) != 0) times += static_cast<std::size_t>(data.bytes[at++]);
+    if ((flag & repeat) != 0) {
+      if (!data.holds(at, 1)) return damaged(data, at, "how often a flag repeats");
+      times += static_cast<std::size_t>(data.bytes[at++]);
+    }
     flags_.insert(flags_.end(), std::min(times, count - flags_.size()), flag);
   }
   return at;

@@ -9,6 +9,23 @@
 
 namespace grafema {
 
+namespace {
+
+/// The context that is current on this thread, to come back to.
+struct Current {
+  EGLDisplay display = eglGetCurrentDisplay();
+  EGLContext context = eglGetCurrentContext();
+  EGLSurface draw = eglGetCurrentSurface(EGL_DRAW), read = eglGetCurrentSurface(EGL_READ);
+  EGLenum api = eglQueryAPI();
+
+  void restore() const {
+    eglBindAPI(api);
+    if (context != EGL_NO_CONTEXT) eglMakeCurrent(display, draw, read, context);
+  }
+};
+
+}  // namespace
+
 struct OpenGLOffscreen::State {
   EGLDisplay display = EGL_NO_DISPLAY;
   EGLContext context = EGL_NO_CONTEXT;
@@ -16,13 +33,16 @@ struct OpenGLOffscreen::State {
   int width = 0, height = 0;
   std::vector<std::string> complaints;
 
+  Result<void> begin(int wanted_width, int wanted_height, OpenGLFlavor flavor, Blending blending);
   ~State() {
     if (context == EGL_NO_CONTEXT) return;
+    const Current before;
     eglMakeCurrent(display, EGL_NO_SURFACE, EGL_NO_SURFACE, context);
     glDeleteFramebuffers(1, &framebuffer);
     glDeleteRenderbuffers(1, &color);
     glDeleteRenderbuffers(1, &depth);
     eglMakeCurrent(display, EGL_NO_SURFACE, EGL_NO_SURFACE, EGL_NO_CONTEXT);
+    if (before.context != context) before.restore();
     eglDestroyContext(display, context);  // the display is shared by all contexts and stays initialized
   }
 };
@@ -72,46 +92,60 @@ OpenGLOffscreen& OpenGLOffscreen::operator=(OpenGLOffscreen&&) noexcept = defaul
 const std::vector<std::string>& OpenGLOffscreen::complaints() const { return state_->complaints; }
 
 Result<OpenGLOffscreen> OpenGLOffscreen::make(int width, int height, OpenGLFlavor flavor, Blending blending) {
+  if (!epoxy_has_egl()) {
+    return fail(make_error(ErrorKind::unsupported, "EGL without a surface", "no EGL"));
+  }
+  const Current before;
+  auto state = std::make_unique<State>();
+  if (const Result<void> begun = state->begin(width, height, flavor, blending); !begun) {
+    state.reset();
+    before.restore();
+    return fail(begun.error());
+  }
+  return OpenGLOffscreen(std::move(state));
+}
+
+Result<void> OpenGLOffscreen::State::begin(int wanted_width, int wanted_height, OpenGLFlavor flavor,
+                                           Blending blending) {
   const auto refuse = [](const char* found) {
     return fail(make_error(ErrorKind::unsupported, "EGL without a surface, OpenGL 3.3 or ES 3.0", found));
   };
-  auto state = std::make_unique<State>();
   if (!epoxy_has_egl_extension(EGL_NO_DISPLAY, "EGL_MESA_platform_surfaceless")) {
     return refuse("no surfaceless platform");
   }
-  state->display = eglGetPlatformDisplayEXT(EGL_PLATFORM_SURFACELESS_MESA, nullptr, nullptr);
-  if (state->display == EGL_NO_DISPLAY || eglInitialize(state->display, nullptr, nullptr) == EGL_FALSE) {
+  display = eglGetPlatformDisplayEXT(EGL_PLATFORM_SURFACELESS_MESA, nullptr, nullptr);
+  if (display == EGL_NO_DISPLAY || eglInitialize(display, nullptr, nullptr) == EGL_FALSE) {
     return refuse("no display");
   }
-  if (!make_context(state->display, flavor, state->context)) return refuse("no context");
+  if (!make_context(display, flavor, context)) return refuse("no context");
   GLint most = 0;
   glGetIntegerv(GL_MAX_RENDERBUFFER_SIZE, &most);
-  if (width < 1 || height < 1 || width > most || height > most) {
+  if (wanted_width < 1 || wanted_height < 1 || wanted_width > most || wanted_height > most) {
     return fail(make_error(ErrorKind::bad_value,
                            "a framebuffer of at least 1 pixel and at most what the device allows a side",
-                           std::to_string(width) + "x" + std::to_string(height)));
+                           std::to_string(wanted_width) + "x" + std::to_string(wanted_height)));
   }
   if (epoxy_has_gl_extension("GL_KHR_debug")) {
     glEnable(GL_DEBUG_OUTPUT);
     glEnable(GL_DEBUG_OUTPUT_SYNCHRONOUS);
     const auto callback = reinterpret_cast<GLDEBUGPROC>(keep_complaint);
-    epoxy_is_desktop_gl() ? glDebugMessageCallback(callback, &state->complaints)
-                          : glDebugMessageCallbackKHR(callback, &state->complaints);
+    epoxy_is_desktop_gl() ? glDebugMessageCallback(callback, &complaints)
+                          : glDebugMessageCallbackKHR(callback, &complaints);
   }
-  state->width = width, state->height = height;
-  glGenRenderbuffers(1, &state->color);
-  glBindRenderbuffer(GL_RENDERBUFFER, state->color);
+  width = wanted_width, height = wanted_height;
+  glGenRenderbuffers(1, &color);
+  glBindRenderbuffer(GL_RENDERBUFFER, color);
   glRenderbufferStorage(GL_RENDERBUFFER, blending == Blending::linear ? GL_SRGB8_ALPHA8 : GL_RGBA8, width,
                         height);
-  glGenFramebuffers(1, &state->framebuffer);
-  glBindFramebuffer(GL_FRAMEBUFFER, state->framebuffer);
-  glFramebufferRenderbuffer(GL_FRAMEBUFFER, GL_COLOR_ATTACHMENT0, GL_RENDERBUFFER, state->color);
+  glGenFramebuffers(1, &framebuffer);
+  glBindFramebuffer(GL_FRAMEBUFFER, framebuffer);
+  glFramebufferRenderbuffer(GL_FRAMEBUFFER, GL_COLOR_ATTACHMENT0, GL_RENDERBUFFER, color);
   if (glCheckFramebufferStatus(GL_FRAMEBUFFER) != GL_FRAMEBUFFER_COMPLETE) {
     return refuse("an incomplete framebuffer");
   }
   glViewport(0, 0, width, height);
   if (epoxy_is_desktop_gl() && blending == Blending::linear) glEnable(GL_FRAMEBUFFER_SRGB);
-  return OpenGLOffscreen(std::move(state));
+  return {};
 }
 
 void OpenGLOffscreen::add_depth() {

@@ -8,6 +8,7 @@
 #include <algorithm>
 #include <cstring>
 
+#include "render/opengl/context_state.hpp"
 #include "render/opengl/shaders.hpp"
 
 namespace grafema {
@@ -15,11 +16,23 @@ namespace {
 
 constexpr int kRecordsPerRow = 32, kTexelsPerRecord = 6;
 
-/// All pages of a kind: layers of one texture.
+/// All pages of a kind of one source: layers of one texture.
 struct PageArray {
   GLuint texture = 0;
   int width = 0, height = 0, layers = 0;
   PixelFormat format = PixelFormat::r8;
+};
+
+/// What the device holds of one source.
+struct HeldSource {
+  std::weak_ptr<const SourceId> life;
+  SourceId id{};
+  PageArray arrays[kQuadKinds];
+  std::vector<std::uint64_t> revisions;  // of its pages, as they were sent; 0: not yet
+
+  void free() {
+    for (PageArray& array : arrays) glDeleteTextures(1, &array.texture);
+  }
 };
 
 GLuint compile(GLenum type, const std::string& source, std::string& complaint) {
@@ -72,7 +85,7 @@ struct OpenGLRenderer::State {
   GLuint program = 0, vertices = 0, stream = 0, records = 0;
   GLint kind_at = -1, gamma_at = -1;
   int record_rows = 0;
-  PageArray arrays[kQuadKinds];
+  std::vector<HeldSource> sources;  // the one synchronized last stands last
   OpenGLWork work;
   std::vector<float> record_texels, wide_texels;
 
@@ -80,13 +93,17 @@ struct OpenGLRenderer::State {
   void send_records(const QuadList& list);
   void make_array(PageArray& array) const;
   void send(const ImageView& pixels, const PageArray& array, std::uint16_t layer, const PixelRect& rect);
+  void send_changes(const GlyphSource& source, HeldSource& held);
+  HeldSource& hold(const GlyphSource& source);
+  const HeldSource* find(SourceId id) const;
   ~State() {
-    if (program == 0) return;  // abandoned or never made
+    // Abandoned or never made; or the context is gone, and with it all that was in it.
+    if (program == 0 || !detail::has_current_context()) return;
     glDeleteProgram(program);
     glDeleteVertexArrays(1, &vertices);
     glDeleteBuffers(1, &stream);
     glDeleteTextures(1, &records);
-    for (PageArray& array : arrays) glDeleteTextures(1, &array.texture);
+    for (HeldSource& held : sources) held.free();
   }
 };
 
@@ -97,6 +114,9 @@ OpenGLRenderer& OpenGLRenderer::operator=(OpenGLRenderer&&) noexcept = default;
 const OpenGLWork& OpenGLRenderer::work() const { return state_->work; }
 
 Result<OpenGLRenderer> OpenGLRenderer::make() {
+  if (!detail::has_current_context()) {
+    return fail(make_error(ErrorKind::unsupported, "a current OpenGL context on this thread", "none"));
+  }
   const int version = epoxy_gl_version(), least = epoxy_is_desktop_gl() ? 33 : 30;
   if (version < least) {
     return fail(make_error(ErrorKind::unsupported, "OpenGL 3.3 or OpenGL ES 3.0",
@@ -108,6 +128,7 @@ Result<OpenGLRenderer> OpenGLRenderer::make() {
   if (state->program == 0) {
     return fail(make_error(ErrorKind::unsupported, "a driver that takes the shaders", complaint));
   }
+  const detail::StateGuard guard;
   state->kind_at = glGetUniformLocation(state->program, "kind");
   state->gamma_at = glGetUniformLocation(state->program, "gamma_target");
   glUseProgram(state->program);
@@ -153,7 +174,6 @@ void nearest_and_clamped(GLenum target) {
 }
 
 void unpack_rows(int row_length, int x, int y) {
-  glPixelStorei(GL_UNPACK_ALIGNMENT, 1);
   glPixelStorei(GL_UNPACK_ROW_LENGTH, row_length);
   glPixelStorei(GL_UNPACK_SKIP_PIXELS, x);
   glPixelStorei(GL_UNPACK_SKIP_ROWS, y);
@@ -215,6 +235,9 @@ void OpenGLRenderer::State::send(const ImageView& pixels, const PageArray& array
 }
 
 Result<void> OpenGLRenderer::sync(GlyphSource& source) {
+  if (!detail::has_current_context()) {
+    return fail(make_error(ErrorKind::unsupported, "a current OpenGL context on this thread", "none"));
+  }
   GLint most_side = 0, most_layers = 0;
   glGetIntegerv(GL_MAX_TEXTURE_SIZE, &most_side);
   glGetIntegerv(GL_MAX_ARRAY_TEXTURE_LAYERS, &most_layers);
@@ -229,9 +252,12 @@ Result<void> OpenGLRenderer::sync(GlyphSource& source) {
                                          page.height, most_side, most_layers)));
     }
   }
+  const detail::StateGuard guard;
+  HeldSource& held = state_->hold(source);
+  held.revisions.resize(source.pages().size());
   glActiveTexture(GL_TEXTURE0);
   for (std::size_t kind = 0; kind < kQuadKinds; ++kind) {
-    PageArray& have = state_->arrays[kind];
+    PageArray& have = held.arrays[kind];
     const PageArray& want = wanted[kind];
     const bool same = have.width == want.width && have.height == want.height && have.layers == want.layers &&
                       have.format == want.format;
@@ -240,18 +266,51 @@ Result<void> OpenGLRenderer::sync(GlyphSource& source) {
     have = want;
     have.texture = texture;
     state_->make_array(have);
-    source.touch_all();
-  }
-  PageChange changes[16];
-  while (const std::size_t count = source.take_changes(changes)) {
-    for (const PageChange& change : std::span(changes).first(count)) {
-      const PageInfo& page = source.pages()[change.page];
-      state_->send(source.pixels(change.page), state_->arrays[static_cast<std::size_t>(quad_kind(page.kind))],
-                   page.array_layer, change.rect);
+    for (std::size_t i = 0; i < held.revisions.size(); ++i) {
+      if (static_cast<std::size_t>(quad_kind(source.pages()[i].kind)) == kind) held.revisions[i] = 0;
     }
   }
-  unpack_rows(0, 0, 0);
+  state_->send_changes(source, held);
   return {};
+}
+
+/// The entry of a source, which is then the last; frees those whose source is gone.
+HeldSource& OpenGLRenderer::State::hold(const GlyphSource& source) {
+  std::erase_if(sources, [](HeldSource& held) {
+    const bool gone = held.life.expired();
+    if (gone) held.free();
+    return gone;
+  });
+  const auto at = std::find_if(sources.begin(), sources.end(),
+                               [&source](const HeldSource& held) { return held.id == source.id(); });
+  if (at != sources.end()) {
+    std::rotate(at, at + 1, sources.end());
+  } else {
+    sources.push_back({source.life(), source.id(), {}, {}});
+  }
+  return sources.back();
+}
+
+const HeldSource* OpenGLRenderer::State::find(SourceId id) const {
+  if (sources.empty()) return nullptr;
+  if (id == SourceId{}) return &sources.back();
+  const auto at = std::find_if(sources.begin(), sources.end(),
+                               [id](const HeldSource& held) { return held.id == id; });
+  return at != sources.end() ? &*at : nullptr;
+}
+
+void OpenGLRenderer::State::send_changes(const GlyphSource& source, HeldSource& held) {
+  PixelRect changes[32];
+  for (std::size_t i = 0; i < held.revisions.size(); ++i) {
+    const PageInfo& page = source.pages()[i];
+    const auto number = static_cast<std::uint16_t>(i);
+    const std::size_t count = source.changes_since(number, held.revisions[i], changes);
+    for (const PixelRect& rect : std::span(changes).first(count)) {
+      send(source.pixels(number), held.arrays[static_cast<std::size_t>(quad_kind(page.kind))],
+           page.array_layer, rect);
+    }
+    held.revisions[i] = page.revision;
+  }
 }
 
 void OpenGLRenderer::State::send_records(const QuadList& list) {
@@ -275,11 +334,12 @@ void OpenGLRenderer::State::send_records(const QuadList& list) {
 void OpenGLRenderer::draw(const QuadList& list, Blending blending) {
   if (list.quad_count == 0 || list.record_count == 0) return;
   State& s = *state_;
+  const HeldSource* held = detail::has_current_context() ? s.find(list.source) : nullptr;
+  if (held == nullptr) return;
+  const detail::StateGuard guard;
   glUseProgram(s.program);
   glUniform1i(s.gamma_at, blending == Blending::gamma ? 1 : 0);
   s.send_records(list);
-  glEnable(GL_BLEND);
-  glBlendFunc(GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
   glBindVertexArray(s.vertices);
   glBindBuffer(GL_ARRAY_BUFFER, s.stream);
   const std::size_t bytes = list.quad_count * sizeof(GlyphQuad);
@@ -287,7 +347,7 @@ void OpenGLRenderer::draw(const QuadList& list, Blending blending) {
   s.work.stream_bytes += bytes;
   glActiveTexture(GL_TEXTURE0);
   for (const Batch& batch : list.batches.first(list.batch_count)) {
-    const PageArray& array = s.arrays[static_cast<std::size_t>(batch.kind)];
+    const PageArray& array = held->arrays[static_cast<std::size_t>(batch.kind)];
     if (array.texture == 0 || batch.count == 0) continue;
     glBindTexture(GL_TEXTURE_2D_ARRAY, array.texture);
     glUniform1i(s.kind_at, static_cast<GLint>(batch.kind));
@@ -299,7 +359,7 @@ void OpenGLRenderer::draw(const QuadList& list, Blending blending) {
 
 void OpenGLRenderer::abandon() {
   state_->program = 0;
-  for (PageArray& array : state_->arrays) array = {};
+  state_->sources.clear();
 }
 
 }  // namespace grafema

@@ -88,8 +88,24 @@ TEST_CASE("each script has its own kerning, others that of DFLT", "[gpos]") {
   CHECK(kern(*face, kA, kC, "cyrl") == 77);
   CHECK(kern(*face, kA, kC, "latn") == 30);
   const auto latin = face_with(gpos({{"latn", 0}}, {{0}}, {lookup({pair_list()})}));
-  CHECK(kern(*latin, kA, kC, "grek") == 0);
+  CHECK(kern(*latin, kA, kC, "grek") == 30);  // without DFLT, what is under Latin serves all
   CHECK(kern(*latin, kA, kC, "DFLT") == 30);
+}
+
+TEST_CASE("a script whose GPOS has no kern feature takes the kern table", "[gpos]") {
+  // Cyrillic is listed with a feature that is not kern, Latin kerns by GPOS.
+  const auto table = test::make_layout({{{"cyrl", {{"", {1}}}}, {"latn", {{"", {0}}}}},
+                                        {{"kern", {0}}, {"mark", {1}}},
+                                        {lookup({pair_list()}), lookup({class_matrix()})}});
+  const auto face = face_with(table);
+  const GlyphId t = face->find_glyph(U'T'), o = face->find_glyph(U'o');
+  CHECK(face->kerning_source() == KerningSource::gpos);
+  CHECK(face->kerning(t, o, tag("latn")) == 0);
+  CHECK(face->kerning(t, o, tag("cyrl")) == -128);
+  CHECK(kern(*face, kA, kC) == 30);
+  const std::vector<GlyphId> lefts = face->left_glyphs();
+  CHECK(std::binary_search(lefts.begin(), lefts.end(), t));
+  CHECK(std::binary_search(lefts.begin(), lefts.end(), GlyphId{kA}));
 }
 
 TEST_CASE("where GPOS has no kerning the kern table is used", "[gpos]") {
