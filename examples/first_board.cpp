@@ -9,7 +9,7 @@
 int main(int argc, char** argv) {
   using namespace grafema;
 
-  // A face of your own: FontData::read("my.ttf"), then Face::open(data). The built-in one is always there.
+  // A face of your own: open_face("my.ttf"). The built-in one is always there.
   const FontStack stack{built_in_face()};
 
   Image board = *Image::make(640, 160, PixelFormat::rgba8);
@@ -33,6 +33,6 @@ int main(int argc, char** argv) {
   for (const Note& note : notes.all()) std::fprintf(stderr, "note: %s\n", describe(note).c_str());
 
   const auto saved = save_png(argc > 1 ? argv[1] : "first_board.png", board);
-  if (!saved) std::fprintf(stderr, "%s\n", describe(saved.error()).c_str());
+  if (!saved) print_error(saved.error());
   return saved ? 0 : 1;
 }

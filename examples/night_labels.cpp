@@ -14,18 +14,10 @@
 
 using namespace grafema;
 
-NightScene::NightScene(TextContext& context, std::string_view looks) : context_(context) {
-  make_looks(looks);
+NightScene::NightScene(TextContext& context) : context_(context) {
   make_signs();
   make_trams();
   make_hud();
-}
-
-void NightScene::make_looks(std::string_view text) {
-  const auto looks = read_looks(text);
-  if (!looks) std::fprintf(stderr, "%s\n", describe(looks.error(), "looks").c_str());
-  if (!looks) return;
-  for (const NamedLook& look : *looks) context_.looks().set(look.name, look.look);
 }
 
 void NightScene::move(double seconds) {
@@ -35,11 +27,11 @@ void NightScene::move(double seconds) {
     place(*names_[i], {.anchor = {0.5F, 1},
                        .kind = PlaceKind::facing,
                        .world_per_pixel = 0.012F,
-                       .world = translation(tram.x, 3.55F, tram.z)});
+                       .world = translation({tram.x, 3.55F, tram.z})});
     place(*numbers_[i], {.anchor = {0.5F, 0.5F},
                          .kind = PlaceKind::world,
                          .world_per_pixel = 0.008F,
-                         .world = translation(tram.x, 2.72F, tram.z + 1.53F)});
+                         .world = translation({tram.x, 2.72F, tram.z + 1.53F})});
   }
   const int minutes = 23 * 60 + 4 + static_cast<int>(seconds / 60), late = 3 + static_cast<int>(seconds / 30);
   char text[32];
@@ -54,16 +46,16 @@ void NightScene::report() const {
   for (const Note& note : notes_.all()) std::fprintf(stderr, "note: %s\n", describe(note).c_str());
 }
 
-void NightScene::draw(OpenGLRenderer& renderer, const View& view) {
+void NightScene::draw(const Painter& paint, const View& view) {
   View seen = view;
   seen.camera = street_.camera();
   seen.projection = perspective(58, view.width / view.height, 0.1F, 200);
   street_.draw(seen);
   glEnable(GL_DEPTH_TEST);  // a tram that passes hides the signs behind it
   glDepthMask(GL_FALSE);
-  show(renderer, world_, seen);
+  show(paint, world_, seen);
   glDisable(GL_DEPTH_TEST);
-  show(renderer, hud_, seen);
+  show(paint, hud_, seen);
 }
 
 Label* NightScene::add(std::vector<Label*>& list, const char* text, const char* look, float size) {
@@ -108,18 +100,11 @@ void NightScene::make_hud() {
   place(*title_, pinned({0.5F, 1}));
 }
 
-void NightScene::show(OpenGLRenderer& renderer, std::vector<Label*>& labels, const View& view) {
-  QuadList list{quads_, batches_, layers_};
-  for (int round = 0; round < 2; ++round) {  // the second with the room that the first asked for
-    if (const auto emitted = emit_quads(context_, labels, view, list, &notes_); !emitted) {
-      std::fprintf(stderr, "%s\n", describe(emitted.error()).c_str());
-    }
-    if (list.complete()) break;
-    quads_.resize(list.quads_needed), batches_.resize(list.batches_needed),
-        layers_.resize(list.records_needed);
-    list = {quads_, batches_, layers_};
+void NightScene::show(const Painter& paint, std::vector<Label*>& labels, const View& view) {
+  if (const auto emitted = emit_quads(context_, labels, view, quads_, &notes_); !emitted) {
+    print_error(emitted.error());
   }
-  renderer.draw(list, Blending::linear);
+  paint(quads_.list(), view);
 }
 
 std::shared_ptr<const Atlas> bake_letters(FontStack& fonts) {

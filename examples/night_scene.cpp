@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: MIT
-// A street of Quillmere at night, in a window; --frames N --shot PNG draws N frames without one.
+// A street of Quillmere at night, in a window, or without one by --frames N --shot PNG.
 #define GLFW_INCLUDE_NONE
 #include <GLFW/glfw3.h>
 #include <epoxy/gl.h>
@@ -15,6 +15,7 @@
 #include "grafema/files/files.hpp"
 #include "grafema/render/opengl_offscreen.hpp"
 #include "grafema/render/opengl_renderer.hpp"
+#include "grafema/render/software_renderer.hpp"
 #include "night_labels.hpp"
 
 namespace {
@@ -23,28 +24,44 @@ using namespace grafema;
 
 void draw_frame(NightScene& scene, OpenGLRenderer& renderer, const View& view, double seconds) {
   scene.move(seconds);
-  scene.draw(renderer, view);
+  scene.draw([&](const QuadList& list, const View&) { renderer.draw(list, Blending::linear); }, view);
 }
 
-int draw_headless(TextContext& context, const std::string& looks, const View& view, int frames,
-                  const char* shot) {
+/// The frame as it is, with its words painted by the software renderer: what a shot is held against. Words
+/// that a tram hides are not hidden there.
+bool save_reference(NightScene& scene, OpenGLOffscreen& offscreen, const GlyphSource& source,
+                    const View& view, const char* path) {
+  scene.draw(
+      [&](const QuadList& list, const View& seen) {
+        Image image = offscreen.read();
+        if (draw_in_software(list, source, seen, Blending::linear, image)) offscreen.put(image);
+      },
+      view);
+  const auto saved = save_png(path, offscreen.read());
+  if (!saved) print_error(saved.error());
+  return saved.has_value();
+}
+
+int draw_headless(TextContext& context, const View& view, int frames, const char* shot,
+                  const char* reference) {
   auto offscreen = OpenGLOffscreen::make(static_cast<int>(view.width), static_cast<int>(view.height));
-  if (!offscreen) return std::fprintf(stderr, "%s\n", describe(offscreen.error()).c_str()), 1;
+  if (!offscreen) return print_error(offscreen.error()), 1;
   offscreen->add_depth();
   auto renderer = OpenGLRenderer::make();
   if (!renderer || !renderer->sync(context.source())) return std::fprintf(stderr, "no OpenGL renderer\n"), 1;
-  NightScene scene(context, looks);
+  NightScene scene(context);
   for (int frame = 0; frame < frames; ++frame) draw_frame(scene, *renderer, view, frame / 60.0);
   scene.report();
   const auto saved = save_png(shot, offscreen->read());
-  if (!saved) std::fprintf(stderr, "%s\n", describe(saved.error()).c_str());
+  if (!saved) print_error(saved.error());
+  if (reference != nullptr && !save_reference(scene, *offscreen, context.source(), view, reference)) return 1;
   for (const std::string& complaint : offscreen->complaints()) {
     std::fprintf(stderr, "OpenGL: %s\n", complaint.c_str());
   }
   return saved && offscreen->complaints().empty() ? 0 : 1;
 }
 
-int draw_in_window(TextContext& context, const std::string& looks, View view, int frames) {
+int draw_in_window(TextContext& context, View view, int frames) {
   if (glfwInit() == GLFW_FALSE) {
     return std::fprintf(stderr, "no window system; try --frames 60 --shot night.png\n"), 1;
   }
@@ -63,7 +80,7 @@ int draw_in_window(TextContext& context, const std::string& looks, View view, in
     if (!renderer || !renderer->sync(context.source())) {
       return std::fprintf(stderr, "no OpenGL renderer\n"), 1;
     }
-    NightScene scene(context, looks);
+    NightScene scene(context);
     while (glfwWindowShouldClose(window) == GLFW_FALSE && (frames == 0 || drawn < frames)) {
       int width = 0, height = 0;
       glfwGetFramebufferSize(window, &width, &height);
@@ -83,19 +100,21 @@ int draw_in_window(TextContext& context, const std::string& looks, View view, in
 
 }  // namespace
 
+/// --reference PNG saves the last frame once more, its words painted in software.
 int main(int argc, char** argv) {
   int frames = 0;
-  const char* shot = nullptr;
+  const char *shot = nullptr, *reference = nullptr;
   for (int i = 1; i + 1 < argc; i += 2) {
     if (std::strcmp(argv[i], "--frames") == 0) frames = std::atoi(argv[i + 1]);
     if (std::strcmp(argv[i], "--shot") == 0) shot = argv[i + 1];
+    if (std::strcmp(argv[i], "--reference") == 0) reference = argv[i + 1];
   }
   FontStack fonts;
   const auto atlas = bake_letters(fonts);
-  const auto looks = load_text(GRAFEMA_DEMO_DATA "/looks.json");
-  if (!looks) return std::fprintf(stderr, "%s\n", describe(looks.error()).c_str()), 1;
   TextContext context(fonts, std::make_shared<AtlasSource>(atlas));
+  const auto looks = load_looks(GRAFEMA_DEMO_DATA "/looks.json", context.looks());
+  if (!looks) return print_error(looks.error()), 1;
   const View view{.width = 1280, .height = 800, .safe = {24, 20, 24, 20}};
-  return shot != nullptr ? draw_headless(context, *looks, view, std::max(frames, 1), shot)
-                         : draw_in_window(context, *looks, view, frames);
+  return shot != nullptr ? draw_headless(context, view, std::max(frames, 1), shot, reference)
+                         : draw_in_window(context, view, frames);
 }

@@ -5,7 +5,7 @@
 #include <cstddef>
 #include <cstdio>
 #include <memory>
-#include <vector>
+#include <string>
 
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/atlas/bake.hpp"
@@ -37,9 +37,10 @@ uniform float reach;
 in vec2 texel;
 out vec4 color;
 void main() {
-  float inside = (texture(page, texel / vec2(textureSize(page, 0))).r - 0.5) * 2.0 * reach;
+  vec3 c = texture(page, texel / vec2(textureSize(page, 0))).rgb;  // the median of three channels is the distance
+  float inside = (max(min(c.r, c.g), min(max(c.r, c.g), c.b)) - 0.5) * 2.0 * reach;
   float pixel = length(fwidth(texel)) * 0.7;
-  color = vec4(1.0, 0.43, 0.0, 1.0) * clamp(0.5 + inside / pixel, 0.0, 1.0);
+  color = vec4(0.89, 0.45, 0.03, 1.0) * clamp(0.5 + inside / pixel, 0.0, 1.0);
 })";
 
 GLuint make_program() {
@@ -61,8 +62,7 @@ void send_page(const GlyphSource& source) {
   glGenTextures(1, &texture);
   glBindTexture(GL_TEXTURE_2D, texture);
   const ImageView page = source.pixels(0);
-  glPixelStorei(GL_UNPACK_ALIGNMENT, 1);  // one byte a texel: rows of any width
-  glTexImage2D(GL_TEXTURE_2D, 0, GL_R8, page.width, page.height, 0, GL_RED, GL_UNSIGNED_BYTE, page.data);
+  glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, page.width, page.height, 0, GL_RGBA, GL_UNSIGNED_BYTE, page.data);
   glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_MIN_FILTER, GL_LINEAR);
 }
 
@@ -93,9 +93,10 @@ int main(int argc, char** argv) {
   AtlasRecipe recipe;
   recipe.faces = {built_in_face()};
   recipe.characters = *read_character_set("ascii");
-  auto atlas = bake(recipe);
+  auto atlas = bake(recipe);  // of the standard kind: distance_rgba
+  if (!atlas) return print_error(atlas.error()), 1;
   auto offscreen = OpenGLOffscreen::make(640, 160);
-  if (!atlas || !offscreen) return std::fprintf(stderr, "no atlas or no OpenGL\n"), 1;
+  if (!offscreen) return print_error(offscreen.error()), 1;
   const auto source = std::make_shared<AtlasSource>(std::make_shared<const Atlas>(*std::move(atlas)));
   TextContext context(FontStack{recipe.faces[0]}, source);
   Label label(context, "4 Lantern  23:04");
@@ -105,11 +106,11 @@ int main(int argc, char** argv) {
   }
 
   Label* const labels[] = {&label};
-  std::vector<GlyphQuad> quads(64);
-  std::vector<Batch> batches(4);
-  std::vector<LayerRecord> layers(8);
-  QuadList list{quads, batches, layers};
-  if (!emit_quads(context, labels, view, list) || !list.complete()) return 1;
+  QuadBuffer quads;
+  if (const auto emitted = emit_quads(context, labels, view, quads); !emitted) {
+    return print_error(emitted.error()), 1;
+  }
+  const QuadList& list = quads.list();
 
   const GLuint program = make_program();
   glClearColor(0.006F, 0.005F, 0.003F, 1);
@@ -118,8 +119,10 @@ int main(int argc, char** argv) {
   glUniform1f(glGetUniformLocation(program, "reach"), list.records[0].reach);
   send_page(*source);
   draw(list);
-  return save_png(argc > 1 ? argv[1] : "own_renderer.png", offscreen->read()) &&
-                 offscreen->complaints().empty()
-             ? 0
-             : 1;
+  const auto saved = save_png(argc > 1 ? argv[1] : "own_renderer.png", offscreen->read());
+  if (!saved) return print_error(saved.error()), 1;
+  for (const std::string& complaint : offscreen->complaints()) {
+    std::fprintf(stderr, "OpenGL: %s\n", complaint.c_str());
+  }
+  return offscreen->complaints().empty() ? 0 : 1;
 }

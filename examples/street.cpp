@@ -7,33 +7,15 @@
 #include <cmath>
 
 using grafema::Matrix4;
-
-Matrix4 multiplied(const Matrix4& a, const Matrix4& b) {
-  Matrix4 out;
-  for (std::size_t c = 0; c < 4; ++c) {
-    for (std::size_t r = 0; r < 4; ++r) {
-      out.m[c * 4 + r] = 0;
-      for (std::size_t k = 0; k < 4; ++k) out.m[c * 4 + r] += a.m[k * 4 + r] * b.m[c * 4 + k];
-    }
-  }
-  return out;
-}
-
-Matrix4 translation(float x, float y, float z) { return {{1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, y, z, 1}}; }
+using grafema::translation;
 
 Matrix4 turn_about_y(float degrees) {
   const float c = std::cos(degrees * 3.14159265F / 180), s = std::sin(degrees * 3.14159265F / 180);
   return {{c, 0, -s, 0, 0, 1, 0, 0, s, 0, c, 0, 0, 0, 0, 1}};
 }
 
-Matrix4 perspective(float degrees, float aspect, float near, float far) {
-  const float f = 1 / std::tan(degrees * 3.14159265F / 360);
-  return {{f / aspect, 0, 0, 0, 0, f, 0, 0, 0, 0, (far + near) / (near - far), -1, 0, 0,
-           2 * far * near / (near - far), 0}};
-}
-
 Matrix4 Sign::label_plane() const {
-  return multiplied(multiplied(translation(x, y, z), turn_about_y(degrees)), translation(0, 0, 0.03F));
+  return translation({x, y, z}) * turn_about_y(degrees) * translation({0, 0, 0.03F});
 }
 
 namespace {
@@ -166,7 +148,7 @@ void Street::build_walls() {
 
 void Street::build_signs() {
   for (const Sign& sign : signs) {
-    const Matrix4 plane = multiplied(translation(sign.x, sign.y, sign.z), turn_about_y(sign.degrees));
+    const Matrix4 plane = translation({sign.x, sign.y, sign.z}) * turn_about_y(sign.degrees);
     const auto corner = [&plane](float u, float v) {
       return Vertex{
           plane.m[0] * u + plane.m[12], plane.m[13] + v, plane.m[2] * u + plane.m[14], 0.012F, 0.03F, 0.05F};
@@ -210,7 +192,7 @@ void Street::move(double seconds) {
 
 Matrix4 Street::camera() const {
   const float sway = static_cast<float>(std::sin(seconds_ * 0.4)) * 0.3F;
-  return multiplied(turn_about_y(-sway * 4), translation(-sway, -2.1F, -5.5F));
+  return turn_about_y(-sway * 4) * translation({-sway, -2.1F, -5.5F});
 }
 
 void Street::draw(const grafema::View& view) {

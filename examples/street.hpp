@@ -20,10 +20,7 @@ struct Tram {
   float x, z, speed;
 };
 
-grafema::Matrix4 multiplied(const grafema::Matrix4& a, const grafema::Matrix4& b);
-grafema::Matrix4 translation(float x, float y, float z);
 grafema::Matrix4 turn_about_y(float degrees);
-grafema::Matrix4 perspective(float degrees, float aspect, float near, float far);
 
 class Street {
  public:

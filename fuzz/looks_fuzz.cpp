@@ -12,8 +12,8 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   for (const NamedLook& named : *looks) {
     fuzz::require(named.look.count <= Look::kMaxLayers);
     const Look pixels = in_pixels(named.look, 32);
-    fuzz::require(required_reach(pixels) >= 0);
-    const Overhang room = overhang(pixels);
+    fuzz::require(required_reach(pixels, 32) >= 0);
+    const Overhang room = overhang(pixels, 32);
     fuzz::require(room.left >= 0 && room.top >= 0 && room.right >= 0 && room.bottom >= 0);
     (void)make_painter(named.look, 32);
   }

@@ -29,6 +29,10 @@ class AtlasMetrics final : public GlyphMetrics {
   }
 
   FaceId id() const noexcept override { return atlas_->faces[strike_.face].id; }
+  std::string title() const override {
+    const AtlasFace& face = atlas_->faces[strike_.face];
+    return face.family + (face.style.empty() ? "" : " " + face.style);
+  }
   float units_per_em() const noexcept override { return strike_.size; }
   LineMetrics line_metrics() const noexcept override { return strike_.lines; }
   const Face* face() const noexcept override { return nullptr; }

@@ -9,14 +9,10 @@
 #include <map>
 #include <mutex>
 
-#include "atlas/live_pages.hpp"
-#include "atlas/live_pictures.hpp"
+#include "atlas/glyph_cache_state.hpp"
 
 namespace grafema {
 namespace {
-
-using Clock = std::chrono::steady_clock;
-using detail::LivePicture;
 
 std::size_t slot_of(const GlyphKey& key, std::size_t slots) {
   std::uint64_t h = static_cast<std::uint64_t>(key.face) ^
@@ -29,212 +25,149 @@ std::size_t slot_of(const GlyphKey& key, std::size_t slots) {
 
 }  // namespace
 
-struct GlyphCache::State {
-  struct Entry {
-    GlyphKey key;
-    Sprite sprite;
-    bool used = false;
-    bool dropped =
-        false;  // its picture found no room to wait in: it is made again when it is asked for again
-  };
-
-  explicit State(const GlyphCacheOptions& wanted)
-      : size_mask(wanted.kind == PictureKind::coverage ? 0xFFFF : 0),
-        phase_mask(static_cast<std::uint8_t>(wanted.phases == 4   ? 3
-                                             : wanted.phases == 2 ? 2
-                                                                  : 0)),
-        options(wanted),
-        shared(std::make_shared<detail::SharedPictures>()),
-        pages(wanted.gap, wanted.first_page, wanted.largest_page, wanted.budget),
-        table(256) {}
-
-  std::uint16_t size_mask;  // which bits of a wish tell pictures apart
-  std::uint8_t phase_mask;
-  GlyphCacheOptions options;
-  std::shared_ptr<detail::SharedPictures> shared;
-  detail::LivePages pages;
-  std::map<FaceId, std::shared_ptr<const Face>> faces;
-  std::vector<Entry> table;  // a power of two of slots, open addressing
-  std::size_t used = 0;
-  std::vector<GlyphKey> queue;        // to be made on this thread
-  std::vector<LivePicture> unplaced;  // made, no room or no budget yet
-  std::vector<LivePicture> arrived;
-  static constexpr std::size_t kMostFailures = 256;
-  std::vector<GlyphId> failures;  // not noted yet
-  std::uint64_t epoch = 1;
-  std::size_t bytes_left = 0;
-  Clock::duration time_left{};
-  GlyphCacheWork work;
-
-  /// The key of the picture that serves a wish.
-  GlyphKey normal(GlyphKey key) const {
-    key.quarter_px &= size_mask;
-    key.phase &= phase_mask;
-    return key;
+GlyphCache::State::Entry* GlyphCache::State::find(const GlyphKey& key) {
+  for (std::size_t slot = slot_of(key, table.size()); table[slot].used;
+       slot = (slot + 1) & (table.size() - 1)) {
+    if (table[slot].key == key) return &table[slot];
   }
+  return nullptr;
+}
 
-  Entry* find(const GlyphKey& key) {
-    for (std::size_t slot = slot_of(key, table.size()); table[slot].used;
-         slot = (slot + 1) & (table.size() - 1)) {
-      if (table[slot].key == key) return &table[slot];
-    }
-    return nullptr;
-  }
+GlyphCache::State::Entry& GlyphCache::State::add(const GlyphKey& key) {
+  if ((used + 1) * 2 > table.size()) rebuild(table.size() * 2, [](const Entry&) { return true; });
+  std::size_t slot = slot_of(key, table.size());
+  while (table[slot].used) slot = (slot + 1) & (table.size() - 1);
+  ++used;
+  table[slot] = {key, {}, true, false, pages.frame()};
+  return table[slot];
+}
 
-  Entry& add(const GlyphKey& key) {
-    if ((used + 1) * 2 > table.size()) rebuild(table.size() * 2, [](const Entry&) { return true; });
-    std::size_t slot = slot_of(key, table.size());
-    while (table[slot].used) slot = (slot + 1) & (table.size() - 1);
-    ++used;
-    table[slot] = {key, {}, true, false};
-    return table[slot];
-  }
-
-  template <class Keep>
-  void rebuild(std::size_t slots, Keep keep) {
-    std::vector<Entry> old(slots);
-    old.swap(table);
-    used = 0;
-    for (const Entry& entry : old) {
-      if (entry.used && keep(entry)) add(entry.key) = entry;
-    }
-  }
-
-  /// Begins to make what an entry waits for. True where it is there at once.
-  bool start(const GlyphKey& key) {
-    const std::shared_ptr<const Face>& face =
-        faces.find(key.face)->second;  // no entry is made for faces that are not there
-    if (options.workers != nullptr) {
-      options.workers->post([shared = shared, face, key] {
-        LivePicture made = detail::make_picture(*shared, *face, key);
-        const std::lock_guard lock(shared->mutex);
-        shared->done.push_back(std::move(made));
-      });
-      return false;
-    }
-    if (time_left <= Clock::duration::zero() || bytes_left == 0) {
-      queue.push_back(key);
-      return false;
-    }
-    const Clock::time_point begun = Clock::now();
-    LivePicture made = detail::make_picture(*shared, *face, key);
-    time_left -= Clock::now() - begun;
-    ++work.made;
-    if (place(made)) return true;
-    hold(std::move(made));
+bool GlyphCache::State::start(const GlyphKey& key) {
+  const std::shared_ptr<const Face>& face =
+      faces.find(key.face)->second;  // no entry is made for faces that are not there
+  if (options.workers != nullptr) {
+    options.workers->post([shared = shared, face, key] {
+      std::unique_ptr<detail::LiveMaker> one = shared->take_maker();
+      LivePicture made = detail::make_picture(*one, *shared, *face, key);
+      shared->give_back(std::move(one));
+      const std::lock_guard lock(shared->mutex);
+      shared->done.push_back(std::move(made));
+    });
     return false;
   }
-
-  /// Lets a picture wait for room, as long as not too many do.
-  void hold(LivePicture&& picture) {
-    const std::size_t bytes = picture.image.bytes().size();
-    if (work.held + bytes > options.budget / 2) {
-      if (Entry* entry = find(picture.key); entry != nullptr) entry->dropped = true;
-      return;
-    }
-    work.held += bytes;
-    unplaced.push_back(std::move(picture));
+  const bool in_time = time_left > Clock::duration::zero() && (made_this_frame == 0 || expected <= time_left);
+  if (!in_time || bytes_left == 0 || is_starving) {
+    queue.push_back(key);
+    return false;
   }
+  return make_now(*face, key);
+}
 
-  /// Places what waits, oldest first; what finds no room keeps its turn. True where any found some.
-  bool place_all() {
-    std::vector<LivePicture> waiting;
-    waiting.swap(unplaced);
-    work.held = 0;
-    bool any = false;
-    for (std::vector<LivePicture>* list : {&waiting, &arrived}) {
-      for (LivePicture& picture : *list) {
-        if (place(picture)) {
-          any = true;
-        } else {
-          hold(std::move(picture));
-        }
+bool GlyphCache::State::make_now(const Face& face, const GlyphKey& key) {
+  const Clock::time_point begun = Clock::now();
+  if (!maker) maker = std::make_unique<detail::LiveMaker>(*shared);
+  LivePicture made = maker->measure(face, key);
+  const std::optional<Sprite> sprite = find_place(made);
+  if (!sprite) {
+    queue.push_back(key);
+    return false;
+  }
+  if (sprite->state == SpriteState::ready) {
+    const PixelPoint at{static_cast<float>(sprite->cell[0]), static_cast<float>(sprite->cell[1])};
+    made.failed = !maker->paint(face, made, at, pages.image(sprite->page));
+  }
+  settle(made, *sprite);
+  const Clock::duration took = Clock::now() - begun;
+  time_left -= took;
+  expected = expected == Clock::duration::zero() ? took : (expected * 7 + took) / 8;
+  ++made_this_frame;
+  ++work.made;
+  return true;
+}
+
+void GlyphCache::State::hold(LivePicture&& picture) {
+  const std::size_t bytes = picture.image.bytes().size();
+  if (work.held + bytes > options.budget / 2) {
+    if (Entry* entry = find(picture.key); entry != nullptr) entry->dropped = true;
+    return;
+  }
+  work.held += bytes;
+  unplaced.push_back(std::move(picture));
+}
+
+bool GlyphCache::State::place_all() {
+  std::vector<LivePicture> waiting;
+  waiting.swap(unplaced);
+  work.held = 0;
+  bool any = false;
+  for (std::vector<LivePicture>* list : {&waiting, &arrived}) {
+    for (LivePicture& picture : *list) {
+      if (place(picture)) {
+        any = true;
+      } else {
+        hold(std::move(picture));
       }
     }
-    arrived.clear();
-    return any;
   }
+  arrived.clear();
+  return any;
+}
 
-  /// Puts a picture onto a page and into its entry; false where it must wait for room or for the next frame.
-  bool place(const LivePicture& picture) {
-    if (picture.failed && failures.size() < kMostFailures) failures.push_back(picture.key.glyph);
-    Sprite sprite{.state = SpriteState::empty,
-                  .kind = picture.kind,
-                  .offset = picture.offset,
-                  .size = picture.size,
-                  .reach = picture.reach,
-                  .phase = picture.phase};
-    if (picture.image.width() > 0) {
-      const std::size_t bytes = picture.image.bytes().size();
-      if (bytes_left == 0) return false;
-      std::optional<detail::LivePages::Place> at = pages.add(picture.kind, picture.image);
-      if (!at && pages.fits_a_page(picture.image) && forget_oldest(picture.kind)) {
-        at = pages.add(picture.kind, picture.image);
+bool GlyphCache::State::place(const LivePicture& picture) {
+  const std::optional<Sprite> sprite = find_place(picture);
+  if (!sprite) return false;
+  if (sprite->state == SpriteState::ready) pages.put({sprite->page, sprite->cell}, picture.image);
+  settle(picture, *sprite);
+  return true;
+}
+
+void GlyphCache::State::settle(const LivePicture& picture, const Sprite& sprite) {
+  if (picture.failed && failures.size() < kMostFailures) failures.push_back(picture.key);
+  Entry* entry = find(picture.key);
+  if (entry == nullptr) entry = &add(picture.key);
+  entry->sprite = sprite;
+  if (picture.failed) entry->sprite.state = SpriteState::empty, entry->sprite.cell = {};
+  entry->dropped = false;
+}
+
+Sprite GlyphCache::State::stand_in(const GlyphKey& key) {
+  Sprite best{.state = SpriteState::waiting};
+  if (options.kind == PictureKind::coverage) {
+    for (const Entry& e : table) {
+      const bool same = e.used && e.key.face == key.face && e.key.glyph == key.glyph &&
+                        e.sprite.state == SpriteState::ready;
+      if (same && (best.cell[2] == 0 || std::abs(e.sprite.size - detail::size_of(shared->plain, key)) <
+                                            std::abs(best.size - detail::size_of(shared->plain, key)))) {
+        best = e.sprite;
       }
-      if (!at && pages.fits_a_page(picture.image)) return ++work.starved, false;
-      bytes_left -=
-          std::min(bytes_left, bytes);  // one picture may be larger than what is left, or it would never come
-      if (at) sprite.state = SpriteState::ready, sprite.page = at->page, sprite.cell = at->cell;
     }
-    Entry* entry = find(picture.key);
-    if (entry == nullptr) entry = &add(picture.key);
-    entry->sprite = sprite;
+  }
+  if (best.cell[2] == 0 && options.bars) {
+    if (find(detail::kBarKey) == nullptr && bytes_left > 0) (void)place(detail::make_bar(shared->plain));
+    if (const Entry* bar = find(detail::kBarKey); bar != nullptr && bar->sprite.state == SpriteState::ready) {
+      best = bar->sprite;
+    }
+  }
+  best.state = SpriteState::waiting;
+  return best;
+}
+
+Sprite GlyphCache::State::resolve(const GlyphKey& wish) {
+  const GlyphKey key = normal(wish);
+  Entry* entry = find(key);
+  if (entry == nullptr && faces.find(key.face) == faces.end()) return {};
+  if (entry != nullptr) entry->asked = pages.frame();
+  if (entry == nullptr || entry->dropped) {
+    if (entry == nullptr) entry = &add(key);
+    entry->sprite.state = SpriteState::waiting;
     entry->dropped = false;
-    return true;
+    start(key);
+    entry = find(key);
   }
-
-  /// Forgets the page of a kind that has not been shown for longest; false where all are shown.
-  bool forget_oldest(PictureKind kind) {
-    const std::optional<std::uint16_t> page = pages.find_oldest(kind);
-    if (!page) return false;
-    rebuild(table.size(),
-            [&](const Entry& e) { return e.sprite.state != SpriteState::ready || e.sprite.page != *page; });
-    pages.clear(*page);
-    ++epoch;
-    ++work.forgotten;
-    return true;
-  }
-
-  /// What is shown until the picture is there: the glyph at another size, or a bar.
-  Sprite stand_in(const GlyphKey& key) {
-    Sprite best{.state = SpriteState::waiting};
-    if (options.kind == PictureKind::coverage) {
-      for (const Entry& e : table) {
-        const bool same = e.used && e.key.face == key.face && e.key.glyph == key.glyph &&
-                          e.sprite.state == SpriteState::ready;
-        if (same && (best.cell[2] == 0 || std::abs(e.sprite.size - detail::size_of(shared->plain, key)) <
-                                              std::abs(best.size - detail::size_of(shared->plain, key)))) {
-          best = e.sprite;
-        }
-      }
-    }
-    if (best.cell[2] == 0 && options.bars) {
-      if (find(detail::kBarKey) == nullptr && bytes_left > 0) (void)place(detail::make_bar(shared->plain));
-      if (const Entry* bar = find(detail::kBarKey);
-          bar != nullptr && bar->sprite.state == SpriteState::ready) {
-        best = bar->sprite;
-      }
-    }
-    best.state = SpriteState::waiting;
-    return best;
-  }
-
-  Sprite resolve(const GlyphKey& wish) {
-    const GlyphKey key = normal(wish);
-    Entry* entry = find(key);
-    if (entry == nullptr && faces.find(key.face) == faces.end()) return {};
-    if (entry == nullptr || entry->dropped) {
-      if (entry == nullptr) entry = &add(key);
-      entry->sprite.state = SpriteState::waiting;
-      entry->dropped = false;
-      start(key);
-      entry = find(key);
-    }
-    Sprite sprite = entry->sprite.state == SpriteState::waiting ? stand_in(key) : entry->sprite;
-    if (sprite.cell[2] > 0) pages.keep(sprite.page);
-    return sprite;
-  }
-};
+  Sprite sprite = entry->sprite.state == SpriteState::waiting ? stand_in(key) : entry->sprite;
+  if (sprite.cell[2] > 0) pages.keep(sprite.page);
+  return sprite;
+}
 
 namespace {
 
@@ -289,7 +222,8 @@ Result<std::unique_ptr<GlyphCache>> GlyphCache::make(const GlyphCacheOptions& op
 
 Result<void> GlyphCache::add(const std::shared_ptr<const Face>& face) {
   if (const Result<void> permitted = detail::check_permission(*face); !permitted) return permitted;
-  state_->faces.emplace(face->id(), face);
+  // Labels that were told that a glyph is absent ask again.
+  if (state_->faces.emplace(face->id(), face).second) ++state_->epoch;
   return {};
 }
 
@@ -306,7 +240,12 @@ Result<void> GlyphCache::add(const FontStack& stack) {
 
 void GlyphCache::begin_frame(Notes* notes) {
   State& s = *state_;
+  s.note_starving(notes);
   s.pages.begin_frame();
+  s.made_this_frame = 0;
+  s.sweep();
+  s.is_starving = false;
+  s.starved_bytes = 0;
   s.bytes_left = s.options.frame_bytes;
   s.time_left = s.options.frame_time;
   {
@@ -319,8 +258,11 @@ void GlyphCache::begin_frame(Notes* notes) {
   queue.swap(s.queue);
   for (const GlyphKey& key : queue) any = s.start(key) || any;
   if (any) ++s.epoch;
-  for (const GlyphId glyph : s.failures) {
-    if (notes != nullptr) notes->add({.kind = NoteKind::damaged_glyph, .position = index_of(glyph)});
+  for (const GlyphKey& key : s.failures) {
+    if (notes == nullptr) break;
+    notes->add({.kind = NoteKind::damaged_glyph,
+                .position = index_of(key.glyph),
+                .face = s.faces.find(key.face)->second->title()});
   }
   if (notes != nullptr) s.failures.clear();
 }
@@ -349,9 +291,9 @@ void GlyphCache::resolve(std::span<const GlyphKey> keys, std::span<Sprite> out) 
   for (int round = 0; round < kRounds; ++round) {
     const std::uint64_t before = state_->epoch;
     for (std::size_t i = 0; i < keys.size(); ++i) {
-      const State::Entry* entry = state_->find(state_->normal(keys[i]));
+      State::Entry* entry = state_->find(state_->normal(keys[i]));
       const bool there = entry != nullptr && entry->sprite.state == SpriteState::ready;
-      if (there) state_->pages.keep(entry->sprite.page);
+      if (there) state_->pages.keep(entry->sprite.page), entry->asked = state_->pages.frame();
       out[i] = there ? entry->sprite : state_->resolve(keys[i]);
     }
     if (state_->epoch == before) return;

@@ -29,37 +29,41 @@ LivePages::LivePages(int gap, PageSize first, PageSize largest, std::size_t budg
   infos_.reserve(most);
 }
 
-bool LivePages::fits_a_page(const Image& picture) const {
-  return picture.width() + 2 * gap_ <= largest_.width && picture.height() + 2 * gap_ <= largest_.height;
+bool LivePages::fits_a_page(int width, int height) const {
+  return width + 2 * gap_ <= largest_.width && height + 2 * gap_ <= largest_.height;
 }
 
-std::optional<LivePages::Place> LivePages::add(PictureKind kind, const Image& picture) {
-  if (!fits_a_page(picture)) return std::nullopt;
+std::optional<LivePages::Place> LivePages::add(PictureKind kind, PixelFormat format, int width, int height) {
+  if (!fits_a_page(width, height)) return std::nullopt;
   while (true) {
     for (std::size_t i = infos_.size(); i-- > 0;) {
-      if (infos_[i].kind != kind) continue;
-      if (const auto place = add_to(static_cast<std::uint16_t>(i), picture)) return place;
+      if (infos_[i].kind != kind || is_vacant(i)) continue;
+      if (const auto place = add_to(static_cast<std::uint16_t>(i), width, height)) return place;
     }
-    if (!grow(kind) && !open(kind, picture.format())) return std::nullopt;
+    if (!grow(kind) && !open(kind, format)) return std::nullopt;
   }
 }
 
-std::optional<LivePages::Place> LivePages::add_to(std::uint16_t page, const Image& picture) {
-  const auto at = pages_[page].skyline.add(picture.width() + gap_, picture.height() + gap_);
+std::optional<LivePages::Place> LivePages::add_to(std::uint16_t page, int width, int height) {
+  const auto at = pages_[page].skyline.add(width + gap_, height + gap_);
   if (!at) return std::nullopt;
   const int x = at->x + gap_, y = at->y + gap_;
-  copy_rows(picture, pages_[page].image, x, y);
-  change(page, {x, y, picture.width(), picture.height()});
+  change(page, {x, y, width, height});
   pages_[page].shown = frame_;
   const auto narrow = [](int v) { return static_cast<std::uint16_t>(v); };
-  return Place{page, {narrow(x), narrow(y), narrow(picture.width()), narrow(picture.height())}};
+  return Place{page, {narrow(x), narrow(y), narrow(width), narrow(height)}};
+}
+
+void LivePages::put(const Place& place, const Image& picture) {
+  copy_rows(picture, pages_[place.page].image, place.cell[0], place.cell[1]);
 }
 
 /// Doubles the one page of a kind along its shorter side. More pages than one are opened at the largest size
 /// only.
 bool LivePages::grow(PictureKind kind) {
-  const auto at =
-      std::find_if(infos_.begin(), infos_.end(), [kind](const PageInfo& info) { return info.kind == kind; });
+  const auto at = std::find_if(infos_.begin(), infos_.end(), [this, kind](const PageInfo& info) {
+    return info.kind == kind && !is_vacant(static_cast<std::size_t>(&info - infos_.data()));
+  });
   if (at == infos_.end()) return false;
   PageInfo& info = *at;
   if (info.width >= largest_.width && info.height >= largest_.height) return false;
@@ -86,27 +90,85 @@ bool LivePages::grow(PictureKind kind) {
 bool LivePages::open(PictureKind kind, PixelFormat format) {
   const auto of_kind = static_cast<std::uint16_t>(std::count_if(
       infos_.begin(), infos_.end(), [kind](const PageInfo& info) { return info.kind == kind; }));
-  const PageSize size = of_kind == 0 ? first_ : largest_;
+  // All pages of a kind are of one size: the first grows alone, what is opened beside it is of the largest.
+  const bool alone = std::all_of(infos_.begin(), infos_.end(), [this, kind](const PageInfo& info) {
+    return info.kind != kind || is_vacant(static_cast<std::size_t>(&info - infos_.data()));
+  });
+  const PageSize size = alone ? first_ : largest_;
   const std::size_t bytes = bytes_of(size.width, size.height, format);
-  const bool too_much =
-      bytes_ + bytes > budget_ && of_kind > 0;  // the first page of a kind may always be there
-  if (too_much || infos_.size() == infos_.capacity()) return false;
+  if (bytes_ + bytes > budget_) return false;
+  std::size_t slot = infos_.size();
+  for (std::size_t i = 0; i < infos_.size(); ++i) {
+    if (infos_[i].kind == kind && is_vacant(i)) slot = std::min(slot, i);
+  }
+  if (slot == infos_.capacity()) return false;
   Result<Image> image = Image::make(size.width, size.height, format);
   if (!image) return false;
   bytes_ += bytes;
-  pages_.push_back({*std::move(image), Skyline(size.width - gap_, size.height - gap_), frame_, {}});
-  infos_.push_back({kind, format, size.width, size.height, of_kind});
-  change(static_cast<std::uint16_t>(infos_.size() - 1), {0, 0, size.width, size.height});
+  if (slot == infos_.size()) {
+    pages_.push_back({{}, Skyline(0, 0), 0, {}});
+    infos_.push_back({kind, format, 0, 0, of_kind, 1});
+  }
+  pages_[slot].image = *std::move(image);
+  pages_[slot].skyline = Skyline(size.width - gap_, size.height - gap_);
+  pages_[slot].shown = frame_;
+  infos_[slot].width = size.width, infos_[slot].height = size.height;
+  change(static_cast<std::uint16_t>(slot), {0, 0, size.width, size.height});
   return true;
 }
 
-std::optional<std::uint16_t> LivePages::find_oldest(PictureKind kind) const {
+std::optional<std::uint16_t> LivePages::find_oldest(PictureKind kind, bool others) const {
   std::optional<std::uint16_t> oldest;
   for (std::size_t i = 0; i < pages_.size(); ++i) {
-    if (infos_[i].kind != kind || pages_[i].shown >= frame_) continue;
+    if ((infos_[i].kind != kind) != others || is_vacant(i)) continue;
+    if (pages_[i].shown + kFramesShown >= frame_) continue;
     if (!oldest || pages_[i].shown < pages_[*oldest].shown) oldest = static_cast<std::uint16_t>(i);
   }
   return oldest;
+}
+
+std::optional<std::uint16_t> LivePages::find_oldest(PictureKind kind) const {
+  return find_oldest(kind, false);
+}
+std::optional<std::uint16_t> LivePages::find_oldest_of_others(PictureKind kind) const {
+  return find_oldest(kind, true);
+}
+
+void LivePages::vacate(std::uint16_t page) {
+  bytes_ -= bytes_of(infos_[page].width, infos_[page].height, infos_[page].format);
+  pages_[page].image = {};
+  infos_[page].width = infos_[page].height = 0;
+  ++infos_[page].revision;
+}
+
+bool LivePages::repack(std::uint16_t page, std::span<std::array<std::uint16_t, 4>*> cells) {
+  std::sort(cells.begin(), cells.end(), [](const auto* a, const auto* b) { return (*a)[3] > (*b)[3]; });
+  const PageInfo& info = infos_[page];
+  Skyline skyline(info.width - gap_, info.height - gap_);
+  std::vector<Skyline::Place> places;
+  for (const auto* cell : cells) {
+    const auto at = skyline.add((*cell)[2] + gap_, (*cell)[3] + gap_);
+    if (!at) return false;
+    places.push_back(*at);
+  }
+  Result<Image> image = Image::make(info.width, info.height, info.format);
+  if (!image) return false;
+  const Image& old = pages_[page].image;
+  const std::size_t pixel = bytes_per_pixel(info.format);
+  for (std::size_t i = 0; i < cells.size(); ++i) {
+    auto& cell = *cells[i];
+    const int x = places[i].x + gap_, y = places[i].y + gap_;
+    for (int row = 0; row < cell[3]; ++row) {
+      std::memcpy(image->row(y + row) + static_cast<std::size_t>(x) * pixel,
+                  old.row(cell[1] + row) + std::size_t{cell[0]} * pixel, std::size_t{cell[2]} * pixel);
+    }
+    cell[0] = static_cast<std::uint16_t>(x), cell[1] = static_cast<std::uint16_t>(y);
+  }
+  pages_[page].image = *std::move(image);
+  pages_[page].skyline = std::move(skyline);
+  copied_ += bytes_of(info.width, info.height, info.format);
+  change(page, {0, 0, info.width, info.height});
+  return true;
 }
 
 void LivePages::clear(std::uint16_t page) {

@@ -24,7 +24,7 @@ constexpr NamedColor kNames[] = {
 };
 
 constexpr const char* kNotation =
-    "a CSS color such as #ffb703, #ffb703cc, a name such as orange, rgb(), hsl() or oklch()";
+    "a CSS color such as #f2b33d, #f2b33dcc, a name such as orange, rgb(), hsl() or oklch()";
 
 tl::unexpected<Error> not_a_color(std::string_view text) {
   return fail(make_error(ErrorKind::bad_value, kNotation, text));

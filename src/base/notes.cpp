@@ -5,19 +5,25 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <bit>
+#include <functional>
 
 #include "grafema/base/error.hpp"
 
 namespace grafema {
 
-std::string describe(const Note& note) {
+namespace {
+
+std::string sentence(const Note& note) {
+  const std::string face = note.face.empty() ? "a face" : note.face;
   switch (note.kind) {
     case NoteKind::missing_character:
       return fmt::format("no face has U+{:04X}; the missing-glyph shape stands in", note.character);
     case NoteKind::replaced_byte:
       return fmt::format("byte {} of the text is not UTF-8; U+FFFD stands in", note.position);
     case NoteKind::damaged_glyph:
-      return fmt::format("glyph {} is damaged and is drawn as nothing", note.position);
+      return fmt::format("glyph {}{} is damaged and is drawn as nothing", note.position,
+                         note.face.empty() ? "" : " of " + note.face);
     case NoteKind::damaged_table:
       return fmt::format("table '{}' is damaged and is passed over", to_string(Tag{note.character}));
     case NoteKind::built_in_face:
@@ -25,40 +31,78 @@ std::string describe(const Note& note) {
     case NoteKind::built_in_atlas:
       return "an atlas could not be loaded; one of the built-in Quillmere Dot stands in";
     case NoteKind::missing_picture:
-      return fmt::format("glyph {} has no picture in the atlas and is not drawn", note.position);
+      return fmt::format("glyph {} of {}{} has no picture in the atlas; the missing-glyph shape stands in",
+                         note.position, face,
+                         note.character == 0 ? "" : fmt::format(" (U+{:04X})", note.character));
     case NoteKind::clamped_axis:
       return fmt::format("axis '{}' does not reach {}; it stands at {}", to_string(Tag{note.character}),
                          note.wanted, note.given);
     case NoteKind::unknown_axis:
       return fmt::format("the face has no axis '{}'", to_string(Tag{note.character}));
     case NoteKind::clamped_reach:
-      return fmt::format("the look needs a reach of {} px, the picture has {}; bake with --reach {}",
-                         note.wanted, note.given, note.wanted);
+      return fmt::format("the look{} needs a reach of {} px, the picture has {}; bake with --reach {}",
+                         note.look.empty() ? "" : " '" + note.look + "'", note.wanted, note.given,
+                         note.wanted);
     case NoteKind::scaled_picture:
       return fmt::format(
           "pictures made for {} px are drawn at {} px and get soft; bake --size {} or a distance kind",
           note.given, note.wanted, note.wanted);
+    case NoteKind::unknown_field:
+      return fmt::format("a field that is not known is passed over: {}", note.text);
+    case NoteKind::small_cache:
+      return fmt::format("the pictures shown at once need {:.1f} MB, the cache's budget is {:.1f} MB",
+                         note.wanted / 1048576, note.given / 1048576);
   }
   return {};
 }
 
-Notes::Notes(std::size_t capacity) { notes_.reserve(capacity); }
+std::size_t hash_of(const Note& note) {
+  std::uint64_t h = std::uint64_t{note.character} << 8U | static_cast<std::uint64_t>(note.kind);
+  if (note.kind != NoteKind::missing_character) h ^= note.position * 0x9E3779B97F4A7C15U;
+  h ^= std::hash<std::string>{}(note.label) * 3 + std::hash<std::string>{}(note.text) * 5;
+  h ^= h >> 29U;
+  return static_cast<std::size_t>(h * 0xBF58476D1CE4E5B9U >> 20U);
+}
+
+bool is_same(const Note& a, const Note& b) {
+  if (a.kind != NoteKind::missing_character) return a == b;
+  return b.kind == a.kind && b.character == a.character && b.label == a.label;
+}
+
+}  // namespace
+
+std::string describe(const Note& note) {
+  return note.label.empty() ? sentence(note) : fmt::format("label '{}': {}", note.label, sentence(note));
+}
+
+Notes::Notes(std::size_t capacity) {
+  notes_.reserve(capacity);
+  slots_.resize(std::bit_ceil(capacity * 2 + 1));
+}
+
+/// Where the note is, or where it would go.
+std::size_t Notes::find_slot(const Note& note) const {
+  std::size_t slot = hash_of(note) & (slots_.size() - 1);
+  while (slots_[slot] != 0 && !is_same(notes_[slots_[slot] - 1], note)) {
+    slot = (slot + 1) & (slots_.size() - 1);
+  }
+  return slot;
+}
 
 void Notes::add(const Note& note) {
-  const auto same = [&note](const Note& other) {
-    if (note.kind != NoteKind::missing_character) return other == note;
-    return other.kind == note.kind && other.character == note.character;
-  };
-  if (std::any_of(notes_.begin(), notes_.end(), same)) return;
+  const std::size_t slot = find_slot(note);
+  if (slots_[slot] != 0) return;
   if (notes_.size() == notes_.capacity()) {
     ++dropped_;
-  } else {
-    notes_.push_back(note);
+    return;
   }
+  notes_.push_back(note);
+  slots_[slot] = static_cast<std::uint32_t>(notes_.size());
 }
 
 void Notes::clear() {
   notes_.clear();
+  std::fill(slots_.begin(), slots_.end(), 0U);
   dropped_ = 0;
 }
 

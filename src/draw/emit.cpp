@@ -1,5 +1,7 @@
 // SPDX-License-Identifier: MIT
 // Turns labels into quads: the part that runs every frame.
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <cmath>
 
@@ -34,16 +36,18 @@ class Emitter {
     out_.quads_needed = out_.batches_needed = out_.records_needed = 0;
   }
 
-  void add(const Label::State& label, const Look& look, const LabelMap& label_map) {
+  /// `changes` are those of the quads of a label that moves.
+  void add(const Label::State& label, const Look& look, const LabelMap& label_map,
+           std::span<const GlyphChange> changes) {
     const std::uint8_t alpha = to_byte(label.opacity);
     if (alpha == 0) return;
     const WideMap map(label_map);
+    const float unit = look.in_ems ? label.paragraph.size : 1.0F;
     for (std::size_t layer = 0; layer < look.count; ++layer) {
-      const float unit = look.in_ems ? label.paragraph.size : 1.0F;
       const Four origin = map.origin + map.across * (look.layers[layer].shift.x * unit) +
                           map.down * (look.layers[layer].shift.y * unit);
       if (label.moving) {
-        add_moving(label, layer, map, origin);
+        add_moving(label, layer, map, origin, changes);
       } else if (label.alike) {
         add_run(label, layer, map, origin, alpha);
       } else {
@@ -53,23 +57,23 @@ class Emitter {
   }
 
  private:
-  static void write(GlyphQuad& quad, const LocalQuad& q, const WideMap& map, Four origin, std::uint16_t layer,
-                    std::uint16_t page, std::uint8_t alpha) {
+  void write(GlyphQuad& quad, const LocalQuad& q, const WideMap& map, Four origin, std::uint32_t record,
+             std::uint16_t page, std::uint8_t alpha) const {
     detail::store(quad.origin.data(), origin + map.across * q.x + map.down * q.y);
     detail::store(quad.across.data(), map.across * q.width);
     detail::store(quad.down.data(), map.down * q.height);
     quad.cell = q.cell;
     quad.box = q.box;
     quad.tint = {255, 255, 255, alpha};
-    quad.record = layer;
+    quad.record = static_cast<std::uint16_t>(record - base_);
     quad.page = page;
   }
 
   /// The commonest label: its quads are of one kind and stand still against each other.
   void add_run(const Label::State& label, std::size_t layer, const WideMap& map, Four origin,
                std::uint8_t alpha) {
-    const std::span<GlyphQuad> room = reserve(label.kind, label.quads.size());
-    const auto record = static_cast<std::uint16_t>(label.first_record + layer);
+    const auto record = static_cast<std::uint32_t>(label.first_record + layer);
+    const std::span<GlyphQuad> room = reserve(label.kind, record, label.quads.size());
     for (std::size_t i = 0; i < room.size(); ++i) {
       write(room[i], label.quads[i], map, origin, record, label.page, alpha);
     }
@@ -79,26 +83,27 @@ class Emitter {
                  std::uint8_t alpha) {
     for (std::size_t i = 0; i < label.quads.size(); ++i) {
       const QuadInfo& info = label.infos[i];
-      for (GlyphQuad& quad : reserve(info.kind, 1)) {
-        write(quad, label.quads[i], map, origin, record_of(label, info, layer), info.page, alpha);
+      const std::uint32_t record = record_of(label, info, layer);
+      for (GlyphQuad& quad : reserve(info.kind, record, 1)) {
+        write(quad, label.quads[i], map, origin, record, info.page, alpha);
       }
     }
   }
 
-  static std::uint16_t record_of(const Label::State& label, const QuadInfo& info, std::size_t layer) {
-    return static_cast<std::uint16_t>(label.variants[info.variant].first_record + layer);
+  static std::uint32_t record_of(const Label::State& label, const QuadInfo& info, std::size_t layer) {
+    return static_cast<std::uint32_t>(label.variants[info.variant].first_record + layer);
   }
 
   /// Each glyph is turned, scaled and moved about the middle of its picture.
-  void add_moving(const Label::State& label, std::size_t layer, const WideMap& map, Four origin) {
-    const std::size_t count = label.paragraph.glyphs.size();
+  void add_moving(const Label::State& label, std::size_t layer, const WideMap& map, Four origin,
+                  std::span<const GlyphChange> changes) {
     for (std::size_t i = 0; i < label.quads.size(); ++i) {
       const LocalQuad& q = label.quads[i];
       const QuadInfo& info = label.infos[i];
-      for (GlyphQuad& quad : reserve(info.kind, 1)) {
-        GlyphChange change;
-        label.motion({info.glyph, count, label.seconds, label.paragraph.size}, change);
-        write(quad, q, map, origin, record_of(label, info, layer), info.page, 0);
+      const GlyphChange& change = changes[i];
+      const std::uint32_t record = record_of(label, info, layer);
+      for (GlyphQuad& quad : reserve(info.kind, record, 1)) {
+        write(quad, q, map, origin, record, info.page, 0);
         const detail::SineCosine turn = detail::sine_cosine(std::isfinite(change.rotate) ? change.rotate : 0);
         const float c = static_cast<float>(turn.cosine) * change.scale,
                     s = static_cast<float>(turn.sine) * change.scale;
@@ -114,13 +119,16 @@ class Emitter {
     }
   }
 
-  /// The next `count` quads, in the batch of their kind; fewer where memory is short.
-  std::span<GlyphQuad> reserve(QuadKind kind, std::size_t count) {
+  /// The next `count` quads, in a batch of their kind whose records hold this one; fewer where memory is
+  /// short.
+  std::span<GlyphQuad> reserve(QuadKind kind, std::uint32_t record, std::size_t count) {
     if (count == 0) return {};
-    if (out_.batches_needed == 0 || last_kind_ != kind) {
+    constexpr std::uint32_t kRecords = 1U << 16U;  // what GlyphQuad::record can say
+    if (out_.batches_needed == 0 || last_kind_ != kind || record - base_ >= kRecords) {
       last_kind_ = kind;
+      base_ = record / kRecords * kRecords;
       if (out_.batches_needed++ < out_.batches.size()) {
-        out_.batches[out_.batch_count++] = {kind, static_cast<std::uint32_t>(out_.quads_needed), 0};
+        out_.batches[out_.batch_count++] = {kind, static_cast<std::uint32_t>(out_.quads_needed), 0, base_};
       }
     }
     const std::size_t first = out_.quads_needed;
@@ -134,6 +142,7 @@ class Emitter {
 
   QuadList& out_;
   QuadKind last_kind_ = QuadKind::distance;
+  std::uint32_t base_ = 0;  // first_record of the last batch
 };
 
 /// Ten thousand labels do not fit into a cache: what the next ones need is fetched while this one is written.
@@ -154,16 +163,59 @@ void fetch_ahead(std::span<Label* const> labels, std::size_t i) {
   }
 }
 
-void note_reach(const Label::State& label, const Look& look, Notes& notes) {
+void note_reach(const Label::State& label, const TextContext& context, Notes& notes) {
+  const float reach = required_reach(context.looks().get(label.look), label.paragraph.size);
+  if (reach <= 0.5F) return;
   for (const Variant& variant : label.variants) {
-    const float reach = required_reach(in_pixels(look, label.paragraph.size)),
-                needed = reach * variant.texels_per_pixel;
-    const bool plain = reach <= 0.5F;
-    if (!plain && needed > variant.reach + 0.001F) {
-      notes.add(
-          {.kind = NoteKind::clamped_reach, .wanted = std::ceil(needed * 4) / 4, .given = variant.reach});
-    }
+    const float needed = reach * variant.texels_per_pixel;
+    if (needed <= variant.reach + 0.001F) continue;
+    notes.add({.kind = NoteKind::clamped_reach,
+               .wanted = std::ceil(needed * 4) / 4,
+               .given = variant.reach,
+               .label = label.name,
+               .look = std::string(context.looks().name(label.look))});
   }
+}
+
+void hand_out_notes(const Label::State& label, const TextContext& context, Notes& notes) {
+  for (const Note& note : label.layout_notes) notes.add(note);
+  for (const Note& note : label.picture_notes) notes.add(note);
+  note_reach(label, context, notes);
+}
+
+/// Where a look may paint: around the quads of every layer.
+Rect painted_extent(const Label::State& label, const Look& look) {
+  const float unit = look.in_ems ? label.paragraph.size : 1.0F;
+  Rect all = label.extent;
+  for (std::size_t i = 0; i < look.count; ++i) {
+    const PixelPoint shift{look.layers[i].shift.x * unit, look.layers[i].shift.y * unit};
+    all = enclosing(all, label.extent.moved(shift));
+  }
+  return all;
+}
+
+/// Each glyph's motion once, whatever the number of layers.
+std::span<const GlyphChange> find_changes(const Label::State& label, std::vector<GlyphChange>& changes) {
+  if (!label.moving) return {};
+  changes.assign(label.quads.size(), {});
+  const std::size_t count = label.paragraph.glyphs.size();
+  for (std::size_t i = 0; i < label.quads.size(); ++i) {
+    label.motion({label.infos[i].glyph, count, label.seconds, label.paragraph.size}, changes[i]);
+  }
+  return changes;
+}
+
+Result<void> check_labels(const TextContext& context, std::span<Label* const> labels) {
+  for (std::size_t i = 0; i < labels.size(); ++i) {
+    const char* wrong = labels[i] == nullptr                     ? "is null"
+                        : !labels[i]->valid()                    ? "was moved from"
+                        : labels[i]->state().context != &context ? "is of another context"
+                                                                 : nullptr;
+    if (wrong == nullptr) continue;
+    return fail(
+        make_error(ErrorKind::bad_value, "labels of this context", fmt::format("label {} {}", i, wrong)));
+  }
+  return {};
 }
 
 void copy_layers(const TextContext::Records& records, QuadList& out) {
@@ -172,11 +224,12 @@ void copy_layers(const TextContext::Records& records, QuadList& out) {
   std::copy_n(records.list.begin(), out.record_count, out.records.begin());
 }
 
-}  // namespace
-
-Result<void> emit_quads(TextContext& context, std::span<Label* const> labels, const View& view, QuadList& out,
-                        Notes* notes) {
+Result<void> emit_into(TextContext& context, std::span<Label* const> labels, const View& view, QuadList& out,
+                       Notes* notes) {
+  out.quad_count = out.batch_count = out.record_count = 0;
+  out.quads_needed = out.batches_needed = out.records_needed = 0;
   if (const Result<void> checked = detail::check_view(view); !checked) return checked;
+  if (const Result<void> checked = check_labels(context, labels); !checked) return checked;
   out.source = context.source().id();
   Emitter emitter(out);
   // Asking for records may start their table over; what was written before then no longer holds.
@@ -190,15 +243,36 @@ Result<void> emit_quads(TextContext& context, std::span<Label* const> labels, co
       fetch_ahead(labels, i);
       Label::State& state = labels[i]->state();
       if (!state.visible) continue;
-      state.prepare(notes);
-      context.source().keep(state.pages);
+      state.prepare();
+      if (notes != nullptr) hand_out_notes(state, context, *notes);
       const Look& look = context.looks().get(state.look);
-      if (notes != nullptr) note_reach(state, look, *notes);
-      emitter.add(state, look, detail::map_checked(state.box, state.placement, view));
+      const LabelMap map = detail::map_checked(state.box, state.placement, view);
+      if (!state.moving && detail::is_outside(map, painted_extent(state, look))) continue;
+      context.source().keep(state.pages);
+      emitter.add(state, look, map, find_changes(state, table.changes));
     }
   }
   copy_layers(table, out);
   return {};
+}
+
+}  // namespace
+
+Result<void> emit_quads(TextContext& context, std::span<Label* const> labels, const View& view,
+                        QuadBuffer& out, Notes* notes) {
+  context.begin_frame();
+  do {
+    if (const Result<void> emitted = emit_into(context, labels, view, out.begin(), notes); !emitted) {
+      return emitted;
+    }
+  } while (out.grow());
+  return {};
+}
+
+Result<void> emit_quads(TextContext& context, std::span<Label* const> labels, const View& view, QuadList& out,
+                        Notes* notes) {
+  context.begin_frame();
+  return emit_into(context, labels, view, out, notes);
 }
 
 }  // namespace grafema

@@ -6,25 +6,40 @@
 
 #include <algorithm>
 #include <array>
+#include <cassert>
 #include <cmath>
 
 #include "draw/label_map.hpp"
 #include "draw/label_state.hpp"
+#include "grafema/base/utf8.hpp"
 
 namespace grafema {
 
 Label::Label(TextContext& context, std::string_view text) : state_(std::make_unique<State>()) {
   state_->context = &context;
+  state_->context_life = context.life();
   state_->text = text;
 }
 Label::~Label() = default;
 Label::Label(Label&&) noexcept = default;
 Label& Label::operator=(Label&&) noexcept = default;
 
+Label::State& Label::state() const {
+  assert(state_ != nullptr && "a label that was moved from is used");
+  return *state_;
+}
+
+void Label::set_name(std::string_view name) {
+  state().name = name;
+  state().name_notes();
+}
+
+std::string_view Label::name() const& { return state().name; }
+
 void Label::set_text(std::string_view text) {
-  if (state_->text == text) return;
-  state_->text.assign(text);
-  state_->layout_stale = true;
+  if (state().text == text) return;
+  state().text.assign(text);
+  state().layout_stale = true;
 }
 
 namespace {
@@ -76,39 +91,39 @@ void Label::set_number(double value, const NumberFormat& format) {
   set_text(write_number(value, format, text));
 }
 
-std::string_view Label::text() const& { return state_->text; }
+std::string_view Label::text() const& { return state().text; }
 
 Result<void> Label::set_style(const TextStyle& style) {
   if (const Result<void> checked = check_style(style); !checked) return checked;
-  state_->style = style;
-  state_->layout_stale = true;
+  state().style = style;
+  state().layout_stale = true;
   return {};
 }
 
 Result<void> Label::set_size(float size) {
-  if (size == state_->style.size) return {};
+  if (size == state().style.size) return {};
   if (!(size >= kMinSize && size <= kMaxSize)) {
     return fail(
         make_error(ErrorKind::bad_value, "a size of 0.25 to 8192 pixels per em", fmt::format("{}", size)));
   }
-  state_->style.size = size;
-  state_->layout_stale = true;
+  state().style.size = size;
+  state().layout_stale = true;
   return {};
 }
 
-const TextStyle& Label::style() const { return state_->style; }
+const TextStyle& Label::style() const { return state().style; }
 
 void Label::set_fonts(std::shared_ptr<const FontStack> fonts) {
-  state_->own_fonts = std::move(fonts);
-  state_->layout_stale = true;
+  state().own_fonts = std::move(fonts);
+  state().layout_stale = true;
 }
 
-void Label::set_look(LookId look) { state_->look = look; }
-LookId Label::look() const { return state_->look; }
+void Label::set_look(LookId look) { state().look = look; }
+LookId Label::look() const { return state().look; }
 
 Result<void> Label::set_placement(const Placement& placement) {
   if (const Result<void> checked = detail::check_placement(placement); !checked) return checked;
-  state_->placement = placement;
+  state().placement = placement;
   return {};
 }
 
@@ -116,65 +131,64 @@ Result<void> Label::move_to(PixelPoint at) {
   if (!std::isfinite(at.x) || !std::isfinite(at.y)) {
     return fail(make_error(ErrorKind::bad_value, "a place of finite numbers"));
   }
-  state_->placement.at = at;
+  state().placement.at = at;
   return {};
 }
 
-const Placement& Label::placement() const { return state_->placement; }
-void Label::set_visible(bool visible) { state_->visible = visible; }
-bool Label::visible() const { return state_->visible; }
-void Label::set_opacity(float opacity) { state_->opacity = opacity >= 0 ? std::min(opacity, 1.0F) : 0.0F; }
-float Label::opacity() const { return state_->opacity; }
+const Placement& Label::placement() const { return state().placement; }
+void Label::set_visible(bool visible) { state().visible = visible; }
+bool Label::visible() const { return state().visible; }
+void Label::set_opacity(float opacity) { state().opacity = opacity >= 0 ? std::min(opacity, 1.0F) : 0.0F; }
+float Label::opacity() const { return state().opacity; }
 void Label::set_motion(Motion motion) {
-  state_->motion = std::move(motion);
-  state_->moving = static_cast<bool>(state_->motion);
+  state().motion = std::move(motion);
+  state().moving = static_cast<bool>(state().motion);
 }
-void Label::set_time(double seconds) { state_->seconds = seconds; }
-const LabelWork& Label::work() const { return state_->work; }
+void Label::set_time(double seconds) { state().seconds = seconds; }
+const LabelWork& Label::work() const { return state().work; }
 
 const Paragraph& Label::paragraph(Notes* notes) {
-  state_->prepare(notes);
-  return state_->paragraph;
+  State& s = state();
+  s.prepare_layout();
+  if (notes != nullptr) {
+    for (const Note& note : s.layout_notes) notes->add(note);
+  }
+  return s.paragraph;
 }
 
 Rect Label::box() { return paragraph().advance_box; }
 
 Rect Label::device_box(const View& view) {
   const Rect own = box();
-  const Result<LabelMap> map = map_label(own, state_->placement, view);
-  if (!map) return {};
-  Rect around{INFINITY, INFINITY, -INFINITY, -INFINITY};
-  for (const PixelPoint corner : {PixelPoint{own.left, own.top},
-                                  {own.right, own.top},
-                                  {own.left, own.bottom},
-                                  {own.right, own.bottom}}) {
-    const std::optional<PixelPoint> p = to_device(*map, corner, view);
-    if (!p) return {};
-    around = {std::min(around.left, p->x), std::min(around.top, p->y), std::max(around.right, p->x),
-              std::max(around.bottom, p->y)};
-  }
-  return around;
+  const Result<LabelMap> map = map_label(own, state().placement, view);
+  return map ? detail::device_bounds(*map, own, view) : Rect{};
 }
 
 bool Label::hit(PixelPoint device, const View& view) {
-  if (!state_->visible) return false;
+  if (!state().visible) return false;
   const Rect own = box();
-  const Result<LabelMap> map = map_label(own, state_->placement, view);
+  const Result<LabelMap> map = map_label(own, state().placement, view);
   const std::optional<PixelPoint> p = map ? from_device(*map, device, view) : std::nullopt;
   return p && p->x >= own.left && p->x < own.right && p->y >= own.top && p->y < own.bottom;
 }
 
-void Label::State::prepare(Notes* notes) {
+void Label::State::prepare_layout() {
+  assert(!context_life.expired() && "a label is used whose context is gone");
   if (context_revision != context->revision()) {
     context_revision = context->revision();
     layout_stale = true;
   }
-  if (layout_stale) lay_out_text(notes);
-  if (quads_stale || source_epoch != context->source().epoch()) resolve_glyphs(notes);
+  if (layout_stale) lay_out_text();
+}
+
+void Label::State::prepare() {
+  prepare_layout();
+  if (quads_stale || source_epoch != context->source().epoch()) resolve_glyphs();
   TextContext::Records& records = context->records();
   records.refresh(context->looks());
   // A full table starts over in the middle of asking: ask until one generation has all that this label needs.
-  while (records_generation != records.generation || records_look != look) {
+  for (int rounds = 0; records_generation != records.generation || records_look != look; ++rounds) {
+    if (rounds > 0) records.limit = std::max(records.limit, variants.size() * 2);
     records_generation = records.generation;
     records_look = look;
     for (Variant& variant : variants) variant.first_record = records.find(context->looks(), look, variant);
@@ -182,13 +196,23 @@ void Label::State::prepare(Notes* notes) {
   }
 }
 
-void Label::State::lay_out_text(Notes* notes) {
+void Label::State::lay_out_text() {
   ++work.layouts;
+  Notes& found = context->records().notes;
+  found.clear();
   // The style was checked when it was set; an empty stack of fonts leaves nothing to show.
-  (void)lay_out(fonts(), text, style, context->shapes(), paragraph, notes);
+  (void)lay_out(fonts(), text, style, context->shapes(), paragraph, &found);
+  layout_notes.assign(found.all().begin(), found.all().end());
+  name_notes();
   box = paragraph.advance_box;
   layout_stale = false;
   quads_stale = true;
+}
+
+void Label::State::name_notes() {
+  for (std::vector<Note>* list : {&layout_notes, &picture_notes}) {
+    for (Note& note : *list) note.label = name;
+  }
 }
 
 namespace {
@@ -203,14 +227,16 @@ GlyphKey key_of(FaceId face, const PlacedGlyph& glyph, float size) {
 
 }  // namespace
 
-void Label::State::resolve_glyphs(Notes* notes) {
+void Label::State::resolve_glyphs() {
   ++work.resolves;
+  context->offer(fonts());
   source_epoch = context->source().epoch();
   quads_stale = false;
   quads.clear();
   infos.clear();
   variants.clear();
   pages.clear();
+  picture_notes.clear();
   records_generation = 0;
   std::vector<GlyphKey>& keys = context->records().keys_wanted;
   std::vector<Sprite>& sprites = context->records().sprites;
@@ -223,24 +249,63 @@ void Label::State::resolve_glyphs(Notes* notes) {
   sprites.resize(keys.size());
   context->source().resolve(keys, sprites);
   for (std::size_t i = 0; i < sprites.size(); ++i) {
-    const bool shown = sprites[i].state == SpriteState::ready ||
-                       (sprites[i].state == SpriteState::waiting && sprites[i].cell[2] > 0);
-    if (shown) add_quad(sprites[i], static_cast<std::uint32_t>(i));
-    if (sprites[i].state == SpriteState::absent && notes != nullptr) {
-      notes->add({.kind = NoteKind::missing_picture, .position = index_of(keys[i].glyph)});
+    note_picture(sprites[i], i);
+    Sprite sprite = sprites[i];
+    if (sprite.state == SpriteState::absent) {
+      sprite = resolve_missing_shape(i, paragraph.face_size(paragraph.glyphs[i].face));
     }
-    if (notes != nullptr && sprites[i].state == SpriteState::ready &&
-        sprites[i].kind == PictureKind::coverage) {
-      const float size = paragraph.face_size(paragraph.glyphs[i].face);
-      if (size != sprites[i].size) {
-        notes->add({.kind = NoteKind::scaled_picture, .wanted = size, .given = sprites[i].size});
-      }
-    }
+    const bool shown =
+        sprite.state == SpriteState::ready || (sprite.state == SpriteState::waiting && sprite.cell[2] > 0);
+    if (shown) add_quad(sprite, static_cast<std::uint32_t>(i));
   }
+  name_notes();
+  extent = {};
+  for (const LocalQuad& q : quads) extent = enclosing(extent, {q.x, q.y, q.x + q.width, q.y + q.height});
   kind = variants.empty() ? QuadKind::distance : variants[0].kind;
   page = infos.empty() ? std::uint16_t{0} : infos[0].page;
   alike = variants.size() <= 1 &&
           std::all_of(infos.begin(), infos.end(), [this](const QuadInfo& info) { return info.page == page; });
+}
+
+/// The missing-glyph shape of the glyph's face, or of the first that has one, for a glyph without a picture.
+Sprite Label::State::resolve_missing_shape(std::size_t glyph, float size) {
+  Sprite sprite;
+  PlacedGlyph missing = paragraph.glyphs[glyph];
+  missing.glyph = kMissingGlyph;
+  const auto ask = [&](const GlyphMetrics& face) {
+    const GlyphKey key = key_of(face.id(), missing, size);
+    context->source().resolve(std::span(&key, 1), std::span(&sprite, 1));
+    return sprite.state != SpriteState::absent;
+  };
+  if (ask(*fonts()[missing.face].metrics)) return sprite;
+  for (const StackFace& face : fonts()) {
+    if (ask(*face.metrics)) break;
+  }
+  return sprite;
+}
+
+/// Notes what is wrong with the picture of a glyph, a few times a label.
+void Label::State::note_picture(const Sprite& sprite, std::size_t glyph) {
+  constexpr std::size_t kMost = 64;
+  const PlacedGlyph& placed = paragraph.glyphs[glyph];
+  const float size = paragraph.face_size(placed.face);
+  Note note;
+  if (sprite.state == SpriteState::absent) {
+    note = {.kind = NoteKind::missing_picture,
+            .character = static_cast<std::uint32_t>(decode_utf8(text, placed.text_start).character),
+            .position = index_of(placed.glyph),
+            .face = fonts()[placed.face]->title()};
+  } else if (sprite.state == SpriteState::ready && sprite.kind == PictureKind::coverage &&
+             size != sprite.size) {
+    note = {.kind = NoteKind::scaled_picture, .wanted = size, .given = sprite.size};
+  } else {
+    return;
+  }
+  const bool known = std::any_of(picture_notes.begin(), picture_notes.end(), [&note](const Note& other) {
+    return other.kind == note.kind && other.position == note.position && other.face == note.face &&
+           other.wanted == note.wanted;
+  });
+  if (!known && picture_notes.size() < kMost) picture_notes.push_back(std::move(note));
 }
 
 std::uint16_t Label::State::find_variant(const Sprite& sprite, float size) {

@@ -167,6 +167,66 @@ LabelMap detail::map_checked(const Rect& box, const Placement& placement, const 
   return map;
 }
 
+namespace {
+
+/// The corners of a rectangle in clip space, in turn around it.
+std::array<Vector4d, 4> clip_corners(const LabelMap& map, const Rect& rect) {
+  const auto at = [&map](float x, float y) {
+    Vector4d out;
+    for (std::size_t row = 0; row < 4; ++row) {
+      out[static_cast<int>(row)] = double{map.across[row]} * x + double{map.down[row]} * y + map.origin[row];
+    }
+    return out;
+  };
+  return {at(rect.left, rect.top), at(rect.right, rect.top), at(rect.right, rect.bottom),
+          at(rect.left, rect.bottom)};
+}
+
+}  // namespace
+
+bool detail::is_outside(const LabelMap& map, const Rect& rect) {
+  if (rect.empty()) return true;
+  // Upright labels on the screen, the commonest, without matrices.
+  if (map.across[1] == 0 && map.across[3] == 0 && map.down[0] == 0 && map.down[3] == 0 &&
+      map.origin[3] == 1) {
+    const float x0 = map.origin[0] + map.across[0] * rect.left,
+                x1 = map.origin[0] + map.across[0] * rect.right, y0 = map.origin[1] + map.down[1] * rect.top,
+                y1 = map.origin[1] + map.down[1] * rect.bottom;
+    return std::max(x0, x1) < -1 || std::min(x0, x1) > 1 || std::max(y0, y1) < -1 || std::min(y0, y1) > 1;
+  }
+  const std::array<Vector4d, 4> corners = clip_corners(map, rect);
+  for (int axis = 0; axis < 3; ++axis) {
+    for (const double side : {-1.0, 1.0}) {
+      if (std::all_of(corners.begin(), corners.end(),
+                      [&](const Vector4d& c) { return c[axis] * side > c[3]; })) {
+        return true;
+      }
+    }
+  }
+  return false;
+}
+
+Rect detail::device_bounds(const LabelMap& map, const Rect& rect, const View& view) {
+  const std::array<Vector4d, 4> corners = clip_corners(map, rect);
+  Rect around{INFINITY, INFINITY, -INFINITY, -INFINITY};
+  bool any = false;
+  const auto add = [&](const Vector4d& p) {
+    if (!(p[3] > 1e-9)) return;
+    any = true;
+    const auto x = static_cast<float>((p[0] / p[3] + 1) / 2 * view.width),
+               y = static_cast<float>((1 - p[1] / p[3]) / 2 * view.height);
+    around = {std::min(around.left, x), std::min(around.top, y), std::max(around.right, x),
+              std::max(around.bottom, y)};
+  };
+  for (std::size_t i = 0; i < 4; ++i) {
+    const Vector4d &from = corners[i], &to = corners[(i + 1) % 4];
+    const double a = from[2] + from[3], b = to[2] + to[3];  // in front of the near plane where above 0
+    if (a >= 0) add(from);
+    if ((a < 0) != (b < 0)) add(from + (to - from) * (a / (a - b)));
+  }
+  return any ? around : Rect{};
+}
+
 std::optional<PixelPoint> to_device(const LabelMap& map, PixelPoint point, const View& view) {
   const Vector3d clip = plane_of(map) * Vector3d(point.x, point.y, 1);
   if (!(clip.z() > 1e-9)) return std::nullopt;

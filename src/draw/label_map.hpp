@@ -12,4 +12,11 @@ Result<void> check_placement(const Placement& placement);
 /// As `map_label`; view and placement have been checked.
 LabelMap map_checked(const Rect& box, const Placement& placement, const View& view);
 
+/// Whether nothing of a rectangle of the label can be seen: all of it lies beyond one side of the view. Some
+/// that can't be seen are not found so.
+bool is_outside(const LabelMap& map, const Rect& rect);
+
+/// The smallest upright box, in device pixels, around what of a rectangle lies in front of the near plane.
+Rect device_bounds(const LabelMap& map, const Rect& rect, const View& view);
+
 }  // namespace grafema::detail

@@ -45,7 +45,8 @@ struct Label::State {
   std::uint32_t first_record = 0;  ///< of the first variant
   std::uint64_t context_revision = 0, source_epoch = 0, records_generation = 0;
   std::vector<LocalQuad> quads;
-  Rect box;  ///< the paragraph's advance box
+  Rect box;     ///< the paragraph's advance box
+  Rect extent;  ///< around all quads
   Placement placement;
 
   Motion motion;
@@ -58,14 +59,22 @@ struct Label::State {
   std::vector<Variant> variants;
   std::vector<std::uint16_t> pages;  ///< of the source, that its pictures stand on
   LabelWork work;
+  std::string name;
+  std::vector<Note> layout_notes, picture_notes;
+  std::weak_ptr<const void> context_life;
 
   const FontStack& fonts() const { return own_fonts ? *own_fonts : context->fonts(); }
+  /// Brings the layout up to date.
+  void prepare_layout();
   /// Brings layout, quads and records up to date.
-  void prepare(Notes* notes);
+  void prepare();
+  void name_notes();
 
  private:
-  void lay_out_text(Notes* notes);
-  void resolve_glyphs(Notes* notes);
+  void lay_out_text();
+  void resolve_glyphs();
+  Sprite resolve_missing_shape(std::size_t glyph, float size);
+  void note_picture(const Sprite& sprite, std::size_t glyph);
   void add_quad(const Sprite& sprite, std::uint32_t glyph);
   std::uint16_t find_variant(const Sprite& sprite, float size);
 };
@@ -85,6 +94,8 @@ struct TextContext::Records {
   std::vector<LayerRecord> list;
   std::vector<GlyphKey> keys_wanted;  ///< what a label asks the source for, and what it gets: working memory
   std::vector<Sprite> sprites;
+  std::vector<GlyphChange> changes;  ///< of a moving label's quads
+  Notes notes{64};                   ///< of the label that is being laid out
   std::size_t limit = kMostKeys;
   std::uint64_t generation = 1, looks_revision = 0;
 

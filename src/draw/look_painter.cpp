@@ -38,7 +38,7 @@ std::string name_of(const Look& look) {
 }  // namespace
 
 GlyphPainter make_painter(const Look& look, float largest) {
-  const Overhang room = overhang(in_pixels(look, largest));
+  const Overhang room = overhang(look, largest);
   GlyphPainter painter;
   const auto rounded_up = [](float side) { return std::max(0.0F, std::ceil(side)); };
   painter.left = rounded_up(room.left), painter.top = rounded_up(room.top);

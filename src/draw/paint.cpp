@@ -11,16 +11,6 @@
 namespace grafema {
 namespace {
 
-bool is_finite(const Look& look) {
-  bool good = std::isfinite(look.opacity);
-  for (std::size_t i = 0; i < look.count; ++i) {
-    const Layer& l = look.layers[i];
-    good = good && std::isfinite(l.shift.x) && std::isfinite(l.shift.y) && std::isfinite(l.grow) &&
-           std::isfinite(l.blur) && l.blur >= 0;
-  }
-  return good;
-}
-
 class Painter {
  public:
   Painter(Image& target, const FontStack& stack, const Paragraph& paragraph, const Look& look,
@@ -91,9 +81,10 @@ Result<void> paint(Image& target, const FontStack& stack, const Paragraph& parag
   if (target.format() != PixelFormat::rgba8) {
     return fail(make_error(ErrorKind::bad_value, "an rgba8 picture to paint on"));
   }
-  if (!std::isfinite(origin.x) || !std::isfinite(origin.y) || !is_finite(look)) {
-    return fail(make_error(ErrorKind::bad_value, "a place and a look of finite numbers"));
+  if (!std::isfinite(origin.x) || !std::isfinite(origin.y)) {
+    return fail(make_error(ErrorKind::bad_value, "a place of finite numbers"));
   }
+  if (const Result<void> checked = check_look(look); !checked) return checked;
   for (const auto& face : stack) {
     if (face->face() == nullptr) return fail(make_error(ErrorKind::bad_value, "faces with outlines"));
   }

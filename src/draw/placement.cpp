@@ -13,7 +13,7 @@ namespace grafema {
 
 Canvas fit_canvas(const Paragraph& paragraph, const Rect& ink, const Look& look) {
   const float border = std::ceil(paragraph.size / 2);
-  const Overhang over = overhang(in_pixels(look, paragraph.size));
+  const Overhang over = overhang(look, paragraph.size);
   const Rect box = paragraph.advance_box;
   Rect whole = box.grown(border);
   if (!ink.empty()) {

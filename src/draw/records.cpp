@@ -10,7 +10,7 @@
 namespace grafema {
 
 TextContext::TextContext(FontStack fonts, std::shared_ptr<GlyphSource> source)
-    : records_(std::make_unique<Records>()) {
+    : records_(std::make_shared<Records>()) {
   set_fonts(std::move(fonts));
   set_source(std::move(source));
   records_->keys.reserve(Records::kMostKeys);
@@ -47,8 +47,29 @@ bool TextContext::take_arrivals() {
 }
 
 void TextContext::set_source(std::shared_ptr<GlyphSource> source) {
-  source_ = source ? std::move(source) : std::make_shared<AtlasSource>(built_in_atlas());
+  source_ = std::move(source);
+  own_cache_.reset();
   ++revision_;
+  if (source_) return;
+  GlyphCacheOptions options;
+  options.frame_bytes = options.budget;
+  options.frame_time = std::chrono::hours(1);  // whole at once: nothing is shown as a bar
+  if (Result<std::unique_ptr<GlyphCache>> made = GlyphCache::make(options)) own_cache_ = *std::move(made);
+  source_ =
+      own_cache_ ? std::shared_ptr<GlyphSource>(own_cache_) : std::make_shared<AtlasSource>(built_in_atlas());
+}
+
+void TextContext::offer(const FontStack& fonts) {
+  if (!own_cache_) return;
+  for (const StackFace& face : fonts) {
+    if (face->face() == nullptr) continue;
+    // What its license forbids is shown as its missing pictures are: noted, and as the missing-glyph shape.
+    (void)own_cache_->add(std::shared_ptr<const Face>(face.metrics, face->face()));
+  }
+}
+
+void TextContext::begin_frame() {
+  if (own_cache_) own_cache_->begin_frame();
 }
 
 namespace {

@@ -132,9 +132,8 @@ class FamilyReader {
     const auto index = static_cast<std::size_t>(number(fields, "face", 0, 0, 65535, where));
     const auto& path = file->get_ref<const std::string&>();
     const auto data = data_.find(path);
-    const Result<FontData> bytes =
-        data != data_.end() ? data->second
-                            : open_(path).and_then([](FontData d) { return unpack(std::move(d)); });
+    Result<FontData> bytes = data != data_.end() ? Result<FontData>(data->second) : open_(path);
+    if (bytes && data == data_.end()) bytes = unpack(*bytes);
     const auto face =
         bytes ? Face::open(*bytes, index, place) : Result<std::shared_ptr<const Face>>(fail(bytes.error()));
     if (!face) {

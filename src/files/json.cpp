@@ -9,19 +9,68 @@
 #include <limits>
 
 #include "base/numbers.hpp"
+#include "grafema/base/nearest.hpp"
 
 namespace grafema::detail {
 
+namespace {
+
+tl::unexpected<Error> wrong_at(std::string_view text, std::size_t at, const char* expected) {
+  at = std::min(at, text.size());
+  const auto line = std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(at), '\n') + 1;
+  Error error = make_error(ErrorKind::damaged, expected, fmt::format("something else in line {}", line));
+  error.offset = at;
+  return fail(error);
+}
+
+/// Where brackets outside texts stand deeper than may be; parsers and destructors of documents recurse.
+std::optional<std::size_t> find_too_deep(std::string_view text) {
+  std::size_t depth = 0;
+  bool in_text = false;
+  for (std::size_t i = 0; i < text.size(); ++i) {
+    const char c = text[i];
+    if (in_text) {
+      if (c == '\\') ++i;
+      in_text = c != '"';
+    } else if (c == '"') {
+      in_text = true;
+    } else if (c == '[' || c == '{') {
+      if (++depth > kMostDepth) return i;
+    } else if ((c == ']' || c == '}') && depth > 0) {
+      --depth;
+    }
+  }
+  return std::nullopt;
+}
+
+}  // namespace
+
+void note_unknown_fields(const Json& object, std::span<const std::string_view> known, std::string_view where,
+                         Notes* notes) {
+  if (notes == nullptr || !object.is_object()) return;
+  for (const auto& [key, value] : object.items()) {
+    if (std::find(known.begin(), known.end(), key) != known.end()) continue;
+    notes->add({.kind = NoteKind::unknown_field,
+                .text = fmt::format("'{}' in {}{}", key, where, suggestion(key, known))});
+  }
+}
+
+std::string quoted(const Json& value) {
+  constexpr std::size_t kMost = 40;
+  std::string text = value.is_structured() ? value.is_array() ? "a list" : "an object"
+                                           : value.dump(-1, ' ', true, Json::error_handler_t::replace);
+  if (text.size() > kMost) text = text.substr(0, kMost) + "...";
+  return text;
+}
+
 Result<Json> read_json(std::string_view text) {
+  if (const std::optional<std::size_t> at = find_too_deep(text)) {
+    return wrong_at(text, *at, "lists and objects at most 64 deep in each other");
+  }
   try {
     return Json::parse(text);
   } catch (const nlohmann::json::parse_error& problem) {
-    const std::size_t at = std::min(problem.byte, text.size());
-    const auto line = std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(at), '\n') + 1;
-    Error error =
-        make_error(ErrorKind::damaged, "a JSON document", fmt::format("something else in line {}", line));
-    error.offset = at;
-    return fail(error);
+    return wrong_at(text, problem.byte, "a JSON document");
   } catch (...) {
     return fail(make_error(ErrorKind::damaged, "a JSON document of bounded depth"));
   }

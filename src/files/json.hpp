@@ -4,17 +4,30 @@
 
 #include <nlohmann/json.hpp>
 #include <optional>
+#include <span>
 #include <string>
 #include <string_view>
 
 #include "grafema/base/error.hpp"
+#include "grafema/base/notes.hpp"
 
 namespace grafema::detail {
 
 using Json = nlohmann::ordered_json;
 
-/// A document; the error names the line.
+/// How deep lists and objects of a document may stand in each other.
+constexpr std::size_t kMostDepth = 64;
+
+/// A document; the error names the line. Nesting deeper than `kMostDepth` is damage.
 Result<Json> read_json(std::string_view text);
+
+/// Notes each field of an object that is not among `known`, with the nearest of those. `where` says which
+/// object.
+void note_unknown_fields(const Json& object, std::span<const std::string_view> known, std::string_view where,
+                         Notes* notes);
+
+/// A value as an error quotes it: short, and UTF-8 whatever the document has.
+std::string quoted(const Json& value);
 
 /// A float as the shortest decimal number that reads back to it.
 Json number(float value);

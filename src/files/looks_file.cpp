@@ -3,7 +3,7 @@
 #include <fmt/format.h>
 
 #include <cmath>
-#include <set>
+#include <map>
 
 #include "files/json.hpp"
 #include "grafema/base/nearest.hpp"
@@ -17,48 +17,77 @@ using detail::Json;
 constexpr int kNewestVersion = 1;
 constexpr double kMostPixels = 4096;
 
-/// Reads one look after another; the first failure is kept.
+constexpr int kMostBases = 64;  // of a look, one on the other
+
+/// Reads one look after another, each once; the first failure is kept.
 class LooksReader {
  public:
-  explicit LooksReader(const Json& looks) : looks_(looks) {}
+  LooksReader(const Json& looks, Notes* notes) : notes_(notes) {
+    for (const auto& [name, object] : looks.items()) entries_[name].object = &object;
+  }
 
   const std::optional<Error>& error() const { return error_; }
 
-  Look read(const std::string& name) {
-    if (!open_.insert(name).second) {
-      wrong("a look that is not based on itself", name);
-      return {};
-    }
-    const Json& object = looks_[name];
-    Look look;
-    if (!object.is_object()) {
-      wrong("an object for each look", name);
-    } else {
-      if (object.contains("based_on")) look = read_base(object["based_on"], name);
-      look.opacity = static_cast<float>(number(object, "opacity", look.opacity, 0, 1, name));
-      if (object.contains("unit")) look.in_ems = object["unit"] == "em";
-      if (object.contains("unit") && object["unit"] != "em" && object["unit"] != "px") {
-        wrong("\"px\" or \"em\" as unit", name);
-      }
-      if (object.contains("layers")) read_layers(object["layers"], look, name);
-      if (look.count == 0) wrong("at least one layer", name);
-    }
-    open_.erase(name);
-    return look;
+  const Look& read(const std::string& name, int depth = 0) {
+    Entry& entry = entries_.at(name);
+    if (entry.done) return entry.look;
+    if (entry.open) wrong("a look that is not based on itself", name);
+    if (depth > kMostBases) wrong("looks at most 64 deep based on each other", name);
+    if (error_) return entry.look;
+    entry.open = true;
+    Look look = read_object(*entry.object, name, depth);
+    entry.look = look;
+    entry.open = false;
+    entry.done = true;
+    return entry.look;
   }
 
  private:
+  struct Entry {
+    const Json* object = nullptr;
+    Look look;
+    bool open = false, done = false;
+  };
+
+  Look read_object(const Json& object, const std::string& name, int depth) {
+    constexpr std::string_view kKnown[] = {"based_on", "opacity", "unit", "layers"};
+    Look look;
+    if (!object.is_object()) {
+      wrong("an object for each look", fmt::format("{} as look '{}'", detail::quoted(object), name));
+      return look;
+    }
+    detail::note_unknown_fields(object, kKnown, fmt::format("look '{}'", name), notes_);
+    if (object.contains("based_on")) look = read_base(object["based_on"], name, depth);
+    look.opacity = static_cast<float>(number(object, "opacity", look.opacity, 0, 1, name));
+    if (object.contains("unit")) look.in_ems = object["unit"] == "em";
+    if (object.contains("unit") && object["unit"] != "em" && object["unit"] != "px") {
+      wrong_value("\"px\" or \"em\"", object, "unit", name);
+    }
+    if (object.contains("layers")) read_layers(object["layers"], look, name);
+    if (look.count == 0) wrong("at least one layer", name);
+    return look;
+  }
+
   void wrong(const char* expected, const std::string& where) {
     if (!error_) {
       error_ = make_error(ErrorKind::damaged, expected, fmt::format("another in look '{}'", where));
     }
   }
 
-  Look read_base(const Json& base, const std::string& name) {
-    if (base.is_string() && looks_.contains(base.get<std::string>())) return read(base.get<std::string>());
+  void wrong_value(const char* expected, const Json& object, const char* field, const std::string& name) {
+    if (!error_) {
+      error_ = make_error(ErrorKind::damaged, expected,
+                          fmt::format("{} in '{}' of look '{}'", detail::quoted(object[field]), field, name));
+    }
+  }
+
+  Look read_base(const Json& base, const std::string& name, int depth) {
+    if (base.is_string() && entries_.count(base.get<std::string>()) != 0) {
+      return read(base.get<std::string>(), depth + 1);
+    }
     std::vector<std::string_view> names;
-    for (const auto& [key, value] : looks_.items()) names.push_back(key);
-    const std::string asked = base.is_string() ? base.get<std::string>() : base.dump();
+    for (const auto& [key, value] : entries_) names.push_back(key);
+    const std::string asked = base.is_string() ? base.get<std::string>() : detail::quoted(base);
     if (!error_) {
       error_ = make_error(ErrorKind::damaged, "a look of this file in based_on",
                           fmt::format("'{}' in look '{}'{}", asked, name, suggestion(asked, names)));
@@ -71,10 +100,7 @@ class LooksReader {
     if (!object.contains(field)) return fallback;
     const double v = object[field].is_number() ? object[field].get<double>() : NAN;
     if (v >= low && v <= high) return v;
-    if (!error_) {
-      error_ = make_error(ErrorKind::damaged, "a number in range",
-                          fmt::format("another in look '{}': {}", name, field));
-    }
+    wrong_value("a number in range", object, field, name);
     return fallback;
   }
 
@@ -95,9 +121,12 @@ class LooksReader {
   }
 
   void read_layer(const Json& object, Layer& layer, const std::string& name) {
+    constexpr std::string_view kKnown[] = {"at", "grow", "blur", "hollow", "shift", "fill"};
+    detail::note_unknown_fields(object, kKnown, fmt::format("a layer of look '{}'", name), notes_);
     layer.grow = static_cast<float>(number(object, "grow", layer.grow, -kMostPixels, kMostPixels, name));
     layer.blur = static_cast<float>(number(object, "blur", layer.blur, 0, kMostPixels, name));
     if (object.contains("hollow")) {
+      if (!object["hollow"].is_boolean()) wrong_value("true or false", object, "hollow", name);
       layer.hollow = object["hollow"].is_boolean() && object["hollow"].get<bool>();
     }
     if (object.contains("shift")) read_shift(object["shift"], layer, name);
@@ -124,22 +153,33 @@ class LooksReader {
     }
   }
 
-  const Json& looks_;
-  std::set<std::string> open_;
+  std::map<std::string, Entry> entries_;
+  Notes* notes_;
   std::optional<Error> error_;
 };
 
 }  // namespace
 
-FileResult<std::vector<NamedLook>> load_looks(const std::string& path) {
+FileResult<std::vector<NamedLook>> load_looks(const std::string& path, Notes* notes) {
   const FileResult<std::string> text = load_text(path);
   if (!text) return tl::unexpected(text.error());
-  Result<std::vector<NamedLook>> looks = read_looks(*text);
+  Result<std::vector<NamedLook>> looks = read_looks(*text, notes);
   if (!looks) return tl::unexpected<FileError>({looks.error(), path});
   return *std::move(looks);
 }
 
-Result<std::vector<NamedLook>> read_looks(std::string_view text) {
+FileResult<void> load_looks(const std::string& path, LookBook& book, Notes* notes) {
+  const FileResult<std::vector<NamedLook>> looks = load_looks(path, notes);
+  if (!looks) return tl::unexpected(looks.error());
+  for (const NamedLook& look : *looks) {
+    if (const Result<LookId> set = book.set(look.name, look.look); !set) {
+      return tl::unexpected<FileError>({set.error(), path});
+    }
+  }
+  return {};
+}
+
+Result<std::vector<NamedLook>> read_looks(std::string_view text, Notes* notes) {
   const Result<Json> document = detail::read_json(text);
   if (!document) return fail(document.error());
   detail::Fields fields(*document);
@@ -150,18 +190,23 @@ Result<std::vector<NamedLook>> read_looks(std::string_view text) {
   }
   const Json* looks = fields.object("looks");
   if (fields.error()) return fail(*fields.error());
-  LooksReader reader(*looks);
+  constexpr std::string_view kKnown[] = {"format", "version", "looks"};
+  detail::note_unknown_fields(*document, kKnown, "the file", notes);
+  LooksReader reader(*looks, notes);
   std::vector<NamedLook> out;
-  for (const auto& [name, object] : looks->items()) out.push_back({name, reader.read(name)});
+  for (const auto& [name, object] : looks->items()) {
+    out.push_back({name, reader.read(name)});
+    if (reader.error()) break;
+  }
   if (reader.error()) return fail(*reader.error());
   return out;
 }
 
-FileResult<Look> load_look(const std::string& path_and_name) {
+FileResult<Look> load_look(const std::string& path_and_name, Notes* notes) {
   const std::size_t hash = path_and_name.rfind('#');
   const std::string path = path_and_name.substr(0, hash),
                     name = hash == std::string::npos ? "" : path_and_name.substr(hash + 1);
-  const FileResult<std::vector<NamedLook>> looks = load_looks(path);
+  const FileResult<std::vector<NamedLook>> looks = load_looks(path, notes);
   if (!looks) return tl::unexpected(looks.error());
   std::vector<std::string_view> names;
   for (const NamedLook& look : *looks) {

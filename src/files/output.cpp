@@ -64,6 +64,16 @@ std::string describe(const FileError& error) {
   return describe(error.error, absolute.empty() ? error.path : absolute.string());
 }
 
+void print_error(const FileError& error) { std::fprintf(stderr, "grafema: %s\n", describe(error).c_str()); }
+
+FileResult<std::shared_ptr<const Face>> open_face(const std::string& path, std::size_t index) {
+  const Result<FontData> data = FontData::read(path);
+  if (!data) return tl::unexpected<FileError>({data.error(), path});
+  Result<std::shared_ptr<const Face>> face = Face::open(*data, index);
+  if (!face) return tl::unexpected<FileError>({face.error(), path});
+  return *std::move(face);
+}
+
 FileResult<void> save_file(const std::string& path, std::span<const std::byte> bytes) {
   if (path == "-") return write_all(stdout, path, bytes);
   const std::string beside = name_beside(path);
@@ -80,14 +90,20 @@ FileResult<void> save_text(const std::string& path, std::string_view text) {
   return save_file(path, std::as_bytes(std::span(text.data(), text.size())));
 }
 
-FileResult<std::string> load_text(const std::string& path) {
+FileResult<std::string> load_text(const std::string& path, std::size_t max_bytes) {
   if (path == "-") {
     std::string text;
     char buffer[4096];
-    while (const std::size_t got = std::fread(buffer, 1, sizeof buffer, stdin)) text.append(buffer, got);
+    while (const std::size_t got = std::fread(buffer, 1, sizeof buffer, stdin)) {
+      text.append(buffer, got);
+      if (text.size() <= max_bytes) continue;
+      return tl::unexpected<FileError>({make_error(ErrorKind::file_unreadable, "text below the size limit",
+                                                   "more than " + std::to_string(max_bytes) + " bytes"),
+                                        path});
+    }
     return text;
   }
-  const Result<FontData> data = FontData::read(path);
+  const Result<FontData> data = FontData::read(path, max_bytes);
   if (!data) return tl::unexpected<FileError>({data.error(), path});
   const auto bytes = data->bytes();
   return std::string(reinterpret_cast<const char*>(bytes.data()), bytes.size());

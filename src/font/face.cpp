@@ -55,6 +55,11 @@ Result<std::size_t> Face::count(const FontData& data) {
   return detail::read_face_count(plain->bytes());
 }
 
+std::string Face::title() const {
+  const FaceNames all = names();
+  return all.style.empty() ? all.family : all.family + " " + all.style;
+}
+
 FaceId Face::id() const noexcept { return tables_->id; }
 float Face::units_per_em() const noexcept { return tables_->units_per_em; }
 LineMetrics Face::line_metrics() const noexcept { return tables_->lines; }

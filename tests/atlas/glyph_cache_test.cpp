@@ -136,7 +136,7 @@ TEST_CASE("ten thousand frames of changing text under a small budget show right 
   }
   CHECK(checked > 150000);
   CHECK(absent * 50 < checked);
-  CHECK(cache->work().forgotten > 100);
+  CHECK(cache->work().forgotten > 20);
   CHECK(cache->pages().size() <= 3);
 }
 
@@ -245,7 +245,7 @@ TEST_CASE("pictures that wait for room take no more than half of the budget, and
     workers.wait();
     CHECK(cache->work().held <= options.budget / 2);
   }
-  CHECK(cache->work().held > options.budget / 4);
+  if (options.workers != nullptr) CHECK(cache->work().held > options.budget / 4);
   CHECK(std::count_if(sprites.begin(), sprites.end(),
                       [](const Sprite& s) { return s.state == SpriteState::ready; }) > 20);
   const std::span<const GlyphKey> last = std::span(keys).last(20);
@@ -336,4 +336,149 @@ TEST_CASE("options out of their ranges are refused", "[cache]") {
   CHECK(refused([](auto& o) { o.largest_page = {64, 5000}; }));
   CHECK(refused([](auto& o) { o.budget = 1000; }));
   CHECK_FALSE(refused([](auto&) {}));
+}
+
+namespace {
+
+/// A label that never changes: it asks again only where the epoch moved, and keeps its pages each frame.
+struct Still {
+  std::vector<GlyphKey> keys;
+  std::vector<Sprite> sprites;
+  std::uint64_t epoch = 0;
+
+  void show(GlyphCache& cache) {
+    if (epoch != cache.epoch()) {
+      epoch = cache.epoch();
+      sprites.resize(keys.size());
+      cache.resolve(keys, sprites);
+    }
+    std::vector<std::uint16_t> pages;
+    for (const Sprite& sprite : sprites) {
+      if (sprite.cell[2] > 0) pages.push_back(sprite.page);
+    }
+    cache.keep(pages);
+  }
+  std::size_t ready() const {
+    return static_cast<std::size_t>(std::count_if(sprites.begin(), sprites.end(), [](const Sprite& s) {
+      return s.state == SpriteState::ready || s.state == SpriteState::empty;
+    }));
+  }
+};
+
+std::vector<GlyphKey> keys_of(const Face& face, std::uint32_t first, std::uint32_t count) {
+  std::vector<GlyphKey> keys;
+  for (std::uint32_t i = 0; i < count; ++i) keys.push_back({face.id(), GlyphId{first + i}});
+  return keys;
+}
+
+}  // namespace
+
+TEST_CASE(
+    "what is on the screen stays there when more is wanted than the budget holds, and that is noted once",
+    "[cache]") {
+  const auto face = test::dejavu();
+  const auto cache = cache_of(face, small_options());
+  std::vector<Still> labels(40);
+  for (std::size_t i = 0; i < labels.size(); ++i) {
+    labels[i].keys = keys_of(*face, 36 + 10 * static_cast<std::uint32_t>(i), 10);
+  }
+  std::vector<std::size_t> shown(labels.size());
+  Notes notes;
+  for (int frame = 0; frame < 200; ++frame) {
+    cache->begin_frame(&notes);
+    for (Still& label : labels) label.show(*cache);
+    for (std::size_t i = 0; i < labels.size(); ++i) {
+      INFO("frame " << frame << ", label " << i);
+      REQUIRE(labels[i].ready() >= shown[i]);
+      shown[i] = labels[i].ready();
+    }
+    REQUIRE(cache->work().bytes <= small_options().budget);
+  }
+  CHECK(cache->work().starved > 0);
+  CHECK(shown[0] == 10);
+  CHECK(shown.back() < 10);
+  REQUIRE(notes.all().size() == 1);
+  CHECK(notes.all()[0].kind == NoteKind::small_cache);
+  CHECK(notes.all()[0].given == static_cast<float>(small_options().budget));
+  CHECK(notes.all()[0].wanted > notes.all()[0].given);
+}
+
+TEST_CASE("room that stale pictures hold between shown ones is found again", "[cache]") {
+  const auto face = test::dejavu();
+  const auto cache = cache_of(face, small_options());
+  // Fills all pages, then shows only every fifth picture of them: no page may be forgotten.
+  Still all{keys_of(*face, 36, 150), {}, 0};
+  cache->begin_frame();
+  all.show(*cache);
+  Still few;
+  for (std::size_t i = 0; i < all.keys.size(); i += 5) {
+    if (all.sprites[i].state == SpriteState::ready) few.keys.push_back(all.keys[i]);
+  }
+  std::set<std::uint16_t> pages;
+  for (const Sprite& sprite : all.sprites) {
+    if (sprite.state == SpriteState::ready) pages.insert(sprite.page);
+  }
+  REQUIRE(pages.size() == 3);
+  few.show(*cache);
+  const std::size_t count = few.ready();
+  Still later{keys_of(*face, 400, 30), {}, 0};
+  for (int frame = 0; frame < 80; ++frame) {
+    cache->begin_frame();
+    few.show(*cache);
+    later.show(*cache);
+    REQUIRE(few.ready() == count);
+  }
+  CHECK(later.ready() == 30);
+  const Reference reference(face, PictureKind::distance, 24, 3);
+  for (const Still* label : {&few, &later}) {
+    for (std::size_t i = 0; i < label->keys.size(); ++i) {
+      REQUIRE(reference.matches(*cache, label->keys[i].glyph, label->sprites[i]));
+    }
+  }
+}
+
+TEST_CASE("a face that is added later is asked for again", "[cache]") {
+  const auto face = test::dejavu();
+  auto cache = *GlyphCache::make(small_options());
+  Still label{keys_of(*face, 40, 3), {}, 0};
+  cache->begin_frame();
+  label.show(*cache);
+  CHECK(label.sprites[0].state == SpriteState::absent);
+  REQUIRE(cache->add(face).has_value());
+  cache->begin_frame();
+  label.show(*cache);
+  CHECK(label.ready() == 3);
+  const std::uint64_t epoch = cache->epoch();
+  REQUIRE(cache->add(face).has_value());
+  CHECK(cache->epoch() == epoch);
+}
+
+TEST_CASE("a picture too large for a page is made at the largest size that fits", "[cache]") {
+  const auto face = test::dejavu();
+  GlyphCacheOptions options = small_options();
+  options.kind = PictureKind::coverage;
+  const auto cache = cache_of(face, options);
+  const GlyphKey key{face->id(), face->find_glyph(U'M'), 1200 * 4, 0};
+  Sprite sprite;
+  cache->resolve(std::span(&key, 1), std::span(&sprite, 1));
+  REQUIRE(sprite.state == SpriteState::ready);
+  CHECK(sprite.size < 1200);
+  CHECK(std::max(sprite.cell[2], sprite.cell[3]) > 100);
+  CHECK(std::max(sprite.cell[2], sprite.cell[3]) <= 126);
+}
+
+TEST_CASE("without workers little more time is spent in a frame than is allowed", "[cache]") {
+  const auto face = test::dejavu();
+  GlyphCacheOptions options = small_options();
+  options.size = 96, options.largest_page = {1024, 1024}, options.budget = 8 << 20U;
+  options.frame_time = std::chrono::microseconds(1);
+  const auto cache = cache_of(face, options);
+  Still label{keys_of(*face, 36, 40), {}, 0};
+  for (int frame = 1; frame <= 20; ++frame) {
+    const std::uint64_t before = cache->work().made;
+    cache->begin_frame();
+    label.show(*cache);
+    CHECK(cache->work().made <= before + 1);  // one comes always, or none ever would
+  }
+  CHECK(cache->work().made >= 19);
 }

@@ -11,8 +11,8 @@ TEST_CASE("every notation of a color is read", "[color]") {
   const auto [text, expected] =
       GENERATE(table<std::string, std::string>({{"#fb0", "#ffbb00"},
                                                 {"#fb08", "#ffbb0088"},
-                                                {"#14213d", "#14213d"},
-                                                {"#14213d80", "#14213d80"},
+                                                {"#1b2350", "#1b2350"},
+                                                {"#1b235080", "#1b235080"},
                                                 {"White", "#ffffff"},
                                                 {"rebeccapurple", "#663399"},
                                                 {"transparent", "#00000000"},

@@ -44,7 +44,7 @@ TEST_CASE("a thousand frames of moving labels and changing numbers allocate noth
   look.add({.shift = {1, 2}, .grow = 1, .blur = 2});
   look.add({.grow = 1});
   look.add({});
-  const LookId id = scene.context.looks().set("sign", look);
+  const LookId id = *scene.context.looks().set("sign", look);
   std::vector<std::unique_ptr<Label>> owned;
   std::vector<Label*> labels;
   for (int i = 0; i < 60; ++i) {

@@ -33,7 +33,7 @@ TEST_CASE("changing one thing redoes only what depends on it", "[label]") {
   REQUIRE(label.set_placement({.at = {50, 60}, .rotate = 20}).has_value());
   label.set_opacity(0.4F);
   label.set_visible(true);
-  label.set_look(scene.context.looks().set("new", plain_look({1, 0, 0, 1})));
+  label.set_look(*scene.context.looks().set("new", plain_look({1, 0, 0, 1})));
   label.set_motion(sway());
   label.set_time(3);
   label.set_text("Marrow Hill");

@@ -43,7 +43,7 @@ TEST_CASE("outside the required reach nothing is painted, inside it nothing is l
     for (const float blur : {0.0F, 3.0F}) {
       Look look;
       look.add({.grow = grow, .blur = blur});
-      const float reach = required_reach(look);
+      const float reach = required_reach(look, 32);
       CHECK(layer_strength(look.layers[0], -reach, 0) == 0);
       CHECK(layer_strength(look.layers[0], -reach + 0.6F, 0) > 0);
     }
@@ -61,7 +61,7 @@ TEST_CASE("a look holds eight layers and no more", "[look]") {
 TEST_CASE("the overhang follows shift, grow and blur", "[look]") {
   Look look;
   look.add({.shift = {3, -2}, .grow = 1, .blur = 4});
-  const Overhang over = overhang(look);
+  const Overhang over = overhang(look, 32);
   CHECK(over.right == 8.5F);
   CHECK(over.left == 2.5F);
   CHECK(over.top == 7.5F);

@@ -46,3 +46,15 @@ TEST_CASE("wrong fields keep the first failure", "[json]") {
   CHECK(good.whole("absent", 7) == 7);
   CHECK_FALSE(good.error().has_value());
 }
+
+TEST_CASE("documents nested without end are damage, whatever stands in their texts", "[json]") {
+  for (const char open : {'[', '{'}) {
+    std::string text;
+    for (int i = 0; i < 100000; ++i) text += open == '[' ? "[" : R"({"a":)";
+    const auto read = detail::read_json(text);
+    REQUIRE_FALSE(read.has_value());
+    CHECK_THAT(describe(read.error()), Catch::Contains("64 deep"));
+  }
+  const std::string brackets(200, '[');
+  CHECK(detail::read_json(R"({"a": ")" + brackets + R"(\"[[\\"})").has_value());
+}

@@ -19,20 +19,20 @@ FileResult<std::vector<NamedLook>> loaded(const std::string& looks) {
 
 TEST_CASE("the looks of the interface page are read", "[looks_file]") {
   const auto looks = loaded(
-      R"({"sign": {"opacity": 0.5, "layers": [{"shift": [2, 3], "grow": 2, "blur": 4, "fill": "#000a"}, {"grow": 2, "hollow": true, "fill": "#14213d"},
-    {"fill": ["#fff6d6", "#fff6d6", "#ffb703", "#ffb703"]}]}, "late": {"based_on": "sign", "layers": [{"at": 2, "fill": "#e63946"}, {"unit": "px"}]}})");
+      R"({"sign": {"opacity": 0.5, "layers": [{"shift": [2, 3], "grow": 2, "blur": 4, "fill": "#000a"}, {"grow": 2, "hollow": true, "fill": "#1b2350"},
+    {"fill": ["#fdf3d0", "#fdf3d0", "#f2b33d", "#f2b33d"]}]}, "late": {"based_on": "sign", "layers": [{"at": 2, "fill": "#d9514a"}, {"unit": "px"}]}})");
   REQUIRE(looks.has_value());
   const Look& sign = (*looks)[0].look;
   CHECK(sign.count == 3);
   CHECK(sign.opacity == 0.5F);
   CHECK(sign.layers[0].shift == PixelPoint{2, 3});
   CHECK(sign.layers[1].hollow);
-  CHECK(to_string(sign.layers[2].fill.corners[3]) == "#ffb703");
+  CHECK(to_string(sign.layers[2].fill.corners[3]) == "#f2b33d");
   const Look& late = (*looks)[1].look;
   CHECK(late.count == 4);
   CHECK(late.opacity == 0.5F);
   CHECK(late.layers[0] == sign.layers[0]);
-  CHECK(to_string(late.layers[2].fill.corners[1]) == "#e63946");
+  CHECK(to_string(late.layers[2].fill.corners[1]) == "#d9514a");
 }
 
 TEST_CASE("ems become pixels with the size of the text", "[looks_file]") {
@@ -42,7 +42,7 @@ TEST_CASE("ems become pixels with the size of the text", "[looks_file]") {
   const Look pixels = in_pixels((*looks)[0].look, 200);
   CHECK(pixels.layers[0].grow == Approx(10));
   CHECK(pixels.layers[0].shift.x == Approx(20));
-  CHECK(required_reach(pixels) == Approx(14.5F));
+  CHECK(required_reach(pixels, 32) == Approx(14.5F));
 }
 
 TEST_CASE("wrong looks name themselves", "[looks_file]") {
@@ -67,4 +67,56 @@ TEST_CASE("one look is found by FILE#NAME, the nearest name is offered", "[looks
   const std::string file = GRAFEMA_SOURCE_DIR "/data/demo/looks.json";
   CHECK(load_look(file + "#sign")->count == 2);
   CHECK_THAT(describe(load_look(file + "#sing").error()), Catch::Contains("did you mean 'sign'?"));
+}
+
+TEST_CASE("looks based on each other are read once each, at most 64 deep", "[looks_file]") {
+  const auto chain = [](int length) {
+    std::string text = R"({"format": "grafema-looks", "version": 1, "looks": {"l0": {"layers": [{}]})";
+    for (int i = 1; i < length; ++i) {
+      text += ", \"l" + std::to_string(i) + R"(": {"based_on": "l)" + std::to_string(i - 1) + "\"}";
+    }
+    return text + "}}";
+  };
+  CHECK(read_looks(chain(60)).has_value());
+  const auto forward = read_looks(chain(5000));  // each is based on one that was read before
+  REQUIRE(forward.has_value());
+  CHECK(forward->size() == 5000);
+  std::string backward = R"({"format": "grafema-looks", "version": 1, "looks": {)";
+  for (int i = 5000; i > 0; --i) {
+    backward += "\"l" + std::to_string(i) + R"(": {"based_on": "l)" + std::to_string(i - 1) + "\"}, ";
+  }
+  const auto deep = read_looks(backward + R"("l0": {"layers": [{}]}}})");
+  REQUIRE_FALSE(deep.has_value());
+  CHECK_THAT(describe(deep.error()), Catch::Contains("64 deep"));
+}
+
+TEST_CASE("fields that are not known are noted with the nearest, wrong types named", "[looks_file]") {
+  Notes notes;
+  const auto looks = read_looks(
+      R"({"format": "grafema-looks", "version": 1, "author": "x", "looks": {"a": {"opactiy": 1, "layers": [{"groww": 2}]}}})",
+      &notes);
+  REQUIRE(looks.has_value());
+  REQUIRE(notes.all().size() == 3);
+  CHECK_THAT(describe(notes.all()[0]), Catch::Contains("'author'"));
+  CHECK_THAT(describe(notes.all()[1]), Catch::Contains("'opactiy'") && Catch::Contains("'opacity'"));
+  CHECK_THAT(describe(notes.all()[2]), Catch::Contains("'groww'") && Catch::Contains("'grow'"));
+  const auto error = [](const char* layer) {
+    const auto read =
+        read_looks(std::string(R"({"format": "grafema-looks", "version": 1, "looks": {"a": {"layers": [)") +
+                   layer + "]}}}");
+    REQUIRE_FALSE(read.has_value());
+    return describe(read.error());
+  };
+  CHECK_THAT(error(R"({"grow": "2"})"), Catch::Contains("\"2\"") && Catch::Contains("'grow'"));
+  CHECK_THAT(error(R"({"hollow": "yes"})"), Catch::Contains("true or false"));
+}
+
+TEST_CASE("a file of looks fills a book", "[looks_file]") {
+  LookBook book;
+  REQUIRE(load_looks(GRAFEMA_SOURCE_DIR "/data/demo/looks.json", book).has_value());
+  CHECK(book.read("sign-late").has_value());
+  const std::size_t size = book.size();
+  REQUIRE(load_looks(GRAFEMA_SOURCE_DIR "/data/demo/looks.json", book).has_value());
+  CHECK(book.size() == size);
+  CHECK_FALSE(load_looks("nowhere.json", book).has_value());
 }

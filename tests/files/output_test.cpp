@@ -1,7 +1,10 @@
 // SPDX-License-Identifier: MIT
 // Files are written whole or not at all.
+#include <sys/stat.h>
+
 #include <catch2/catch.hpp>
 #include <fstream>
+#include <thread>
 
 #include "grafema/files/files.hpp"
 #include "support/support.hpp"
@@ -38,4 +41,35 @@ TEST_CASE("a missing input is named by its absolute path", "[output]") {
   REQUIRE_FALSE(loaded.has_value());
   CHECK_THAT(describe(loaded.error()),
              Catch::StartsWith("/") && Catch::Contains("no-such-file.txt can't be read"));
+}
+
+TEST_CASE("files are refused by their size, folders and devices by what they are", "[files]") {
+  const test::Folder folder;
+  const std::string path = folder.path("size.txt");
+  REQUIRE(save_text(path, std::string(2000, 'x')).has_value());
+  CHECK(FontData::read(path, 2000).has_value());
+  CHECK_FALSE(FontData::read(path, 1999).has_value());
+  CHECK_FALSE(load_text(path, 100).has_value());
+  CHECK_THAT(describe(load_text(path, 100).error()), Catch::Contains("2000 bytes"));
+  CHECK_THAT(describe(load_text("/dev/zero").error()), Catch::Contains("a device"));
+  CHECK_THAT(describe(load_text("/").error()), Catch::Contains("a folder"));
+  const std::string pipe = folder.path("pipe");
+  REQUIRE(mkfifo(pipe.c_str(), 0600) == 0);
+  CHECK_THAT(describe(load_text(pipe).error()), Catch::Contains("a pipe"));
+  std::thread writer([&pipe] { std::ofstream(pipe) << "through a pipe"; });
+  FileResult<std::string> text = load_text(pipe);
+  for (int i = 0; i < 1000 && !text; ++i) {  // until the writer is there
+    std::this_thread::sleep_for(std::chrono::milliseconds(2));
+    text = load_text(pipe);
+  }
+  writer.join();
+  REQUIRE(text.has_value());
+  CHECK(*text == "through a pipe");
+}
+
+TEST_CASE("a face is opened by its path, or the error names it", "[files]") {
+  const auto face = open_face("/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf");
+  REQUIRE(face.has_value());
+  CHECK((*face)->title() == "DejaVu Sans Book");
+  CHECK_THAT(describe(open_face("no/such.ttf").error()), Catch::Contains("no/such.ttf"));
 }

@@ -1,5 +1,7 @@
 // SPDX-License-Identifier: MIT
 // Pictures written as PNG and read back.
+#include <zlib.h>
+
 #include <catch2/catch.hpp>
 #include <cstring>
 
@@ -51,4 +53,22 @@ TEST_CASE("what is no PNG is told so", "[png]") {
   CHECK(read_png({}).error().kind == ErrorKind::not_an_image);
   const std::string text = "a text of some length";
   CHECK(read_png(std::as_bytes(std::span(text))).error().kind == ErrorKind::not_an_image);
+}
+
+TEST_CASE("a picture larger than its file can hold is damage before memory is taken", "[png]") {
+  std::vector<std::byte> bytes = *make_png(*Image::make(1, 1, PixelFormat::rgba8));
+  // Width and height of IHDR stand at 16 and 20; its checksum at 29 is made anew.
+  for (const std::size_t at : {16, 20}) {
+    bytes[at + 2] = std::byte{0x75}, bytes[at + 3] = std::byte{0x30};  // 30,000
+  }
+  const auto checksum =
+      static_cast<std::uint32_t>(crc32(0, reinterpret_cast<const Bytef*>(bytes.data() + 12), 17));
+  for (std::size_t i = 0; i < 4; ++i) bytes[29 + i] = static_cast<std::byte>(checksum >> (24 - 8 * i));
+  const auto read = read_png(bytes);
+  REQUIRE_FALSE(read.has_value());
+  CHECK(read.error().kind == ErrorKind::damaged);
+  CHECK_THAT(describe(read.error()), Catch::Contains("30000x30000"));
+  // What compresses as well as anything can is read.
+  const Image plain = *Image::make(4000, 4000, PixelFormat::rgba8);
+  CHECK(read_png(*make_png(plain)).has_value());
 }

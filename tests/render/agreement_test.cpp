@@ -14,7 +14,7 @@ constexpr View kSmall{.width = 320, .height = 200};
 /// Looks that use every part of the formula.
 Look look_named(const std::string& name) {
   Look look;
-  const Fill amber = Fill::solid(*read_color("#ffb703")), night = Fill::solid(*read_color("#14213d"));
+  const Fill amber = Fill::solid(*read_color("#f2b33d")), night = Fill::solid(*read_color("#1b2350"));
   if (name == "shadow") {
     look.add({.shift = {2, 3}, .grow = 1, .blur = 2.5F, .fill = Fill::solid(*read_color("#000a"))});
   }
@@ -54,7 +54,7 @@ TEST_CASE("every look agrees at small, large and plain sizes", "[render][opengl]
   test::Scene scene(atlas);
   Label label(scene.context, size > 100 ? "Ag" : "Saltglass");
   REQUIRE(label.set_size(size).has_value());
-  label.set_look(scene.context.looks().set(look, look_named(look)));
+  label.set_look(*scene.context.looks().set(look, look_named(look)));
   REQUIRE(label.set_placement({.at = {20.3F, 100.6F}, .anchor = {0, 0.5F}}).has_value());
   Label* const labels[] = {&label};
   check_agreement(scene.context, labels, kSmall, Blending::linear, flavor);
@@ -66,7 +66,7 @@ TEST_CASE("rotation, shear, opacity and motion agree in both ways of blending", 
   test::Scene scene(atlas);
   Label label(scene.context, "Marrow Hill"), light(scene.context, "over it");
   REQUIRE(label.set_size(40).has_value());
-  label.set_look(scene.context.looks().set("o", look_named("shadow")));
+  label.set_look(*scene.context.looks().set("o", look_named("shadow")));
   label.set_motion(rattle(0.1F));
   label.set_time(1.7);
   REQUIRE(label
@@ -84,7 +84,7 @@ TEST_CASE("labels in perspective agree, near and far", "[render][opengl]") {
   test::Scene scene(atlas);
   const float angle = GENERATE(0.0F, 55.0F, -75.0F), distance = GENERATE(2.0F, 9.0F);
   Label sign(scene.context, "Pale Orchard"), tag(scene.context, "Ilse Varga");
-  sign.set_look(scene.context.looks().set("sign", look_named("outline")));
+  sign.set_look(*scene.context.looks().set("sign", look_named("outline")));
   REQUIRE(sign.set_placement(
                   {.anchor = {0.5F, 0.5F},
                    .kind = PlaceKind::world,
@@ -113,7 +113,7 @@ TEST_CASE("pages of every kind agree", "[render][opengl]") {
   test::Scene scene(atlas);
   Label label(scene.context, "ABBA");
   REQUIRE(label.set_size(which == "color" ? 40.0F : 31.0F).has_value());
-  label.set_look(scene.context.looks().set("s", look_named("shadow")));
+  label.set_look(*scene.context.looks().set("s", look_named("shadow")));
   REQUIRE(label.set_placement({.at = {30.2F, 60.4F}, .rotate = 12}).has_value());
   Label* const labels[] = {&label};
   check_agreement(scene.context, labels, kSmall, blending,
@@ -126,7 +126,7 @@ TEST_CASE("drawn from a distance page at its own size, text is that of exact cov
   test::Scene scene(atlas);
   Label label(scene.context, "Quay");
   REQUIRE(label.set_size(48).has_value());
-  label.set_look(scene.context.looks().set("black", plain_look({0, 0, 0, 1})));
+  label.set_look(*scene.context.looks().set("black", plain_look({0, 0, 0, 1})));
   REQUIRE(label.set_placement({.at = {10, 10}}).has_value());
   Label* const labels[] = {&label};
   const Image drawn =

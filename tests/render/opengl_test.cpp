@@ -40,7 +40,7 @@ class OnePage final : public GlyphSource {
                             std::span<PixelRect> out) const noexcept override {
     if (revision == info_.revision) return 0;
     out[0] = revision + 1 == info_.revision && revision != 0 ? changed_
-                                                            : PixelRect{0, 0, info_.width, info_.height};
+                                                             : PixelRect{0, 0, info_.width, info_.height};
     return 1;
   }
 

@@ -131,7 +131,7 @@ TEST_CASE("a label mixes glyphs in color with distance glyphs", "[software]") {
   test::Scene scene(atlas);
   Label label(scene.context, "BAB");
   REQUIRE(label.set_size(48).has_value());
-  label.set_look(scene.context.looks().set("blue", plain_look({0, 0, 1, 1})));
+  label.set_look(*scene.context.looks().set("blue", plain_look({0, 0, 1, 1})));
   REQUIRE(label.set_placement({.at = {8, 8}}).has_value());
   Label* const labels[] = {&label};
   const Image image =
@@ -164,7 +164,7 @@ TEST_CASE("labels from a live cache are those from a baked atlas", "[software][c
   const auto shown = [&look](TextContext& with) {
     Label label(with, "Wren 4");
     REQUIRE(label.set_size(40).has_value());
-    label.set_look(with.looks().set("l", look));
+    label.set_look(*with.looks().set("l", look));
     REQUIRE(label.set_placement({.at = {10.3F, 9}}).has_value());
     Label* const labels[] = {&label};
     return test::in_software(with, labels, {.width = 180, .height = 70}, Blending::linear,

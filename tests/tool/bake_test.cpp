@@ -141,7 +141,7 @@ TEST_CASE("a depfile names what the atlas was made from", "[tool][bake]") {
 TEST_CASE("a look is painted into color pictures and refused for others", "[tool][bake]") {
   const test::Folder folder;
   const std::string look =
-      "--chars A --size 40 --fill '#ffb703' --outline 2,black --shadow 3,3,1,#0008 -o " + folder.path("a");
+      "--chars A --size 40 --fill '#f2b33d' --outline 2,black --shadow 3,3,1,#0008 -o " + folder.path("a");
   REQUIRE(grafema_command("bake --kind color " + look).exit == 0);
   const auto atlas = load_atlas(folder.path("a.json"));
   REQUIRE(atlas.has_value());
@@ -149,7 +149,7 @@ TEST_CASE("a look is painted into color pictures and refused for others", "[tool
   int amber = 0, black = 0;
   for (int y = 0; y < page.height(); ++y) {
     for (int x = 0; x < page.width(); ++x) {
-      amber += page.value(x, y, 0) == 0xFF && page.value(x, y, 1) == 0xB7 && page.value(x, y, 2) == 3 &&
+      amber += page.value(x, y, 0) == 0xF2 && page.value(x, y, 1) == 0xB3 && page.value(x, y, 2) == 0x3D &&
                        page.value(x, y, 3) == 255
                    ? 1
                    : 0;

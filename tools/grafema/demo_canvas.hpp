@@ -56,10 +56,7 @@ struct LabelScene {
   std::unique_ptr<TextContext> context;
   std::vector<std::unique_ptr<Label>> owned;
   std::vector<Label*> labels;
-  std::vector<GlyphQuad> quads = std::vector<GlyphQuad>(1024);
-  std::vector<Batch> batches = std::vector<Batch>(8);
-  std::vector<LayerRecord> layers = std::vector<LayerRecord>(256);
-  QuadList list;
+  QuadBuffer quads;
 
   LabelScene(float size, float reach, PictureKind kind = PictureKind::distance_rgba)
       : LabelScene(bake_sans(size, reach, kind)) {}
@@ -83,18 +80,12 @@ struct LabelScene {
     Label& label = *owned.back();
     value_or_give_up(label.set_size(size));
     value_or_give_up(label.set_placement(placement));
-    label.set_look(context->looks().set(fmt::format("look {}", owned.size()), look));
+    label.set_look(*context->looks().set(fmt::format("look {}", owned.size()), look));
     labels.push_back(&label);
     return label;
   }
 
-  void emit(const View& view) {
-    list = {quads, batches, layers};
-    value_or_give_up(emit_quads(*context, labels, view, list));
-    if (list.complete()) return;
-    quads.resize(list.quads_needed), batches.resize(list.batches_needed), layers.resize(list.records_needed);
-    emit(view);
-  }
+  void emit(const View& view) { value_or_give_up(emit_quads(*context, labels, view, quads)); }
 };
 
 inline View view_of(const Image& image) {

@@ -22,7 +22,7 @@ namespace grafema::tool {
 
 Image draw_magnified() {
   constexpr float kSize = 32, kTimes = 8;
-  Scene scene("#14213d");
+  Scene scene("#1b2350");
   const std::pair<PictureKind, const char*> rows[] = {
       {PictureKind::coverage, "coverage: soft"},
       {PictureKind::distance, "distance: sharp, corners round"},
@@ -30,11 +30,12 @@ Image draw_magnified() {
   float y = 8;
   for (const auto& [kind, caption] : rows) {
     LabelScene labels(kSize, 4, kind);
-    labels.add("4 Market", kSize, plain_look(color("#ffd166")),
+    labels.add("4 Market", kSize, plain_look(color("#efc45e")),
                {.at = {24, y - 24}, .scale_x = kTimes, .scale_y = kTimes});
     const View view = view_of(scene.image());
     labels.emit(view);
-    value_or_give_up(draw_in_software(labels.list, *labels.source, view, Blending::linear, scene.image()));
+    value_or_give_up(
+        draw_in_software(labels.quads.list(), *labels.source, view, Blending::linear, scene.image()));
     draw_caption(scene.image(), fmt::format("{}, made for {} px, magnified {} times", caption, kSize, kTimes),
                  {24, y + 16}, color("#9fb4cc"));
     y += 264;
@@ -99,7 +100,8 @@ Image draw_painted() {
   labels.add("4:48 Ditch Quay", 72, plain_look(color("#ffffff")), {.at = {640, 720}, .anchor = {0.5F, 0.5F}});
   const View view = view_of(scene.image());
   labels.emit(view);
-  value_or_give_up(draw_in_software(labels.list, *labels.source, view, Blending::linear, scene.image()));
+  value_or_give_up(
+      draw_in_software(labels.quads.list(), *labels.source, view, Blending::linear, scene.image()));
   return scene.take();
 }
 
@@ -108,8 +110,8 @@ namespace {
 void add_side(LabelScene& scene) {
   Look look;
   look.add({.shift = {3, 4}, .grow = 2, .blur = 3, .fill = Fill::solid(color("#000000b0"))});
-  look.add({.grow = 2, .fill = Fill::solid(color("#14213d"))});
-  look.add({.fill = {{color("#fff6d6"), color("#ffd166"), color("#ffb703"), color("#ef476f")}}});
+  look.add({.grow = 2, .fill = Fill::solid(color("#1b2350"))});
+  look.add({.fill = {{color("#fdf3d0"), color("#efc45e"), color("#f2b33d"), color("#c8536a")}}});
   scene.add("Foxglove Cross", 40, look, {.at = {200, 90}, .anchor = {0.5F, 0.5F}});
   scene.add("Ninth Lantern", 28, look,
             {.at = {200, 190}, .anchor = {0.5F, 0.5F}, .rotate = -18, .shear = 12});
@@ -149,7 +151,7 @@ Image draw_side_by_side() {
   View view = view_of(software);
   view.projection = {{1.7F, 0, 0, 0, 0, 1.7F, 0, 0, 0, 0, -1.002F, -1, 0, -1.9F, -0.2002F, 0}};
   labels.emit(view);
-  value_or_give_up(draw_in_software(labels.list, *labels.source, view, Blending::linear, software));
+  value_or_give_up(draw_in_software(labels.quads.list(), *labels.source, view, Blending::linear, software));
   const auto place = [&scene](const Image& image, int column, const char* caption) {
     paint_image(scene.image(), image, 20 + column * 420, 30);
     draw_caption(scene.image(), caption, {static_cast<float>(20 + column * 420), 444}, color("#e8dcc0"), 1);
@@ -160,7 +162,7 @@ Image draw_side_by_side() {
     OpenGLRenderer renderer = value_or_give_up(OpenGLRenderer::make());
     value_or_give_up(renderer.sync(*labels.source));
     offscreen->put(backdrop);
-    renderer.draw(labels.list, Blending::linear);
+    renderer.draw(labels.quads.list(), Blending::linear);
     const Image opengl = offscreen->read();
     place(opengl, 1, "OpenGL renderer");
     place(amplified_difference(software, opengl), 2, "their difference, 32 times");
@@ -181,10 +183,14 @@ std::optional<Image> draw_night() {
   TextContext context(fonts, std::make_shared<AtlasSource>(atlas));
   OpenGLRenderer renderer = value_or_give_up(OpenGLRenderer::make());
   value_or_give_up(renderer.sync(context.source()));
-  NightScene scene(context, {reinterpret_cast<const char*>(detail::demo_looks), detail::demo_looks_size});
+  const auto looks = value_or_give_up(
+      read_looks({reinterpret_cast<const char*>(detail::demo_looks), detail::demo_looks_size}));
+  for (const NamedLook& look : looks) value_or_give_up(context.looks().set(look.name, look.look));
+  NightScene scene(context);
   constexpr double kSeconds = 0.4;
   scene.move(kSeconds);
-  scene.draw(renderer, {.width = kWidth, .height = kHeight, .safe = {24, 20, 24, 20}});
+  scene.draw([&](const QuadList& list, const View&) { renderer.draw(list, Blending::linear); },
+             {.width = kWidth, .height = kHeight, .safe = {24, 20, 24, 20}});
   scene.report();
   return offscreen->read();
 }

@@ -67,7 +67,7 @@ Image draw_title() {
   Scene scene("#101b33");
   for (int i = 0; i < kHeight; i += 4) {  // dusk over the canals, in bands
     const float t = static_cast<float>(i) / kHeight;
-    const Fill dusk{{color("#0b1226"), color("#14213d"), color("#3d2c4e"), color("#5b3a3f")}};
+    const Fill dusk{{color("#0b1226"), color("#1b2350"), color("#3d2c4e"), color("#5b3a3f")}};
     Color band = color_at(dusk, t, t);
     band.alpha = 1;
     paint_rect(scene.image(), {0, static_cast<float>(i), kWidth, static_cast<float>(i + 4)}, band);
@@ -76,7 +76,7 @@ Image draw_title() {
   look.add({.shift = {6, 10}, .grow = 7, .blur = 12, .fill = Fill::solid(color("#000000c0"))});
   look.add({.grow = 7, .fill = Fill::solid(color("#1b1030"))});
   look.add({.grow = 3, .fill = Fill::solid(color("#fff1c9"))});
-  look.add({.fill = {{color("#ffe08a"), color("#ffd166"), color("#ef476f"), color("#f78c3b")}}});
+  look.add({.fill = {{color("#f5dc91"), color("#efc45e"), color("#c8536a"), color("#e88f45")}}});
   const auto bold = demo_face(true);
   scene.put(bold, "Last Tram", 190, look, {{640, 300}, {0.5F, 0.5F}});
   scene.put(bold, "to Quillmere", 150, look, {{640, 490}, {0.5F, 0.5F}});
@@ -91,7 +91,7 @@ Image draw_sizes() {
   const auto face = demo_face(false);
   Look outlined;
   outlined.add({.grow = 1.5F, .fill = Fill::solid(color("#0b1226"))});
-  outlined.add({.fill = Fill::solid(color("#ffd166"))});
+  outlined.add({.fill = Fill::solid(color("#efc45e"))});
   float y = 36;
   for (const float size : {10.0F, 12.0F, 14.0F, 16.0F, 20.0F, 24.0F, 32.0F, 40.0F, 56.0F, 72.0F}) {
     const std::string label = fmt::format("{} px", size);

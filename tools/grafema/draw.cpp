@@ -26,17 +26,14 @@ void draw_label(Picture& picture, Image& image) {
   Label label(context, picture.laid.text);
   value_or_give_up(label.set_style(picture.laid.style));
   value_or_give_up(label.set_placement(picture.placement));
-  label.set_look(context.looks().set("drawn", picture.look));
+  label.set_look(*context.looks().set("drawn", picture.look));
   label.set_motion(picture.motion);
   label.set_time(picture.seconds);
   Label* const labels[] = {&label};
-  std::vector<GlyphQuad> quads(label.paragraph(&picture.laid.notes).glyphs.size() * Look::kMaxLayers + 1);
-  std::vector<Batch> batches(quads.size());
-  std::vector<LayerRecord> layers(256);
-  QuadList list{quads, batches, layers};
-  value_or_give_up(emit_quads(context, labels, picture.view, list, &picture.laid.notes));
+  QuadBuffer quads;
+  value_or_give_up(emit_quads(context, labels, picture.view, quads, &picture.laid.notes));
   to_premultiplied_alpha(image, Blending::linear);
-  value_or_give_up(draw_in_software(list, *source, picture.view, Blending::linear, image));
+  value_or_give_up(draw_in_software(quads.list(), *source, picture.view, Blending::linear, image));
   to_straight_alpha(image, Blending::linear);
 }
 
@@ -72,8 +69,8 @@ void add_draw(CommandLine& line) {
   arguments.option("-o,--output", options->output, "PNG", "The PNG to write; - is standard output",
                    Need::required);
   arguments.example(
-      "Example: grafema draw --size 48 --text \"Pale Orchard\" --fill \"#ffb703\" --outline 2,#14213d "
-      "--backdrop \"#0b132b\" -o sign.png");
+      "Example: grafema draw --size 48 --text \"Pale Orchard\" --fill \"#f2b33d\" --outline 2,#1b2350 "
+      "--backdrop \"#131a3a\" -o sign.png");
 }
 
 }  // namespace grafema::tool

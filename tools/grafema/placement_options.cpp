@@ -137,8 +137,8 @@ std::shared_ptr<const Atlas> atlas_for(const Picture& picture) {
   std::erase_if(recipe.characters, [](char32_t c) { return c < 0x20; });
   recipe.size = std::clamp(picture.laid.style.size, kLeast, kMost);
   const float texels = recipe.size / picture.laid.style.size;
-  recipe.reach = std::clamp(
-      std::ceil(required_reach(in_pixels(picture.look, picture.laid.style.size)) * texels) + 1, 4.0F, 128.0F);
+  recipe.reach =
+      std::clamp(std::ceil(required_reach(picture.look, picture.laid.style.size) * texels) + 1, 4.0F, 128.0F);
   recipe.bits = 16;
   return std::make_shared<const Atlas>(value_or_give_up(bake(recipe)));
 }

@@ -72,7 +72,7 @@ int show_window(Options options) {
   PlacementOptions& place = options.view.place;
   if (place.canvas.empty()) place.canvas = "960x540";
   if (place.anchor.empty() && place.at.empty() && place.pin.empty()) place.anchor = "0.5,0.5";
-  if (place.backdrop == "transparent") place.backdrop = "#14213d";
+  if (place.backdrop == "transparent") place.backdrop = "#1b2350";
   const PageSize size = to_size(place.canvas, "--canvas");
   const Window window = open_window(size.width, size.height);
   Viewer viewer(options.view);

@@ -22,7 +22,7 @@ namespace {
 
 constexpr std::array<const char*, 9> kAnchors = {"0.5,0.5", "0,0",   "0.5,0", "1,0",  "1,0.5",
                                                  "1,1",     "0.5,1", "0,1",   "0,0.5"};
-constexpr std::array<const char*, 5> kBackdrops = {"#14213d", "#f4efe1", "#6f8fb0", "black", "white"};
+constexpr std::array<const char*, 5> kBackdrops = {"#1b2350", "#f4efe1", "#6f8fb0", "black", "white"};
 constexpr std::array<const char*, 4> kDevices = {"960x540", "1280x800", "640x360", "540x960"};
 
 std::shared_ptr<const Atlas> bake_captions() {
@@ -46,9 +46,7 @@ std::string quoted(const std::string& text) {
 }  // namespace
 
 Viewer::Viewer(ViewOptions options)
-    : options_(std::move(options)),
-      renderer_(value_or_give_up(OpenGLRenderer::make())),
-      caption_renderer_(value_or_give_up(OpenGLRenderer::make())) {
+    : options_(std::move(options)), renderer_(value_or_give_up(OpenGLRenderer::make())) {
   caption_source_ = std::make_shared<AtlasSource>(bake_captions());
   caption_context_ = std::make_unique<TextContext>(FontStack{built_in_face()}, caption_source_);
   build();
@@ -63,7 +61,7 @@ void Viewer::build() {
   auto label = std::make_unique<Label>(*context, picture.laid.text);
   value_or_give_up(label->set_style(picture.laid.style));
   value_or_give_up(label->set_placement(picture.placement));
-  label->set_look(context->looks().set("shown", picture.look));
+  label->set_look(*context->looks().set("shown", picture.look));
   label->set_motion(picture.motion);
   label_ = std::move(label);  // before the context that it belongs to
   context_ = std::move(context);
@@ -189,17 +187,9 @@ std::string Viewer::command() const {
 void Viewer::show(std::span<Label* const> labels) {
   const bool captions = labels.size() != 1 || labels[0] != label_.get();
   TextContext& context = captions ? *caption_context_ : *context_;
-  OpenGLRenderer& renderer = captions ? caption_renderer_ : renderer_;
-  value_or_give_up(renderer.sync(context.source()));
-  QuadList list{quads_, batches_, layers_};
-  value_or_give_up(emit_quads(context, labels, picture_.view, list, &picture_.laid.notes));
-  if (!list.complete()) {
-    quads_.resize(list.quads_needed), batches_.resize(list.batches_needed),
-        layers_.resize(list.records_needed);
-    list = {quads_, batches_, layers_};
-    value_or_give_up(emit_quads(context, labels, picture_.view, list));
-  }
-  renderer.draw(list, Blending::linear);
+  value_or_give_up(renderer_.sync(context.source()));
+  value_or_give_up(emit_quads(context, labels, picture_.view, quads_, &picture_.laid.notes));
+  renderer_.draw(quads_.list(), Blending::linear);
 }
 
 void Viewer::draw(double seconds, bool captions) {
@@ -232,7 +222,7 @@ void Viewer::draw_captions() {
   Look look;
   look.add({.shift = {1, 1}, .fill = Fill::solid({0, 0, 0, 0.8F})});
   look.add({.fill = Fill::solid({1, 0.9F, 0.7F, 1})});
-  const LookId id = caption_context_->looks().set("caption", look);
+  const LookId id = *caption_context_->looks().set("caption", look);
   std::vector<std::unique_ptr<Label>> owned;
   std::vector<Label*> labels;
   for (std::size_t i = 0; i < lines.size(); ++i) {

@@ -51,15 +51,13 @@ class Viewer {
   std::shared_ptr<AtlasSource> source_, caption_source_;
   std::unique_ptr<TextContext> context_, caption_context_;
   std::unique_ptr<Label> label_;
-  OpenGLRenderer renderer_, caption_renderer_;
+  OpenGLRenderer renderer_;
   PictureLayer backdrop_, guides_;
   std::vector<std::filesystem::file_time_type> times_;
   std::string message_;
   PixelPoint pointer_;
   std::size_t anchor_ = 0, backdrop_color_ = 0, device_ = 0, look_ = 0;
-  std::vector<GlyphQuad> quads_;
-  std::vector<Batch> batches_;
-  std::vector<LayerRecord> layers_;
+  QuadBuffer quads_;
 };
 
 }  // namespace grafema::tool

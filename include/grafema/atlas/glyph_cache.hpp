@@ -31,7 +31,8 @@ struct GlyphCacheOptions {
            largest_page = {1024, 1024};  ///< the first page of a kind doubles until it has the largest size;
                                          ///< then further pages of that size are opened
   std::size_t budget =
-      16U << 20U;  ///< bytes of all pages; when they are full the page not shown for longest is forgotten
+      16U << 20U;  ///< bytes of all pages of all kinds; when they are full the page not shown for longest is
+                   ///< forgotten, and what pages hold that is not shown any more
   std::size_t frame_bytes =
       256U << 10U;  ///< no more than this is placed, and so must be sent to the device, in a frame
   std::chrono::microseconds frame_time{
@@ -72,7 +73,9 @@ class GRAFEMA_API GlyphCache final : public GlyphSource {
 
   /// To be called once a frame, before labels are emitted: places the pictures that were finished, and renews
   /// what `frame_bytes` and `frame_time` allow. A glyph that can't be read is noted and is empty from then
-  /// on.
+  /// on. What was shown in one of the last two frames is never forgotten; where that leaves no room for the
+  /// rest, bars stay and it is noted once, with what is needed (NoteKind::small_cache). A picture too large
+  /// for a page is made at the largest size that fits.
   void begin_frame(Notes* notes = nullptr);
   /// Asks for pictures ahead of time, such as those of all digits.
   void request(std::span<const GlyphKey> keys);

@@ -45,7 +45,7 @@ struct Sprite {
 struct PageInfo {
   PictureKind kind = PictureKind::distance;
   PixelFormat format = PixelFormat::r8;
-  int width = 0, height = 0;
+  int width = 0, height = 0;      ///< 0 x 0 for a page whose memory was given back; nothing stands on it
   std::uint16_t array_layer = 0;  ///< its number among the pages of its kind, which make one texture array
   std::uint64_t revision = 1;     ///< grows whenever its pixels change; never 0
 };

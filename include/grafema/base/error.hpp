@@ -7,6 +7,7 @@
 #include <string>
 #include <string_view>
 #include <tl/expected.hpp>
+#include <utility>
 
 #include "grafema/base/export.hpp"
 #include "grafema/base/tag.hpp"
@@ -48,8 +49,19 @@ GRAFEMA_API Error make_error(ErrorKind kind, const char* expected, std::string_v
 /// found.
 GRAFEMA_API std::string describe(const Error& error, std::string_view file = {});
 
+/// The same on standard error, in a line of its own.
+GRAFEMA_API void print_error(const Error& error, std::string_view file = {});
+
+/// A value, or the error in its place. One that is dropped unread is a warning.
 template <class T>
-using Result = tl::expected<T, Error>;
+class [[nodiscard]] Result : public tl::expected<T, Error> {
+ public:
+  using Base = tl::expected<T, Error>;
+  using Base::Base;
+  using Base::operator=;
+  Result() = default;
+  Result(Base other) : Base(std::move(other)) {}  // NOLINT(google-explicit-constructor): they are the same
+};
 
 /// The failed result that holds `error`.
 inline tl::unexpected<Error> fail(const Error& error) { return tl::unexpected<Error>(error); }

@@ -20,19 +20,25 @@ enum class NoteKind : std::uint8_t {
   damaged_table,      ///< an optional table was passed over; `character` holds its tag
   built_in_face,      ///< a face could not be opened; Quillmere Dot stands in
   built_in_atlas,     ///< an atlas could not be loaded or baked; one of Quillmere Dot stands in
-  missing_picture,    ///< glyph `position` has no picture in the glyph source and is not drawn
+  missing_picture,    ///< glyph `position`, of `character` where that is known, has no picture in the glyph
+                      ///< source; the missing-glyph shape stands in where that has one
   clamped_axis,       ///< axis `character` (a tag) does not reach `wanted` and stands at `given`
   unknown_axis,       ///< the face has no axis `character` (a tag)
   clamped_reach,      ///< a look needs `wanted` pixels of reach, the picture has `given`
   scaled_picture,  ///< a coverage picture made for `given` pixels per em is drawn at `wanted`: it gets soft
                    ///< or uneven
+  unknown_field,   ///< a description has a field that is not known: `text` names it, where, and the nearest
+  small_cache,     ///< the pictures shown at once need `wanted` bytes, the cache's budget is `given`
 };
 
+/// `face`, `label` and `look` are names where they are known: the face's family and style, what the game
+/// called the label (Label::set_name), the look's name.
 struct Note {
   NoteKind kind{};
   std::uint32_t character = 0;
   std::uint64_t position = 0;
   float wanted = 0, given = 0;
+  std::string face = {}, label = {}, look = {}, text = {};
 
   bool operator==(const Note&) const = default;
 };
@@ -41,7 +47,7 @@ struct Note {
 GRAFEMA_API std::string describe(const Note& note);
 
 /// A bounded list that a caller hands to calls that work on text or glyphs.
-/// Equal notes are kept once; a missing character is kept once whatever its position.
+/// Equal notes are kept once; a missing character is kept once for each label, whatever its position.
 class GRAFEMA_API Notes {
  public:
   /// Keeps up to `capacity` notes and counts those that come after. Memory for all of them is taken at once.
@@ -54,7 +60,10 @@ class GRAFEMA_API Notes {
   std::size_t dropped() const { return dropped_; }  ///< how many notes found no room
 
  private:
+  std::size_t find_slot(const Note& note) const;
+
   std::vector<Note> notes_;
+  std::vector<std::uint32_t> slots_;  ///< by hash, a power of two: 1 + index into `notes_`, 0 where empty
   std::size_t dropped_ = 0;
 };
 

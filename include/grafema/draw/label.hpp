@@ -27,14 +27,20 @@ struct LabelWork {
   std::size_t resolves = 0;  ///< pictures were asked for
 };
 
-/// Belongs to the thread of its context. Nothing is allocated once it has held text as long as the present
-/// one.
+/// Belongs to the thread of its context, and may be destroyed after it but not used: asserted. A label that
+/// was moved from may be destroyed or assigned to; anything else is asserted. Nothing is allocated once it
+/// has held text as long as the present one.
 class GRAFEMA_API Label {
  public:
   explicit Label(TextContext& context, std::string_view text = {});
   ~Label();
   Label(Label&&) noexcept;
   Label& operator=(Label&&) noexcept;
+
+  /// What the game calls it: notes say so.
+  void set_name(std::string_view name);
+  std::string_view name() const&;
+  std::string_view name() const&& = delete;
 
   /// UTF-8 of any length. The same text again costs a comparison.
   void set_text(std::string_view text);
@@ -51,6 +57,7 @@ class GRAFEMA_API Label {
   /// Fonts of its own; the context's where there are none.
   void set_fonts(std::shared_ptr<const FontStack> fonts);
 
+  /// A look of the context's book; the plain one where it has no such look.
   void set_look(LookId look);
   LookId look() const;
   /// Fails with `bad_value` where a number is not finite; the label is then unchanged.
@@ -70,16 +77,19 @@ class GRAFEMA_API Label {
   const Paragraph& paragraph(Notes* notes = nullptr);
   /// The box before it is placed: pixels of the layout, origin at the top left.
   Rect box();
-  /// The smallest upright box, in device pixels, around the placed one. Empty where it is not in front of the
-  /// camera.
+  /// The smallest upright box, in device pixels, around the placed one; of a label that crosses the near
+  /// plane, around the part that is seen. Empty where nothing of it is in front of the camera.
   Rect device_box(const View& view);
   /// Whether the placed box holds a device pixel; never where the label is not visible.
   bool hit(PixelPoint device, const View& view);
 
   const LabelWork& work() const;
 
+  /// False once it was moved from.
+  bool valid() const { return state_ != nullptr; }
+
   struct State;
-  State& state() { return *state_; }
+  State& state() const;
 
  private:
   std::unique_ptr<State> state_;

@@ -5,6 +5,7 @@
 #include <array>
 #include <cstdint>
 
+#include "grafema/base/error.hpp"
 #include "grafema/raster/fill.hpp"
 
 namespace grafema {
@@ -37,6 +38,10 @@ struct Look {
   bool operator==(const Look&) const = default;
 };
 
+/// Whether a look can be used: at most `kMaxLayers` layers, finite numbers, blurs and opacity not below 0.
+/// Fails with `bad_value`.
+GRAFEMA_API Result<void> check_look(const Look& look);
+
 /// The same look with its lengths in pixels for text of `size` pixels per em.
 GRAFEMA_API Look in_pixels(const Look& look, float size);
 
@@ -55,13 +60,15 @@ inline Look plain_look(const Color& color) {
 /// is the share of a straight edge that the pixel sees; a blurred edge is eased, t * t * (3 - 2 t).
 GRAFEMA_API float layer_strength(const Layer& layer, float distance, float unshifted, float pixel = 1);
 
-/// How far from the shape's boundary a look must see, in pixels: the `reach` to bake for it.
-GRAFEMA_API float required_reach(const Look& look);
+/// How far from the shape's boundary a look must see on text of `size` pixels per em, in pixels: the `reach`
+/// to bake for it.
+GRAFEMA_API float required_reach(const Look& look, float size);
 
 /// How far paint can stand outside the shape on each side, in pixels.
 struct Overhang {
   float left = 0, top = 0, right = 0, bottom = 0;
 };
-GRAFEMA_API Overhang overhang(const Look& look);
+/// On text of `size` pixels per em.
+GRAFEMA_API Overhang overhang(const Look& look, float size);
 
 }  // namespace grafema

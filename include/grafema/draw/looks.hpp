@@ -4,6 +4,7 @@
 
 #include <string>
 #include <string_view>
+#include <unordered_map>
 #include <vector>
 
 #include "grafema/draw/look.hpp"
@@ -18,24 +19,34 @@ class GRAFEMA_API LookBook {
  public:
   LookBook();
 
-  /// Adds a look, or changes the one of that name.
-  LookId set(std::string_view name, const Look& look);
-  void set(LookId id, const Look& look);
+  /// Adds a look, or changes the one of that name. Fails with `bad_value` as `check_look` does.
+  Result<LookId> set(std::string_view name, const Look& look);
+  /// Fails with `bad_value` as `check_look` does, and where the book has no such look.
+  Result<void> set(LookId id, const Look& look);
   /// Fails with `bad_value`; the error names the look whose name is nearest.
   Result<LookId> read(std::string_view name) const;
-  const Look& get(LookId id) const { return looks_[static_cast<std::size_t>(id)].look; }
-  std::string_view name(LookId id) const& { return looks_[static_cast<std::size_t>(id)].name; }
+  bool has(LookId id) const { return static_cast<std::size_t>(id) < looks_.size(); }
+  /// The plain one where the book has no such look.
+  const Look& get(LookId id) const { return looks_[has(id) ? static_cast<std::size_t>(id) : 0].look; }
+  std::string_view name(LookId id) const& { return looks_[has(id) ? static_cast<std::size_t>(id) : 0].name; }
   std::string_view name(LookId id) const&& = delete;
   std::size_t size() const { return looks_.size(); }
   /// Moves whenever a look is added or changed.
   std::uint64_t revision() const { return revision_; }
 
  private:
+  void change(LookId id, const Look& look);
+
   struct Named {
     std::string name;
     Look look;
   };
+  struct Hash {
+    using is_transparent = void;
+    std::size_t operator()(std::string_view name) const { return std::hash<std::string_view>{}(name); }
+  };
   std::vector<Named> looks_;
+  std::unordered_map<std::string, LookId, Hash, std::equal_to<>> ids_;
   std::uint64_t revision_ = 1;
 };
 

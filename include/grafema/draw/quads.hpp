@@ -20,7 +20,7 @@ struct GlyphQuad {
   std::array<std::int16_t, 4>
       box;  ///< fill coordinates of the cell's sides: left, top, right, bottom in 1/4096 of the label's box
   std::array<std::uint8_t, 4> tint;  ///< red, green, blue (sRGB) and alpha that multiply the layer's fill
-  std::uint16_t record;              ///< index into QuadList::records
+  std::uint16_t record;              ///< index into QuadList::records, counted from Batch::first_record
   std::uint16_t page;                ///< PageInfo::array_layer of the page, in the texture array of its batch
 };
 static_assert(sizeof(GlyphQuad) == 72);
@@ -68,10 +68,11 @@ constexpr QuadKind quad_kind(PictureKind kind) {
 struct Batch {
   QuadKind kind = QuadKind::distance;
   std::uint32_t first = 0, count = 0;
+  std::uint32_t first_record = 0;  ///< see GlyphQuad::record
 };
 
-/// What one source's pages show. Memory of the caller, and how much of it was filled. Where `needed` is larger than the room, nothing
-/// beyond it was written and the call should be made again with more.
+/// What one source's pages show. Memory of the caller, and how much of it was filled. Where `needed` is
+/// larger than the room, nothing beyond it was written and the call should be made again with more.
 struct QuadList {
   std::span<GlyphQuad> quads;
   std::span<Batch> batches;

@@ -5,7 +5,7 @@
 #include <memory>
 #include <vector>
 
-#include "grafema/atlas/glyph_source.hpp"
+#include "grafema/atlas/glyph_cache.hpp"
 #include "grafema/draw/late_face.hpp"
 #include "grafema/draw/looks.hpp"
 #include "grafema/text/paragraph.hpp"
@@ -15,8 +15,9 @@ namespace grafema {
 /// Owned by the game; there may be several. Belongs to one thread and must outlive its labels.
 class GRAFEMA_API TextContext {
  public:
-  /// `source` holds the pictures of the glyphs of `fonts`. Without faces, or without a source, the built-in
-  /// face and its atlas stand in, here and in the setters.
+  /// `source` holds the pictures of the glyphs of `fonts`. Without faces the built-in face stands in, here
+  /// and in the setters. Without a source a GlyphCache of the context's own makes the pictures, at once, of
+  /// these fonts and of those that labels choose.
   TextContext(FontStack fonts, std::shared_ptr<GlyphSource> source);
   ~TextContext();
   TextContext(const TextContext&) = delete;
@@ -33,6 +34,10 @@ class GRAFEMA_API TextContext {
   bool take_arrivals();
   GlyphSource& source() const { return *source_; }
   void set_source(std::shared_ptr<GlyphSource> source);
+  /// Tells a cache of the context's own of faces; nothing where the game gave a source.
+  void offer(const FontStack& fonts);
+  /// Begins a frame of a cache of the context's own; `emit_quads` does so.
+  void begin_frame();
   LookBook& looks() { return looks_; }
   const LookBook& looks() const { return looks_; }
   ShapeCache& shapes() { return shapes_; }
@@ -40,12 +45,16 @@ class GRAFEMA_API TextContext {
   /// Moves when fonts or source are set.
   std::uint64_t revision() const { return revision_; }
 
+  /// Expires with the context.
+  std::weak_ptr<const void> life() const { return records_; }
+
   struct Records;
   Records& records() { return *records_; }
 
  private:
   FontStack fonts_;
   std::shared_ptr<GlyphSource> source_;
+  std::shared_ptr<GlyphCache> own_cache_;  // the source, where the game gave none
   LookBook looks_;
   ShapeCache shapes_;
   struct Expected {
@@ -53,7 +62,7 @@ class GRAFEMA_API TextContext {
     std::size_t place;
   };
   std::vector<Expected> expected_;
-  std::unique_ptr<Records> records_;
+  std::shared_ptr<Records> records_;
   std::uint64_t revision_ = 1;
 };
 

@@ -4,6 +4,7 @@
 
 #include <array>
 
+#include "grafema/base/export.hpp"
 #include "grafema/base/geometry.hpp"
 
 namespace grafema {
@@ -13,6 +14,24 @@ struct Matrix4 {
   std::array<float, 16> m = {1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1};
   bool operator==(const Matrix4&) const = default;
 };
+
+/// Applies `b` first, then `a`.
+GRAFEMA_API Matrix4 operator*(const Matrix4& a, const Matrix4& b);
+
+/// A point or direction in the world; what its axes mean is the game's choice but for cameras: see `look_at`.
+struct WorldPoint {
+  float x = 0, y = 0, z = 0;
+};
+
+/// A View::projection that sees `degrees` from the bottom of the target to its top, `aspect` (width by
+/// height) as wide, from `near` to `far` in front of the camera, both above 0.
+GRAFEMA_API Matrix4 perspective(float degrees, float aspect, float near, float far);
+/// A View::camera that stands at `eye`, looks at `target` and has `up` upward on the screen. Where these
+/// leave a direction open (`eye` at `target`, `up` along the view) some direction is taken.
+GRAFEMA_API Matrix4 look_at(const WorldPoint& eye, const WorldPoint& target,
+                            const WorldPoint& up = {0, 1, 0});
+/// Moves by a vector.
+GRAFEMA_API Matrix4 translation(const WorldPoint& by);
 
 /// Distances from the device's edges, in device pixels.
 struct Insets {

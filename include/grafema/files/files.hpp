@@ -10,7 +10,7 @@
 #include "grafema/atlas/atlas.hpp"
 #include "grafema/atlas/bake.hpp"
 #include "grafema/base/image.hpp"
-#include "grafema/draw/look.hpp"
+#include "grafema/draw/looks.hpp"
 #include "grafema/text/paragraph.hpp"
 #include "grafema/write/make_font.hpp"
 
@@ -21,19 +21,39 @@ struct FileError {
   Error error;
   std::string path;
 };
+/// A value, or the error and its file. One that is dropped unread is a warning.
 template <class T>
-using FileResult = tl::expected<T, FileError>;
+class [[nodiscard]] FileResult : public tl::expected<T, FileError> {
+ public:
+  using Base = tl::expected<T, FileError>;
+  using Base::Base;
+  using Base::operator=;
+  FileResult() = default;
+  FileResult(Base other)
+      : Base(std::move(other)) {}  // NOLINT(google-explicit-constructor): they are the same
+};
 
 /// One sentence with the file's absolute path.
 GRAFEMA_API std::string describe(const FileError& error);
+/// The same on standard error, in a line of its own.
+GRAFEMA_API void print_error(const FileError& error);
+
+/// Opens a face of a font file; `index` counts the faces of a collection. Fails as FontData::read and
+/// Face::open do.
+GRAFEMA_API FileResult<std::shared_ptr<const Face>> open_face(const std::string& path, std::size_t index = 0);
 
 /// Replaces the file with `bytes`, never leaving half of them: they are written beside and renamed. `-` is
 /// standard output. Fails with `file_unwritable`.
 GRAFEMA_API FileResult<void> save_file(const std::string& path, std::span<const std::byte> bytes);
 GRAFEMA_API FileResult<void> save_text(const std::string& path, std::string_view text);
 
-/// The whole file; `-` is standard input. Fails with `file_unreadable`.
-GRAFEMA_API FileResult<std::string> load_text(const std::string& path);
+/// The most bytes of text that `load_text` takes: more than any game's texts, less than fills a memory.
+constexpr std::size_t kMostTextBytes = std::size_t{64} << 20U;
+
+/// The whole file; `-` is standard input. Fails with `file_unreadable`, also where it has more than
+/// `max_bytes`.
+GRAFEMA_API FileResult<std::string> load_text(const std::string& path,
+                                              std::size_t max_bytes = kMostTextBytes);
 
 /// Reads a PNG (ISO/IEC 15948) of any kind. Gray becomes r8 or r16, color becomes rgb or rgba; palettes and
 /// transparent colors are resolved. Fails with `not_an_image` or `damaged`.
@@ -73,13 +93,16 @@ struct NamedLook {
   std::string name;
   Look look;
 };
-/// Loads all looks of a file (docs/formats/looks.md); what they are based on is already put in. Fails with
-/// `damaged` and the name of the look.
-GRAFEMA_API FileResult<std::vector<NamedLook>> load_looks(const std::string& path);
-GRAFEMA_API Result<std::vector<NamedLook>> read_looks(std::string_view text);
+/// Loads all looks of a file (docs/formats/looks.md); what they are based on is already put in. Fields
+/// that are not known are noted. Fails with `damaged` and the name of the look.
+GRAFEMA_API FileResult<std::vector<NamedLook>> load_looks(const std::string& path, Notes* notes = nullptr);
+GRAFEMA_API Result<std::vector<NamedLook>> read_looks(std::string_view text, Notes* notes = nullptr);
+/// Loads all looks of a file into a book, where labels find them by name; a book that has them already is
+/// changed, and shows it at once. Nothing is set where the file can't be read.
+GRAFEMA_API FileResult<void> load_looks(const std::string& path, LookBook& book, Notes* notes = nullptr);
 /// Loads one look, named as `FILE#NAME`; the name may be left out where the file has one look. Fails with
 /// `bad_value` and the nearest name.
-GRAFEMA_API FileResult<Look> load_look(const std::string& path_and_name);
+GRAFEMA_API FileResult<Look> load_look(const std::string& path_and_name, Notes* notes = nullptr);
 
 /// Loads a sheet of drawn characters: the PNG and the description beside it, same name with .json
 /// (docs/formats/font-sheet.md).

@@ -72,6 +72,7 @@ class GRAFEMA_API Face final : public GlyphMetrics, public std::enable_shared_fr
   Face& operator=(const Face&) = delete;
 
   FaceId id() const noexcept override;
+  std::string title() const override;
   float units_per_em() const noexcept override;
   LineMetrics line_metrics() const noexcept override;
   GlyphId find_glyph(char32_t character) const noexcept override {

@@ -39,6 +39,8 @@ class GRAFEMA_API GlyphMetrics {
   virtual ~GlyphMetrics() = default;
 
   virtual FaceId id() const noexcept = 0;
+  /// Family and style, for messages; empty where it has none.
+  virtual std::string title() const { return {}; }
   virtual float units_per_em() const noexcept = 0;
   virtual LineMetrics line_metrics() const noexcept = 0;
   /// `kMissingGlyph` where the face has no glyph for the character.

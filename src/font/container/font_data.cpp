@@ -44,9 +44,57 @@ FontData FontData::borrow(std::span<const std::byte> bytes) {
   return data;
 }
 
+namespace {
+
+tl::unexpected<Error> too_large(std::uint64_t limit, const std::string& found) {
+  static constexpr const char* kExpected = "a file below the size limit";
+  return fail(make_error(ErrorKind::file_unreadable, kExpected,
+                         found + " bytes; at most " + std::to_string(limit) + " are read"));
+}
+
+#if defined(__unix__)
+/// Opens what can be read to an end: files and pipes, below the limit where the size is known. A pipe without
+/// a writer does not block.
+Result<std::FILE*> open_readable(const std::string& path, std::size_t max_bytes) {
+  const auto refuse = [](const char* found) {
+    return fail(make_error(ErrorKind::file_unreadable, "a file or a pipe with a writer", found));
+  };
+  const int descriptor = ::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK);
+  if (descriptor < 0) return unreadable();
+  std::FILE* file = ::fdopen(descriptor, "rb");
+  if (file == nullptr) return ::close(descriptor), unreadable();
+  std::unique_ptr<std::FILE, FileCloser> owner(file);
+  struct stat status = {};
+  if (::fstat(descriptor, &status) != 0) return unreadable();
+  if (S_ISDIR(status.st_mode)) return refuse("a folder");
+  if (S_ISCHR(status.st_mode) && ::isatty(descriptor) == 0) return refuse("a device");
+  if (S_ISREG(status.st_mode) && static_cast<std::uint64_t>(status.st_size) > max_bytes) {
+    return too_large(max_bytes, std::to_string(status.st_size));
+  }
+  if (S_ISFIFO(status.st_mode)) {
+    // With a writer that has not written yet reading would block; without any it is at its end.
+    char first = 0;
+    const ssize_t got = ::read(descriptor, &first, 1);
+    if (got == 0) return refuse("a pipe without one, or with nothing in it");
+    if (got == 1) std::ungetc(static_cast<unsigned char>(first), file);
+  }
+  ::fcntl(descriptor, F_SETFL, ::fcntl(descriptor, F_GETFL) & ~O_NONBLOCK);
+  return owner.release();
+}
+#else
+Result<std::FILE*> open_readable(const std::string& path, std::size_t) {
+  std::FILE* file = std::fopen(path.c_str(), "rb");
+  if (file == nullptr) return unreadable();
+  return file;
+}
+#endif
+
+}  // namespace
+
 Result<FontData> FontData::read(const std::string& path, std::size_t max_bytes) {
-  const std::unique_ptr<std::FILE, FileCloser> file(std::fopen(path.c_str(), "rb"));
-  if (!file) return unreadable();
+  const Result<std::FILE*> opened = open_readable(path, max_bytes);
+  if (!opened) return fail(opened.error());
+  const std::unique_ptr<std::FILE, FileCloser> file(*opened);
   std::vector<std::byte> bytes;
   constexpr std::size_t kStep = std::size_t{1} << 20;
   std::size_t size = 0;
@@ -54,11 +102,8 @@ Result<FontData> FontData::read(const std::string& path, std::size_t max_bytes) 
     bytes.resize(size + kStep);
     const std::size_t got = std::fread(bytes.data() + size, 1, kStep, file.get());
     size += got;
+    if (size > max_bytes) return too_large(max_bytes, "more");
     if (got < kStep) break;
-    if (size > max_bytes) {
-      return fail(make_error(ErrorKind::file_unreadable, "a file below the size limit",
-                             "more than " + std::to_string(max_bytes) + " bytes"));
-    }
   }
   if (std::ferror(file.get()) != 0) return unreadable();
   bytes.resize(size);

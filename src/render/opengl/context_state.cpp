@@ -19,8 +19,8 @@ void* ask_loaded(const char* library, const char* function) {
   return answer;
 }
 
-constexpr GLenum kBlend[] = {GL_BLEND_SRC_RGB,       GL_BLEND_DST_RGB,      GL_BLEND_SRC_ALPHA,
-                             GL_BLEND_DST_ALPHA,     GL_BLEND_EQUATION_RGB, GL_BLEND_EQUATION_ALPHA};
+constexpr GLenum kBlend[] = {GL_BLEND_SRC_RGB,   GL_BLEND_DST_RGB,      GL_BLEND_SRC_ALPHA,
+                             GL_BLEND_DST_ALPHA, GL_BLEND_EQUATION_RGB, GL_BLEND_EQUATION_ALPHA};
 
 /// Blending is on while text is drawn, the others are off. Those behind the first five are of desktop OpenGL
 /// alone.
@@ -35,9 +35,9 @@ constexpr GLenum kSwitch[] = {GL_BLEND,
 constexpr int kPortableSwitches = 5;
 
 /// The last two are of desktop OpenGL alone.
-constexpr GLenum kUnpackNames[] = {GL_UNPACK_ALIGNMENT,   GL_UNPACK_ROW_LENGTH, GL_UNPACK_SKIP_PIXELS,
-                                   GL_UNPACK_SKIP_ROWS,   GL_UNPACK_SKIP_IMAGES, GL_UNPACK_IMAGE_HEIGHT,
-                                   GL_UNPACK_SWAP_BYTES,  GL_UNPACK_LSB_FIRST};
+constexpr GLenum kUnpackNames[] = {GL_UNPACK_ALIGNMENT,  GL_UNPACK_ROW_LENGTH,  GL_UNPACK_SKIP_PIXELS,
+                                   GL_UNPACK_SKIP_ROWS,  GL_UNPACK_SKIP_IMAGES, GL_UNPACK_IMAGE_HEIGHT,
+                                   GL_UNPACK_SWAP_BYTES, GL_UNPACK_LSB_FIRST};
 constexpr int kPortableUnpack = 6;
 
 GLint get(GLenum name) {

@@ -83,7 +83,7 @@ GLuint make_program(std::string& complaint) {
 
 struct OpenGLRenderer::State {
   GLuint program = 0, vertices = 0, stream = 0, records = 0;
-  GLint kind_at = -1, gamma_at = -1;
+  GLint kind_at = -1, gamma_at = -1, first_record_at = -1;
   int record_rows = 0;
   std::vector<HeldSource> sources;  // the one synchronized last stands last
   OpenGLWork work;
@@ -130,6 +130,7 @@ Result<OpenGLRenderer> OpenGLRenderer::make() {
   }
   const detail::StateGuard guard;
   state->kind_at = glGetUniformLocation(state->program, "kind");
+  state->first_record_at = glGetUniformLocation(state->program, "first_record");
   state->gamma_at = glGetUniformLocation(state->program, "gamma_target");
   glUseProgram(state->program);
   glUniform1i(glGetUniformLocation(state->program, "pages"), 0);
@@ -243,8 +244,10 @@ Result<void> OpenGLRenderer::sync(GlyphSource& source) {
   glGetIntegerv(GL_MAX_ARRAY_TEXTURE_LAYERS, &most_layers);
   PageArray wanted[kQuadKinds];
   for (const PageInfo& page : source.pages()) {
+    if (page.width == 0) continue;  // given back
     PageArray& array = wanted[static_cast<std::size_t>(quad_kind(page.kind))];
-    array.width = page.width, array.height = page.height, array.format = page.format, ++array.layers;
+    array.width = page.width, array.height = page.height, array.format = page.format;
+    array.layers = std::max(array.layers, page.array_layer + 1);
     if (page.width > most_side || page.height > most_side || array.layers > most_layers) {
       return fail(make_error(ErrorKind::does_not_fit,
                              "pages that the device can hold; bake with a smaller --page",
@@ -294,8 +297,8 @@ HeldSource& OpenGLRenderer::State::hold(const GlyphSource& source) {
 const HeldSource* OpenGLRenderer::State::find(SourceId id) const {
   if (sources.empty()) return nullptr;
   if (id == SourceId{}) return &sources.back();
-  const auto at = std::find_if(sources.begin(), sources.end(),
-                               [id](const HeldSource& held) { return held.id == id; });
+  const auto at =
+      std::find_if(sources.begin(), sources.end(), [id](const HeldSource& held) { return held.id == id; });
   return at != sources.end() ? &*at : nullptr;
 }
 
@@ -303,6 +306,7 @@ void OpenGLRenderer::State::send_changes(const GlyphSource& source, HeldSource& 
   PixelRect changes[32];
   for (std::size_t i = 0; i < held.revisions.size(); ++i) {
     const PageInfo& page = source.pages()[i];
+    if (page.width == 0) continue;
     const auto number = static_cast<std::uint16_t>(i);
     const std::size_t count = source.changes_since(number, held.revisions[i], changes);
     for (const PixelRect& rect : std::span(changes).first(count)) {
@@ -351,6 +355,7 @@ void OpenGLRenderer::draw(const QuadList& list, Blending blending) {
     if (array.texture == 0 || batch.count == 0) continue;
     glBindTexture(GL_TEXTURE_2D_ARRAY, array.texture);
     glUniform1i(s.kind_at, static_cast<GLint>(batch.kind));
+    glUniform1i(s.first_record_at, static_cast<GLint>(batch.first_record));
     point_at(batch.first);
     glDrawArraysInstanced(GL_TRIANGLE_STRIP, 0, 4, static_cast<GLsizei>(batch.count));
     ++s.work.draw_calls;

@@ -18,6 +18,7 @@ out vec2 place;
 flat out ivec4 cell_rect;
 flat out vec4 tint_color;
 flat out ivec2 layer_and_page;
+uniform int first_record;
 
 void main() {
   vec2 corner = vec2(float(gl_VertexID & 1), float(gl_VertexID >> 1));
@@ -26,7 +27,7 @@ void main() {
   place = mix(vec2(box.xy), vec2(box.zw), corner) / 4096.0;
   cell_rect = ivec4(cell);
   tint_color = tint;
-  layer_and_page = ivec2(layer_page);
+  layer_and_page = ivec2(layer_page) + ivec2(first_record, 0);
 }
 )";
 

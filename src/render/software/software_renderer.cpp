@@ -174,8 +174,9 @@ Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, c
   for (const Batch& batch : list.batches.first(list.batch_count)) {
     for (const GlyphQuad& quad : list.quads.subspan(batch.first, batch.count)) {
       const std::optional<std::uint16_t> page = find_page(source, batch.kind, quad.page);
-      if (!page || quad.record >= list.record_count) continue;
-      draw_quad(quad, list.records[quad.record], batch.kind, source.pixels(*page), view, blending, target);
+      const std::size_t record = std::size_t{batch.first_record} + quad.record;
+      if (!page || record >= list.record_count) continue;
+      draw_quad(quad, list.records[record], batch.kind, source.pixels(*page), view, blending, target);
     }
   }
   return {};

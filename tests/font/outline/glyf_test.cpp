@@ -65,8 +65,8 @@ TEST_CASE("control points alone make a round contour with points between them", 
 }
 
 TEST_CASE("a glyph may end with the flag of its last point", "[glyf]") {
-  // One point at the origin, behind one byte of instructions: its flag says that both coordinates stay, so that
-  // no byte follows it.
+  // One point at the origin, behind one byte of instructions: its flag says that both coordinates stay, so
+  // that no byte follows it.
   const auto dot = test::joined({words({1, 0, 0, 0, 0, 0, 1}), {std::byte{0}, std::byte{0x31}}});
   const auto composite =
       test::joined({words({-1, 0, 0, 100, 100}), words({0x23, 0, 0, 0}), words({0x03, 1, 0, 0})});
@@ -74,8 +74,8 @@ TEST_CASE("a glyph may end with the flag of its last point", "[glyf]") {
   CHECK(outline_of(*face, 1).points.size() <= 1);
   CHECK(outline_of(*face, 2).points.size() >= 4);
   Contours outline;
-  const auto cut =
-      face_of({test::joined({words({1, 0, 0, 0, 0, 0, 1}), {std::byte{0}, std::byte{0x39}}})});  // repeats, and ends
+  const auto cut = face_of(
+      {test::joined({words({1, 0, 0, 0, 0, 0, 1}), {std::byte{0}, std::byte{0x39}}})});  // repeats, and ends
   const auto read = cut->read_outline(GlyphId{0}, outline);
   REQUIRE_FALSE(read.has_value());
   CHECK(std::string(read.error().expected) == "how often a flag repeats");
