@@ -192,6 +192,9 @@ Strike make_strike(const AtlasRecipe& recipe, const Selection::Chosen& chosen, s
 Result<void> paint_all(const AtlasRecipe& recipe, const Selection& selection, const BakeControl& control,
                        std::vector<AtlasPage>& pages, std::vector<char>& failed) {
   constexpr std::size_t kBlock = 32;
+  // Work on outlines whose parts cross without end is bounded for the whole bake, block by block, so that what
+  // is left out does not depend on threads.
+  constexpr std::uint64_t kSteps = 1'000'000'000;
   const std::size_t count = selection.glyphs.size(), blocks = (count + kBlock - 1) / kBlock;
   failed.assign(count, 0);
   detail::Progress progress(control.progress, count);
@@ -199,7 +202,7 @@ Result<void> paint_all(const AtlasRecipe& recipe, const Selection& selection, co
   // Cells do not overlap, so threads write to one page side by side.
   run_parts(control.workers, blocks, [&](std::size_t block) {
     if (!progress.go_on()) return;
-    detail::PictureMaker maker(recipe), color_maker(colored);
+    detail::PictureMaker maker(recipe, kSteps / blocks), color_maker(colored, kSteps / blocks);
     const std::size_t end = std::min(count, (block + 1) * kBlock);
     for (std::size_t i = block * kBlock; i < end; ++i) {
       const AtlasGlyph& glyph = selection.glyphs[i];
@@ -304,7 +307,10 @@ Result<Atlas> bake(const AtlasRecipe& recipe, Notes* notes, const BakeControl& c
   }
   for (std::size_t i = 0; i < failed.size(); ++i) {
     if (failed[i] != 0 && notes != nullptr) {
-      notes->add({.kind = NoteKind::damaged_glyph, .position = index_of(selection.glyphs[i].glyph)});
+      const std::size_t face = selection.strikes[selection.glyphs[i].strike].face;
+      notes->add({.kind = NoteKind::damaged_glyph,
+                  .position = index_of(selection.glyphs[i].glyph),
+                  .face = recipe.faces[face]->title()});
     }
   }
   const std::vector<std::size_t> faces = selection.faces();

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Makes the pictures of glyphs in every kind.
+#include <algorithm>
 #include <cmath>
 #include <cstring>
 
@@ -7,27 +8,39 @@
 #include "base/light.hpp"
 #include "grafema/raster/color_paint.hpp"
 #include "grafema/raster/fill.hpp"
+#include "raster/scratch.hpp"
 
 namespace grafema::detail {
 
-Result<void> read_picture_outline(const Face& face, GlyphId glyph, const RowFit* fit, Contours& out) {
+Result<void> read_picture_outline(const Face& face, GlyphId glyph, const RowFit* fit, Contours& out,
+                                  Steps& steps) {
   if (const Result<void> read = face.read_outline(glyph, out); !read) return read;
-  unite(out);
+  unite(out, steps);
   if (fit != nullptr) {
     for (FontPoint& p : out.points) p.y = (*fit)(p.y);
   }
   return {};
 }
 
-namespace {}  // namespace
-
 Result<void> PictureMaker::paint(const Face& face, float size, const AtlasGlyph& glyph, Image& page) {
   Transform map = glyph_transform(size / face.units_per_em());
   map.dx = static_cast<float>(glyph.phase) / 4;
-  if (recipe_.kind == PictureKind::color) return paint_color(face, size, glyph, map, page);
+  RasterScratch::Memory& memory = scratch_.memory();
+  const std::uint64_t given = std::clamp(steps_, Steps::kAlways, Steps::kOfAGlyph);
+  memory.steps = Steps(given);
+  memory.steps_given = true;
+  const Result<void> painted = recipe_.kind == PictureKind::color ? paint_color(face, size, glyph, map, page)
+                                                                  : paint_outline(face, size, glyph, map, page);
+  steps_ -= std::min(steps_, given - memory.steps.left());
+  return painted;
+}
+
+Result<void> PictureMaker::paint_outline(const Face& face, float size, const AtlasGlyph& glyph,
+                                         const Transform& map, Image& page) {
   const RowFit fit = recipe_.fit_rows ? RowFit::of(face, size) : RowFit{};
   if (const Result<void> read =
-          read_picture_outline(face, glyph.glyph, recipe_.fit_rows ? &fit : nullptr, outline_);
+          read_picture_outline(face, glyph.glyph, recipe_.fit_rows ? &fit : nullptr, outline_,
+                               scratch_.memory().steps);
       !read) {
     return read;
   }
@@ -83,7 +96,7 @@ Result<void> PictureMaker::paint_color(const Face& face, float size, const Atlas
       {.palette = recipe_.palette, .size = size, .read_picture = recipe_.read_picture}, *picture, scratch_);
   if (!painted) return fail(painted.error());
   if (!*painted) {
-    if (const Result<void> read = read_picture_outline(face, glyph.glyph, nullptr, outline_); !read) {
+    if (const Result<void> read = read_picture_outline(face, glyph.glyph, nullptr, outline_, scratch_.memory().steps); !read) {
       return read;
     }
     if (recipe_.painter.paint) {

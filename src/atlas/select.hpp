@@ -7,6 +7,7 @@
 #include "grafema/atlas/atlas.hpp"
 #include "grafema/atlas/bake.hpp"
 #include "grafema/raster/raster.hpp"
+#include "outline/unite.hpp"
 
 namespace grafema::detail {
 
@@ -58,12 +59,15 @@ AtlasKerning make_kerning(const Face& face, float size, std::size_t strike,
                           const std::vector<AtlasGlyph>& glyphs);
 
 /// Reads the outline and makes it ready for pictures. Fails as `read_outline` does.
-Result<void> read_picture_outline(const Face& face, GlyphId glyph, const RowFit* fit, Contours& out);
+Result<void> read_picture_outline(const Face& face, GlyphId glyph, const RowFit* fit, Contours& out,
+                                  Steps& steps);
 
 /// What makes the pictures of one kind at one size; belongs to one thread.
 class PictureMaker {
  public:
-  explicit PictureMaker(const AtlasRecipe& recipe) : recipe_(recipe) {}
+  /// Over all its glyphs `steps` are spent on crossings (see Steps), and beyond them Steps::kAlways a glyph.
+  explicit PictureMaker(const AtlasRecipe& recipe, std::uint64_t steps = ~std::uint64_t{0})
+      : recipe_(recipe), steps_(steps) {}
 
   /// Makes the picture of a glyph of `cell` size whose pen stands `phase` quarters right of `-offset`,
   /// straight into rows of `page` at the cell. Where it fails nothing was written.
@@ -74,7 +78,11 @@ class PictureMaker {
                            Image& page);
   void store(Image& page, const PixelRect& cell) const;
 
+  Result<void> paint_outline(const Face& face, float size, const AtlasGlyph& glyph, const Transform& map,
+                             Image& page);
+
   const AtlasRecipe& recipe_;
+  std::uint64_t steps_;
   RasterScratch scratch_;
   Contours outline_;
   std::vector<float> values_;

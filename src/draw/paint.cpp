@@ -11,41 +11,68 @@
 namespace grafema {
 namespace {
 
+/// Blends a picture with straight alpha over the target at `cell`, in linear light.
+void blend_picture(Image& target, const PixelRect& cell, const Image& picture, float opacity) {
+  for (int y = 0; y < cell.height; ++y) {
+    const std::uint8_t* from = picture.row(y);
+    std::uint8_t* to = target.row(cell.y + y) + static_cast<std::size_t>(cell.x) * 4;
+    for (int x = 0; x < cell.width; ++x, from += 4, to += 4) {
+      const float over = static_cast<float>(from[3]) / 255.0F * opacity;
+      if (over <= 0) continue;
+      const float under = static_cast<float>(to[3]) / 255.0F * (1 - over), alpha = over + under;
+      for (int c = 0; c < 3; ++c) {
+        const float light = (detail::light_of(from[c]) * over + detail::light_of(to[c]) * under) / alpha;
+        to[c] = detail::to_byte(to_srgb(light));
+      }
+      to[3] = detail::to_byte(alpha);
+    }
+  }
+}
+
 class Painter {
  public:
   Painter(Image& target, const FontStack& stack, const Paragraph& paragraph, const Look& look,
-          PixelPoint origin, Notes* notes)
+          PixelPoint origin, Notes* notes, const ColorPaintOptions& color)
       : target_(target),
         stack_(stack),
         paragraph_(paragraph),
         look_(look),
         origin_(origin),
         notes_(notes),
-        box_(paragraph.advance_box.moved(origin)) {}
+        color_(color),
+        box_(paragraph.advance_box.moved(origin)) {
+    if (look.count > 0) color_.text_color = look.layers[look.count - 1].fill.corners[0];
+  }
 
-  Result<void> paint_layer(const Layer& layer) {
+  Result<void> paint_layer(std::size_t index) {
+    const Layer& layer = look_.layers[index];
     for (const PlacedGlyph& glyph : paragraph_.glyphs) {
       const Face& face = *stack_[glyph.face]->face();
-      if (!face.read_outline(glyph.glyph, outline_)) {
-        if (notes_ != nullptr) {
-          notes_->add({.kind = NoteKind::damaged_glyph, .position = index_of(glyph.glyph)});
-        }
-        continue;
-      }
       const PixelPoint pen{origin_.x + glyph.pen.x, origin_.y + glyph.pen.y};
-      if (const Result<void> painted =
-              paint_glyph(layer, paragraph_.face_size(glyph.face) / face.units_per_em(), pen);
-          !painted) {
-        return painted;
+      const float size = paragraph_.face_size(glyph.face);
+      const Result<std::optional<FontRect>> color_area = color_box(face, glyph.glyph, size);
+      const bool in_color = color_area && color_area->has_value();
+      const Result<void> painted =
+          !color_area ? Result<void>(fail(color_area.error()))
+          : in_color  ? paint_color(layer, index + 1 == look_.count, face, glyph.glyph, **color_area, size, pen)
+                      : paint_outline(layer, face, glyph.glyph, size, pen);
+      if (painted) continue;
+      if (painted.error().kind == ErrorKind::bad_value) return painted;
+      if (notes_ != nullptr) {
+        notes_->add({.kind = NoteKind::damaged_glyph,
+                     .position = index_of(glyph.glyph),
+                     .face = face.title()});
       }
     }
     return {};
   }
 
  private:
-  Result<void> paint_glyph(const Layer& layer, float scale, PixelPoint pen) {
+  Result<void> paint_outline(const Layer& layer, const Face& face, GlyphId glyph, float size, PixelPoint pen) {
+    if (const Result<void> read = face.read_outline(glyph, outline_); !read) return read;
     const FontRect box = bounds(outline_);
     if (box.empty()) return {};
+    const float scale = size / face.units_per_em();
     const PixelPoint shifted{pen.x + layer.shift.x, pen.y + layer.shift.y};
     const float around = detail::is_plain(layer) ? 0 : std::max(0.0F, layer.grow) + layer.blur + 1;
     const PixelRect cell = clipped(to_pixels(box, scale).moved(shifted).grown(around));
@@ -53,6 +80,35 @@ class Painter {
     const auto strengths = strengths_.make(layer, outline_, glyph_transform(scale, pen), cell);
     if (!strengths) return fail(strengths.error());
     blend(target_, cell, *strengths, layer.fill, box_, look_.opacity);
+    return {};
+  }
+
+  /// A glyph's own colors in the front layer, its shape in the others.
+  Result<void> paint_color(const Layer& layer, bool front, const Face& face, GlyphId glyph, const FontRect& box,
+                           float size, PixelPoint pen) {
+    const float scale = size / face.units_per_em();
+    const PixelPoint shifted{pen.x + layer.shift.x, pen.y + layer.shift.y};
+    const PixelRect cell = clipped(to_pixels(box, scale).moved(shifted));
+    if (cell.empty()) return {};
+    Result<Image> picture = Image::make(cell.width, cell.height, PixelFormat::rgba8);
+    if (!picture) return fail(picture.error());
+    Transform map = glyph_transform(scale, shifted);
+    map.dx -= static_cast<float>(cell.x), map.dy -= static_cast<float>(cell.y);
+    color_.size = size;
+    const Result<bool> painted = paint_color_glyph(face, glyph, map, color_, *picture, scratch_);
+    if (!painted) return fail(painted.error());
+    if (!*painted) return fail(make_error(ErrorKind::unsupported, "a reader of embedded pictures"));
+    if (front) {
+      blend_picture(target_, cell, *picture, look_.opacity);
+      return {};
+    }
+    alphas_.clear();
+    for (int y = 0; y < cell.height; ++y) {
+      for (int x = 0; x < cell.width; ++x) {
+        alphas_.push_back(static_cast<float>(picture->value(x, y, 3)) / 255.0F);
+      }
+    }
+    blend(target_, cell, alphas_, layer.fill, box_, look_.opacity);
     return {};
   }
 
@@ -69,15 +125,18 @@ class Painter {
   const Look& look_;
   PixelPoint origin_;
   Notes* notes_;
+  ColorPaintOptions color_;
   Rect box_;
   Contours outline_;
+  RasterScratch scratch_;
+  std::vector<float> alphas_;
   detail::LayerStrengths strengths_;
 };
 
 }  // namespace
 
 Result<void> paint(Image& target, const FontStack& stack, const Paragraph& paragraph, const Look& look,
-                   PixelPoint origin, Notes* notes) {
+                   PixelPoint origin, Notes* notes, const ColorPaintOptions& color) {
   if (target.format() != PixelFormat::rgba8) {
     return fail(make_error(ErrorKind::bad_value, "an rgba8 picture to paint on"));
   }
@@ -89,9 +148,9 @@ Result<void> paint(Image& target, const FontStack& stack, const Paragraph& parag
     if (face->face() == nullptr) return fail(make_error(ErrorKind::bad_value, "faces with outlines"));
   }
   const Look pixels = in_pixels(look, paragraph.size);
-  Painter painter(target, stack, paragraph, pixels, origin, notes);
+  Painter painter(target, stack, paragraph, pixels, origin, notes, color);
   for (std::size_t i = 0; i < pixels.count; ++i) {
-    if (const Result<void> painted = painter.paint_layer(pixels.layers[i]); !painted) return painted;
+    if (const Result<void> painted = painter.paint_layer(i); !painted) return painted;
   }
   return {};
 }

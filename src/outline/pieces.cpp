@@ -244,7 +244,7 @@ void cut_at_turns(const std::vector<Curve>& curves, std::vector<Piece>& out) {
   if (out.size() > first) out.back().next = static_cast<std::uint32_t>(first);
 }
 
-bool any_meet(std::vector<Piece>& pieces) {
+bool any_meet(std::vector<Piece>& pieces, Steps& steps) {
   double extent = 0;
   for (const Piece& p : pieces) {
     extent =
@@ -259,6 +259,7 @@ bool any_meet(std::vector<Piece>& pieces) {
     const Piece& a = pieces[i];
     const double top = a.top(), left = a.left(), right = a.right();
     std::erase_if(active, [&](std::uint32_t k) { return pieces[k].bottom() < top; });
+    if (!steps.spend(active.size() / 4 + 1)) return true;
     for (const std::uint32_t k : active) {
       const Piece& b = pieces[k];
       if (b.right() < left || right < b.left()) continue;

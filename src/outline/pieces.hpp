@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "grafema/outline/contours.hpp"
+#include "outline/unite.hpp"
 
 namespace grafema::detail {
 
@@ -48,7 +49,7 @@ struct Piece {
 void cut_at_turns(const std::vector<Curve>& curves, std::vector<Piece>& out);
 
 /// Whether any two pieces meet but where one goes on from the other. May say yes where they come within a
-/// millionth of the outline's size, never no where they cross.
-bool any_meet(std::vector<Piece>& pieces);
+/// millionth of the outline's size or there are no steps left, never no where they cross.
+bool any_meet(std::vector<Piece>& pieces, Steps& steps);
 
 }  // namespace grafema::detail

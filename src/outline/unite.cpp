@@ -54,30 +54,36 @@ void Uniter::prepare(const std::vector<Segment>& in) {
   });
 }
 
-void Uniter::unite(const std::vector<Segment>& in, std::vector<Segment>& out) {
+bool Uniter::unite(const std::vector<Segment>& in, std::vector<Segment>& out, Steps& steps) {
   out.clear();
   sources_.clear();
   out_ = &out;
   prepare(in);
-  for (std::size_t i = 0; i + 1 < heights_.size(); ++i) sweep_slab(heights_[i], heights_[i + 1]);
-  if (heights_.empty()) return;
+  for (std::size_t i = 0; i + 1 < heights_.size(); ++i) {
+    if (!sweep_slab(heights_[i], heights_[i + 1], steps)) return false;
+  }
+  if (heights_.empty()) return true;
   for (Edge* edge : bounding_) flush(*edge, heights_.back());
   below_.clear();
   emit_between(heights_.back(), above_, below_);
+  return true;
 }
 
-void Uniter::sweep_slab(double top, double bottom) {
+bool Uniter::sweep_slab(double top, double bottom, Steps& steps) {
   std::erase_if(active_, [top](const Active& a) { return a.edge->y1 <= top; });
   while (next_edge_ < edges_.size() && edges_[next_edge_].y0 <= top) {
     active_.push_back({&edges_[next_edge_], 0, 0});
     ++next_edge_;
   }
+  if (!steps.spend(active_.size() + 1)) return false;
   update_actives(top, bottom);
   if (!actives_cross()) {
     emit_slab(top);
-    return;
+    return true;
   }
+  if (!steps.spend(active_.size() * active_.size() / 2)) return false;
   find_crossings(top, bottom);
+  if (!steps.spend(active_.size() * crossings_.size())) return false;
   double from = top;
   for (std::size_t i = 0; i <= crossings_.size(); ++i) {
     const double to = i < crossings_.size() ? crossings_[i] : bottom;
@@ -85,6 +91,7 @@ void Uniter::sweep_slab(double top, double bottom) {
     emit_slab(from);
     from = to;
   }
+  return true;
 }
 
 /// Where each active piece stands at both ends of the slab, sorted by the middle. The order changes little

@@ -9,6 +9,25 @@
 
 namespace grafema::detail {
 
+/// What may be spent on finding where parts of an outline cross: each looks at one part or a pair. Outlines of
+/// real fonts stay far below; a hostile one is left as it is.
+class Steps {
+ public:
+  static constexpr std::uint64_t kOfAGlyph = 60'000'000, kAlways = 1'000'000;
+
+  explicit Steps(std::uint64_t limit = kOfAGlyph) : left_(limit) {}
+  /// False once more was spent than there was.
+  bool spend(std::uint64_t steps) {
+    left_ = steps < left_ ? left_ - steps : 0;
+    return left_ > 0;
+  }
+  bool any() const { return left_ > 0; }
+  std::uint64_t left() const { return left_; }
+
+ private:
+  std::uint64_t left_;
+};
+
 /// Finds the boundary of the shape that flattened contours fill under the non-zero winding rule.
 ///
 /// The plane is cut into slabs at every height where a piece begins, ends or crosses another. Within a slab
@@ -19,8 +38,13 @@ namespace grafema::detail {
 class Uniter {
  public:
   /// Replaces `out` with the boundary. Pieces run so that the filled side is on their right on the screen (y
-  /// down), and a piece of a contour that nothing overlaps comes out whole. `in` must be closed; pixels.
-  void unite(const std::vector<Segment>& in, std::vector<Segment>& out);
+  /// down), and a piece of a contour that nothing overlaps comes out whole. `in` must be closed; pixels. False,
+  /// and `out` is of no use, where that takes more steps than there are.
+  bool unite(const std::vector<Segment>& in, std::vector<Segment>& out, Steps& steps);
+  bool unite(const std::vector<Segment>& in, std::vector<Segment>& out) {
+    Steps steps;
+    return unite(in, out, steps);
+  }
 
   static constexpr std::uint32_t kNoSource = ~0U;
   /// For each piece that came out, of which one of `in` it is a part; kNoSource for pieces that lie between
@@ -51,7 +75,7 @@ class Uniter {
   };
 
   void prepare(const std::vector<Segment>& in);
-  void sweep_slab(double top, double bottom);
+  bool sweep_slab(double top, double bottom, Steps& steps);
   void update_actives(double top, double bottom);
   bool actives_cross() const;
   void find_crossings(double top, double bottom);
@@ -70,5 +94,8 @@ class Uniter {
   std::vector<std::uint32_t> sources_;
   std::vector<Segment>* out_ = nullptr;
 };
+
+/// As grafema::unite; an outline that takes more steps than there are is left as it is.
+void unite(Contours& contours, Steps& steps);
 
 }  // namespace grafema::detail

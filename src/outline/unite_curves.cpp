@@ -119,13 +119,13 @@ struct Stretch {
 
 class CurveUniter {
  public:
-  explicit CurveUniter(std::vector<Curve> curves) : curves_(std::move(curves)) {}
+  CurveUniter(std::vector<Curve> curves, detail::Steps& steps) : curves_(std::move(curves)), steps_(steps) {}
 
   /// Nothing where the boundary could not be put together.
   std::optional<Contours> run() {
     measure();
     std::optional<Contours> out = run(kCoarse);
-    if (!out || grazing_ > 0) {
+    if ((!out || grazing_ > 0) && steps_.any()) {
       if (std::optional<Contours> finer = run(kFine)) return finer;
     }
     return out;
@@ -142,7 +142,7 @@ class CurveUniter {
     grazing_ = 0;
     flatten();
     detail::Uniter uniter;
-    uniter.unite(flat_, boundary_);
+    if (!uniter.unite(flat_, boundary_, steps_)) return std::nullopt;
     gather(uniter.sources());
     Contours out;
     while (const std::optional<std::size_t> first = next_unused()) {
@@ -362,6 +362,7 @@ class CurveUniter {
   }
 
   std::vector<Curve> curves_;
+  detail::Steps& steps_;
   double extent_ = 1, scale_ = 1, tolerance_ = 0;
   std::size_t grazing_ = 0;  // junctions at which no crossing of curves was found
   std::vector<Segment> flat_, boundary_;
@@ -375,16 +376,22 @@ class CurveUniter {
 }  // namespace
 
 void unite(Contours& contours) {
+  detail::Steps steps;
+  detail::unite(contours, steps);
+}
+
+void detail::unite(Contours& contours, Steps& steps) {
   if (contours.united) return;
   std::vector<Curve> curves;
   std::vector<Piece> pieces;
   detail::list_curves(contours, curves);
   detail::cut_at_turns(curves, pieces);
-  if (!detail::any_meet(pieces)) {
-    const std::vector<Fate> fates = judge_contours(pieces, curves.empty() ? 0 : curves.back().contour + 1);
+  const std::size_t contour_count = curves.empty() ? 0 : curves.back().contour + 1;
+  if (!detail::any_meet(pieces, steps) && steps.spend(contour_count * pieces.size() / 4)) {
+    const std::vector<Fate> fates = judge_contours(pieces, contour_count);
     const bool as_it_is = std::all_of(fates.begin(), fates.end(), [](Fate f) { return f == Fate::keep; });
     if (!as_it_is) contours = settle(curves, fates);
-  } else if (std::optional<Contours> made = CurveUniter(std::move(curves)).run()) {
+  } else if (std::optional<Contours> made = CurveUniter(std::move(curves), steps).run()) {
     contours = *std::move(made);
   } else {
     return;

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/light.hpp"
+#include "raster/scratch.hpp"
 #include "raster/embedded_picture.hpp"
 #include "raster/gradient.hpp"
 
@@ -95,7 +96,9 @@ class Painter {
 
   Result<void> find_mask(GlyphId glyph, const Transform& map) {
     if (const Result<void> read = face_.read_outline(glyph, outline_); !read) return read;
-    unite(outline_);
+    RasterScratch::Memory& memory = scratch_.memory();
+    if (!memory.steps_given) memory.steps = detail::Steps();
+    detail::unite(outline_, memory.steps);
     return find_mask(outline_, map);
   }
 

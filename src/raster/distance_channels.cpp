@@ -208,7 +208,8 @@ Result<void> rasterize_distance_channels(const Contours& contours, const Transfo
   RasterScratch::Memory& memory = scratch.memory();
   if (!contours.united) {
     memory.outline = contours;
-    unite(memory.outline);
+    if (!memory.steps_given) memory.steps = detail::Steps();
+    detail::unite(memory.outline, memory.steps);
     if (!memory.outline.united) return plain_channels(contours, to_pixels, cell, reach, out, scratch);
   }
   detail::deal_edges(contours.united ? contours : memory.outline, detail::in_cell(to_pixels, cell),

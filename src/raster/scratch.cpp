@@ -43,8 +43,9 @@ Result<void> make_boundary(const Contours& contours, const Transform& map, const
     return {};
   }
   flatten(contours, in_cell(map, cell), tolerance, memory.flat);
-  memory.uniter.unite(memory.flat, memory.boundary);
-  return {};
+  if (!memory.steps_given) memory.steps = Steps();
+  if (memory.uniter.unite(memory.flat, memory.boundary, memory.steps)) return {};
+  return fail(make_error(ErrorKind::does_not_fit, "an outline whose parts cross in bounded work"));
 }
 
 std::pair<int, int> centers_between(double low, double high, int count) {

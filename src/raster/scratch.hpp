@@ -16,6 +16,8 @@ namespace grafema {
 struct RasterScratch::Memory {
   std::vector<Segment> flat, boundary;
   detail::Uniter uniter;
+  detail::Steps steps;  // left for the glyph; each call that is not given any has those of a glyph
+  bool steps_given = false;
   std::vector<float> cells, sums;
   std::vector<std::int8_t> turns;        // see find_inside
   std::vector<float> squares;            // squared distances, rows padded to fours

@@ -116,6 +116,10 @@ Result<std::pair<WrittenTable, WrittenTable>> write_glyphs(FontPlan& plan) {
       return fail(read.error());
     }
     if (points.empty()) continue;
+    if (points.size() > 65535 || ends.size() > 32767) {
+      return fail(make_error(ErrorKind::bad_value, "glyphs of at most 65535 points and 32767 contours",
+                             fmt::format("{} and {} in glyph {}", points.size(), ends.size(), i)));
+    }
     plan.most_points = std::max(plan.most_points, points.size());
     plan.most_contours = std::max(plan.most_contours, ends.size());
     write_glyph(points, ends, plan.boxes[i], glyf);

@@ -182,10 +182,65 @@ WrittenTable write_name(const FontPlan& plan) {
 
 namespace {
 
+tl::unexpected<Error> bad(const char* expected, const std::string& found) {
+  return fail(make_error(ErrorKind::bad_value, expected, found));
+}
+
+bool fits_16_bits(float units) { return units >= -32768 && units <= 32767; }
+
+/// Line metrics and weight, which their tables hold in 16 bits.
+Result<void> check_numbers(const FontDrawing& drawing) {
+  const LineMetrics& lines = drawing.lines;
+  for (const float v : {lines.ascent, -lines.descent, lines.line_gap}) {
+    if (!fits_16_bits(v)) return bad("ascent, descent and line gap within 32767 font units", fmt::format("{}", v));
+  }
+  if (drawing.weight_class < 1 || drawing.weight_class > 1000) {
+    return bad("a weight of 1 to 1000", fmt::format("{}", drawing.weight_class));
+  }
+  return {};
+}
+
+/// What hmtx, hhea and OS/2 derive from glyphs, in 16 bits as well.
+Result<void> check_bearings(const FontPlan& plan) {
+  double sum = 0;
+  for (std::size_t i = 0; i < plan.glyphs.size(); ++i) {
+    const float advance = plan.glyphs[i]->advance;
+    sum += advance;
+    if (plan.boxes[i].empty() || fits_16_bits(advance - plan.boxes[i].x_max)) continue;
+    return bad("bearings within 32767 font units", fmt::format("{} in glyph {}", advance - plan.boxes[i].x_max, i));
+  }
+  const double mean = sum / static_cast<double>(plan.glyphs.size());
+  if (mean > 32767) return bad("a mean advance of at most 32767 font units", fmt::format("{}", mean));
+  return {};
+}
+
+/// The `name` table counts its bytes in 16 bits, of each text and of all.
+Result<void> check_names(const FaceNames& n) {
+  std::size_t all = 0;
+  for (const std::string* text : {&n.copyright, &n.family, &n.style, &n.family, &n.style, &n.version, &n.full_name,
+                                  &n.version, &n.family, &n.style, &n.license, &n.license_url}) {
+    all += utf16(*text).size() + 4;
+  }
+  if (all > 65535) return bad("names and license of at most 32,000 letters in all", fmt::format("{}", all / 2));
+  return {};
+}
+
+/// Format 4 of `cmap` counts its bytes in 16 bits.
+Result<void> check_runs(const FontPlan& plan) {
+  constexpr std::size_t kMost = (65535 - 16) / 8 - 1;
+  std::size_t runs = 0;
+  for (std::size_t i = 0; i < plan.characters.size() && plan.characters[i].first <= 0xFFFF; ++i) {
+    const bool goes_on = i > 0 && plan.characters[i].first == plan.characters[i - 1].first + 1 &&
+                         plan.characters[i].second == plan.characters[i - 1].second + 1;
+    runs += goes_on ? 0 : 1;
+  }
+  if (runs > kMost) return bad("at most 8188 runs of characters", fmt::format("{}", runs));
+  return {};
+}
+
 Result<FontPlan> make_plan(const FontDrawing& drawing) {
-  const auto bad = [](const char* expected, const std::string& found) {
-    return fail(make_error(ErrorKind::bad_value, expected, found));
-  };
+  if (const Result<void> checked = check_numbers(drawing); !checked) return fail(checked.error());
+  if (const Result<void> checked = check_names(drawing.names); !checked) return fail(checked.error());
   if (drawing.units_per_em < 16 || drawing.units_per_em > 16384) {
     return bad("units per em of 16 to 16384", fmt::format("{}", drawing.units_per_em));
   }
@@ -215,6 +270,8 @@ Result<FontPlan> make_plan(const FontDrawing& drawing) {
     return bad("each character once",
                fmt::format("U+{:04X} twice", static_cast<unsigned>(plan.characters[i].first)));
   }
+  if (const Result<void> checked = check_bearings(plan); !checked) return fail(checked.error());
+  if (const Result<void> checked = check_runs(plan); !checked) return fail(checked.error());
   constexpr std::size_t kMaxPairs = 10920;  // a format 0 subtable says its length in 16 bits
   if (drawing.kerning.size() > kMaxPairs) {
     return bad("at most 10920 kerning pairs", fmt::format("{}", drawing.kerning.size()));

@@ -90,3 +90,46 @@ TEST_CASE("drawings that TrueType can't hold are refused", "[make_font]") {
           d.glyphs[1].outline.cubic_to({0, 0}, {1, 1}, {2, 2});
         }) == ErrorKind::unsupported);
 }
+
+TEST_CASE("numbers and texts that 16 bits can't hold are refused, the largest that fit read back", "[make_font]") {
+  const FontDrawing good = drawing_of({U'a', U'b'});
+  const auto refused = [](const FontDrawing& drawing) {
+    const auto made = make_font(drawing);
+    return !made && made.error().kind == ErrorKind::bad_value;
+  };
+  FontDrawing d = good;
+  d.lines.ascent = 32767, d.lines.descent = 32768, d.lines.line_gap = 0;
+  CHECK(written(d)->line_metrics() == LineMetrics{32767, 32768, 0});
+  for (float LineMetrics::*field : {&LineMetrics::ascent, &LineMetrics::descent, &LineMetrics::line_gap}) {
+    for (const float v : {40000.0F, -40000.0F, NAN, INFINITY}) {
+      d = good;
+      d.lines.*field = v;
+      CHECK(refused(d));
+    }
+  }
+  d = good;
+  d.names.license = std::string(30000, 'x');
+  CHECK(written(d)->names().license == d.names.license);
+  d.names.license = std::string(40000, 'x');
+  CHECK(refused(d));
+  d = good;
+  for (DrawnGlyph& glyph : d.glyphs) glyph.advance = 60000;
+  CHECK(refused(d));
+  d = good;
+  d.weight_class = 5000;
+  CHECK(refused(d));
+  d = good;
+  d.glyphs[1].outline.points[0].x = -17000;
+  CHECK(refused(d));
+}
+
+TEST_CASE("more runs of characters than cmap can count are refused", "[make_font]") {
+  FontDrawing d = drawing_of({});
+  for (char32_t c = 0x100; c < 0x100 + 2 * 8188; c += 2) d.glyphs.push_back({{c}, {}, 10});
+  const auto face = written(d);
+  CHECK(face->find_glyph(0x100) != kMissingGlyph);
+  CHECK(face->find_glyph(0x100 + 2 * 8187) != kMissingGlyph);
+  CHECK(face->find_glyph(0x101) == kMissingGlyph);
+  d.glyphs.push_back({{0xFF00}, {}, 10});
+  CHECK_FALSE(make_font(d).has_value());
+}

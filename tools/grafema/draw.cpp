@@ -45,7 +45,8 @@ int run(const Options& options) {
   const PixelPoint origin = label_origin(picture.laid.paragraph.advance_box, on_screen);
   if (picture.plain) {
     value_or_give_up(
-        paint(image, picture.laid.stack, picture.laid.paragraph, picture.look, origin, &picture.laid.notes));
+        paint(image, picture.laid.stack, picture.laid.paragraph, picture.look, origin, &picture.laid.notes,
+              {.read_picture = read_png}));
   } else {
     draw_label(picture, image);
   }

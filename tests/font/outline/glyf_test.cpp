@@ -2,6 +2,9 @@
 // TrueType outlines, simple and composite.
 #include <catch2/catch.hpp>
 
+#include <cmath>
+
+#include "grafema/atlas/bake.hpp"
 #include "support/font_builder.hpp"
 #include "support/support.hpp"
 
@@ -160,4 +163,44 @@ TEST_CASE("faces without outlines draw nothing, damaged CFF outlines are errors"
   builder.table("CFF ") = words({1, 2, 3});
   CHECK(builder.face()->read_outline(GlyphId{5}, c).error().kind == ErrorKind::damaged);
   CHECK(builder.face()->read_outline(GlyphId{999}, c).error().kind == ErrorKind::bad_value);
+}
+
+TEST_CASE("a glyph whose parts overlap without end is left out of a bake, and noted", "[glyf][bake]") {
+  // 1,000 components of a star of 190 points, each a little beside the other: all cross all.
+  std::vector<std::byte> star = words({1, 0, 0, 1000, 1000, 189, 0});
+  std::vector<int> xs, ys;
+  for (int i = 0; i < 190; ++i) {
+    const double angle = i * 2.4;
+    xs.push_back(static_cast<int>(500 + 500 * std::cos(angle))), ys.push_back(static_cast<int>(500 + 500 * std::sin(angle)));
+  }
+  std::vector<std::byte> flags(190, std::byte{1}), x_steps, y_steps;
+  const auto steps = [](const std::vector<int>& at) {
+    std::vector<std::byte> out;
+    int before = 0;
+    for (const int v : at) {
+      const std::vector<std::byte> step = words({v - before});
+      out.insert(out.end(), step.begin(), step.end());
+      before = v;
+    }
+    return out;
+  };
+  star = test::joined({star, flags, steps(xs), steps(ys)});
+  std::vector<std::byte> many = words({-1, 0, 0, 2000, 2000});
+  for (int i = 0; i < 1000; ++i) {
+    const std::vector<std::byte> part = words({i < 999 ? 0x23 : 0x03, 1, i % 37, i / 37});
+    many.insert(many.end(), part.begin(), part.end());
+  }
+  const auto face = face_of({square(), star, many});
+  AtlasRecipe recipe;
+  recipe.faces = {face};
+  recipe.characters = {U'!'};  // glyph 2
+  for (const PictureKind kind : {PictureKind::coverage, PictureKind::distance, PictureKind::distance_rgba}) {
+    recipe.kind = kind;
+    Notes notes;
+    const auto atlas = bake(recipe, &notes);
+    REQUIRE(atlas.has_value());
+    REQUIRE(notes.all().size() == 1);
+    CHECK(notes.all()[0].kind == NoteKind::damaged_glyph);
+    CHECK(notes.all()[0].position == 2);
+  }
 }
