@@ -55,6 +55,46 @@ void SquareJudge::find_near(std::size_t x, std::size_t y) {
   }
 }
 
+bool SquareJudge::may_differ(std::size_t x, std::size_t y) {
+  Four low = all(INFINITY), high = all(-INFINITY);
+  for (std::size_t k = 0; k < 4; ++k) {
+    const Four v = read(x + k % 2, y + k / 2);
+    low = smaller(low, v), high = larger(high, v);
+  }
+  // Mixed values lie between those of the corners: two channels of one sign there have it everywhere.
+  const int above = (low[0] > 0 ? 1 : 0) + (low[1] > 0 ? 1 : 0) + (low[2] > 0 ? 1 : 0),
+            below = (high[0] <= 0 ? 1 : 0) + (high[1] <= 0 ? 1 : 0) + (high[2] <= 0 ? 1 : 0);
+  return !(above >= 2 && high[3] > 0) && !(below >= 2 && low[3] <= 0);
+}
+
+bool SquareJudge::is_far_off(std::size_t x, std::size_t y) {
+  constexpr std::size_t kSide = 8;
+  constexpr float kMost = 0.45F;   // pixels; a little less than is promised, for pieces stand for curves
+  constexpr float kClear = 0.02F;  // what the median must read there at least
+  const Four a = read(x, y), b = read(x + 1, y), c = read(x, y + 1), d = read(x + 1, y + 1);
+  const float left = static_cast<float>(x) + 0.5F, top = static_cast<float>(y) + 0.5F,
+              otherwise = a[3] > 0 ? 1.0F : -1.0F;
+  bool near_found = false;
+  for (std::size_t i = 0; i < SquareTruth<kSide>::kFours; ++i) {
+    const Four u = SquareTruth<kSide>::across(i);
+    const float v = SquareTruth<kSide>::down(i);
+    const Four first = a + (c - a) * v, across = b + (d - b) * v - first;
+    Four mixed[4];
+    for (int k = 0; k < 4; ++k) mixed[k] = first[k] + across[k] * u;
+    const Four middle = larger(smaller(mixed[0], mixed[1]), smaller(larger(mixed[0], mixed[1]), mixed[2]));
+    const Four sign = select(mixed[3] > Four{}, all(1), all(-1)), by_distance = mixed[3] * sign;
+    const FourInts differ = (middle * sign < all(kClear)) & (middle * sign < by_distance);
+    if ((differ[0] | differ[1] | differ[2] | differ[3]) == 0) continue;
+    if (!near_found) find_near(x, y);
+    near_found = true;
+    Four far;
+    const Four sides = find_sides(left + u, top + v, otherwise, far);
+    const FourInts off = differ & ~((mixed[3] > Four{}) ^ (sides > Four{})) & (far > all(kMost * kMost));
+    if ((off[0] | off[1] | off[2] | off[3]) != 0) return true;
+  }
+  return false;
+}
+
 /// Above 0 inside: the side of the nearest piece; of two that are equally near the one whose line is farther.
 /// `best` is how far it is, squared.
 Four SquareJudge::find_sides(Four px, float py, float otherwise, Four& best) const {

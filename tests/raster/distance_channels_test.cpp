@@ -204,3 +204,22 @@ TEST_CASE("an outline that is not united is united first; wrong rooms are refuse
   CHECK_FALSE(
       rasterize_distance_channels(c, {NAN, 0, 0, 1, 0, 0}, {0, 0, 24, 24}, 4, made, scratch).has_value());
 }
+
+TEST_CASE("nothing is half a pixel on the wrong side where one channel has it right", "[channels][property]") {
+  const auto face = test::dejavu();
+  const auto levels = GENERATE(255U, 65535U);
+  for (const float size : {12.0F, 17.0F, 32.0F, 48.0F}) {
+    for (std::uint32_t g = 3; g < 900; g += 7) {
+      Contours c;
+      REQUIRE(face->read_outline(GlyphId{g}, c).has_value());
+      if (c.verbs.empty()) continue;
+      unite(c);
+      INFO("glyph " << g << " at " << size);
+      CHECK(wrong_samples(c, size / 2048, levels).farthest <= 0.5F);
+    }
+  }
+  Contours guillemet;  // whose two angles come within a texel of each other
+  REQUIRE(face->read_outline(GlyphId{451}, guillemet).has_value());
+  unite(guillemet);
+  CHECK(wrong_samples(guillemet, 32.0F / 2048, levels).farthest <= 0.5F);
+}

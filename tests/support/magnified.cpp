@@ -32,7 +32,7 @@ Result<WrongSamples> count_wrong(const Contours& united, float scale, const Magn
                         cell.height * how.times};
   std::vector<float> truth(static_cast<std::size_t>(large.width) * static_cast<std::size_t>(large.height));
   if (const Result<void> made =
-          rasterize_distance(united, glyph_transform(scale * times), large, 1, truth, scratch);
+          rasterize_distance(united, glyph_transform(scale * times), large, times, truth, scratch);
       !made) {
     return fail(made.error());
   }
@@ -53,6 +53,11 @@ Result<WrongSamples> count_wrong(const Contours& united, float scale, const Magn
         const float top = at[k] + (at[k + 4] - at[k]) * (u - static_cast<float>(i)),
                     bottom = below[k] + (below[k + 4] - below[k]) * (u - static_cast<float>(i));
         mixed[k] = top + (bottom - top) * (v - static_cast<float>(j));
+      }
+      const bool spoiled = (median(mixed) > 0) != (real > 0) && (mixed[3] > 0) == (real > 0);
+      if (spoiled && std::abs(real) > wrong.farthest * times) {
+        wrong.farthest = std::abs(real) / times;
+        wrong.where = {u, v};
       }
       wrong.single += (mixed[3] > 0) != (real > 0) ? 1 : 0;
       wrong.median += (median(mixed) > 0) != (real > 0) ? 1 : 0;

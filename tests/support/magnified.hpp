@@ -2,6 +2,7 @@
 // How much of a shape is on the wrong side when its distance pictures are magnified.
 #pragma once
 
+#include "grafema/base/geometry.hpp"
 #include "grafema/raster/raster.hpp"
 
 namespace grafema::test {
@@ -16,6 +17,10 @@ struct Magnifying {
 struct WrongSamples {
   long single = 0;  ///< by the true distance
   long median = 0;  ///< by the median of the three channels
+  /// Of the samples that the median has on the wrong side and one channel on the right one, how far from the edge
+  /// the farthest lies, in pixels up to 1, and where, in pixels of the cell.
+  float farthest = 0;
+  PixelPoint where;
 };
 
 /// The samples that the picture of a united outline, mixed between texels, has on the wrong side. `scale`:

@@ -1,0 +1,99 @@
+// SPDX-License-Identifier: MIT
+// Each example draws a picture, which is held against the same words by the reference renderer.
+#include <catch2/catch.hpp>
+
+#include "grafema/atlas/bake.hpp"
+#include "grafema/draw/paint.hpp"
+#include "grafema/files/files.hpp"
+#include "grafema/unicode/character_sets.hpp"
+#include "support/scene.hpp"
+
+using namespace grafema;
+
+namespace {
+
+Image shot_of(const std::string& example, const std::string& arguments, const std::string& path) {
+  const test::Ran ran = test::run(std::string(GRAFEMA_EXAMPLES) + "/" + example + " " + arguments);
+  INFO(ran.err);
+  REQUIRE(ran.exit == 0);
+  CHECK(ran.err.empty());
+  auto image = load_png(path);
+  REQUIRE(image.has_value());
+  return *std::move(image);
+}
+
+/// Compares colors; the alpha of a frame is the game's own.
+void make_opaque(Image& image) {
+  for (int y = 0; y < image.height(); ++y) {
+    for (int x = 0; x < image.width(); ++x) image.row(y)[x * 4 + 3] = 255;
+  }
+}
+
+int count_lit(const Image& image, int channel, int above) {
+  int lit = 0;
+  for (int y = 0; y < image.height(); ++y) {
+    for (int x = 0; x < image.width(); ++x) lit += image.value(x, y, channel) > above ? 1 : 0;
+  }
+  return lit;
+}
+
+}  // namespace
+
+TEST_CASE("first_board draws its board", "[examples]") {
+  const test::Folder folder;
+  Image shot = shot_of("first_board", folder.path("b.png"), folder.path("b.png"));
+  TextContext context(FontStack{built_in_face()}, nullptr);
+  Look look;
+  look.add({.shift = {0, 4}, .grow = 2, .blur = 3, .fill = Fill::solid({1, 0.4F, 0, 0.5F})});
+  look.add({.fill = Fill::solid({1, 0.69F, 0, 1})});
+  Label label(context, "4 Lantern\nFoxglove Cross");
+  REQUIRE(label.set_style({.size = 48, .align = TextAlign::center}).has_value());
+  label.set_look(*context.looks().set("board", look));
+  REQUIRE(label.set_placement({.at = {320, 80}, .anchor = {0.5F, 0.5F}}).has_value());
+  Label* const labels[] = {&label};
+  Image expected = test::in_software(context, labels, {.width = 640, .height = 160}, Blending::linear,
+                                     {0.04F, 0.04F, 0.03F, 1});
+  CHECK(count_lit(expected, 0, 250) > 2000);
+  CHECK(test::share_that_differs(shot, expected, 110) < 0.01);  // the shadow is softer there: other pictures
+}
+
+TEST_CASE("own_renderer draws what the reference renderer does", "[examples]") {
+  const test::Folder folder;
+  Image shot = shot_of("own_renderer", folder.path("o.png"), folder.path("o.png"));
+  AtlasRecipe recipe;
+  recipe.faces = {built_in_face()};
+  recipe.characters = *read_character_set("ascii");
+  TextContext context(FontStack{built_in_face()},
+                      std::make_shared<AtlasSource>(std::make_shared<const Atlas>(*bake(recipe))));
+  Label label(context, "4 Lantern  23:04");
+  REQUIRE(label.set_size(60).has_value());
+  REQUIRE(label.set_placement({.at = {320, 80}, .anchor = {0.5F, 0.5F}, .rotate = -4}).has_value());
+  // The example's shader writes light: its color is that of the sRGB framebuffer.
+  const auto srgb = [](float light) { return to_srgb(light); };
+  label.set_look(*context.looks().set("amber", plain_look({srgb(0.89F), srgb(0.45F), srgb(0.03F), 1})));
+  Label* const labels[] = {&label};
+  Image expected = test::in_software(context, labels, {.width = 640, .height = 160}, Blending::linear,
+                                     {srgb(0.006F), srgb(0.005F), srgb(0.003F), 1});
+  make_opaque(shot), make_opaque(expected);
+  CHECK(count_lit(expected, 0, 200) > 2000);
+  CHECK(test::share_that_differs(shot, expected, 48) < 0.01);
+}
+
+TEST_CASE("night_scene draws the words that the reference renderer draws over the same street", "[examples]") {
+  const test::Folder folder;
+  Image shot = shot_of("night_scene",
+                       "--frames 10 --shot " + folder.path("n.png") + " --reference " + folder.path("r.png"),
+                       folder.path("n.png"));
+  Image expected = *load_png(folder.path("r.png"));
+  make_opaque(shot), make_opaque(expected);
+  CHECK(count_lit(expected, 0, 200) > 5000);
+  CHECK(test::share_that_differs(shot, expected, 8) < 0.002);
+}
+
+TEST_CASE("night_scene runs in a window", "[examples]") {
+  const test::Ran ran = test::run("xvfb-run -a -s '-screen 0 1280x800x24' " + std::string(GRAFEMA_EXAMPLES) +
+                                  "/night_scene --frames 3");
+  INFO(ran.err);
+  CHECK(ran.exit == 0);
+  CHECK(ran.out == "3 frames\n");
+}
