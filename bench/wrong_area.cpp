@@ -31,9 +31,10 @@ Sums measure(const Face& face, float size, std::uint32_t count, const test::Magn
     sums.worse += wrong->median > wrong->single ? 1 : 0;
     sums.far += wrong->farthest > kFar ? 1 : 0;
     if (list && (wrong->median > wrong->single || wrong->farthest > kFar)) {
-      std::printf("  glyph %u: %ld samples, %ld with one channel; farthest %.2f px at %.1f, %.1f of its cell\n", g,
-                  wrong->median, wrong->single, static_cast<double>(wrong->farthest),
-                  static_cast<double>(wrong->where.x), static_cast<double>(wrong->where.y));
+      std::printf(
+          "  glyph %u: %ld samples, %ld with one channel; farthest %.2f px at %.1f, %.1f of its cell\n", g,
+          wrong->median, wrong->single, static_cast<double>(wrong->farthest),
+          static_cast<double>(wrong->where.x), static_cast<double>(wrong->where.y));
     }
     sums.farthest = std::max(sums.farthest, wrong->farthest);
   }
@@ -41,19 +42,22 @@ Sums measure(const Face& face, float size, std::uint32_t count, const test::Magn
 }
 
 void print(const std::string& name, float size, const Sums& s) {
-  std::printf("%-36s %3.0f px %6ld glyphs  wrong %9ld with one channel %9ld with three  share %.3f  %ld worse  "
-              "farthest %.2f px  %ld beyond half a pixel\n",
-              name.c_str(), static_cast<double>(size), s.glyphs, s.single, s.median,
-              s.single > 0 ? static_cast<double>(s.median) / static_cast<double>(s.single) : 0.0, s.worse,
-              static_cast<double>(s.farthest), s.far);
+  std::printf(
+      "%-36s %3.0f px %6ld glyphs  wrong %9ld with one channel %9ld with three  share %.3f  %ld worse  "
+      "farthest %.2f px  %ld beyond half a pixel\n",
+      name.c_str(), static_cast<double>(size), s.glyphs, s.single, s.median,
+      s.single > 0 ? static_cast<double>(s.median) / static_cast<double>(s.single) : 0.0, s.worse,
+      static_cast<double>(s.farthest), s.far);
 }
 
 }  // namespace
 
 int main(int argc, char** argv) {
   CLI::App app{
-      "Wrong area of magnified distance pictures, three channels against one, and the farthest sample that one "
-      "channel has right and three have wrong. None named: the built-in face. Returns 1 where a sample lies half a "
+      "Wrong area of magnified distance pictures, three channels against one, and the farthest sample that "
+      "one "
+      "channel has right and three have wrong. None named: the built-in face. Returns 1 where a sample lies "
+      "half a "
       "pixel on the wrong side"};
   std::vector<std::string> fonts;
   std::uint32_t count = 900;

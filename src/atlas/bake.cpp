@@ -192,8 +192,8 @@ Strike make_strike(const AtlasRecipe& recipe, const Selection::Chosen& chosen, s
 Result<void> paint_all(const AtlasRecipe& recipe, const Selection& selection, const BakeControl& control,
                        std::vector<AtlasPage>& pages, std::vector<char>& failed) {
   constexpr std::size_t kBlock = 32;
-  // Work on outlines whose parts cross without end is bounded for the whole bake, block by block, so that what
-  // is left out does not depend on threads.
+  // Work on outlines whose parts cross without end is bounded for the whole bake, block by block, so that
+  // what is left out does not depend on threads.
   constexpr std::uint64_t kSteps = 1'000'000'000;
   const std::size_t count = selection.glyphs.size(), blocks = (count + kBlock - 1) / kBlock;
   failed.assign(count, 0);

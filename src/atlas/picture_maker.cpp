@@ -29,8 +29,9 @@ Result<void> PictureMaker::paint(const Face& face, float size, const AtlasGlyph&
   const std::uint64_t given = std::clamp(steps_, Steps::kAlways, Steps::kOfAGlyph);
   memory.steps = Steps(given);
   memory.steps_given = true;
-  const Result<void> painted = recipe_.kind == PictureKind::color ? paint_color(face, size, glyph, map, page)
-                                                                  : paint_outline(face, size, glyph, map, page);
+  const Result<void> painted = recipe_.kind == PictureKind::color
+                                   ? paint_color(face, size, glyph, map, page)
+                                   : paint_outline(face, size, glyph, map, page);
   steps_ -= std::min(steps_, given - memory.steps.left());
   return painted;
 }
@@ -38,9 +39,8 @@ Result<void> PictureMaker::paint(const Face& face, float size, const AtlasGlyph&
 Result<void> PictureMaker::paint_outline(const Face& face, float size, const AtlasGlyph& glyph,
                                          const Transform& map, Image& page) {
   const RowFit fit = recipe_.fit_rows ? RowFit::of(face, size) : RowFit{};
-  if (const Result<void> read =
-          read_picture_outline(face, glyph.glyph, recipe_.fit_rows ? &fit : nullptr, outline_,
-                               scratch_.memory().steps);
+  if (const Result<void> read = read_picture_outline(face, glyph.glyph, recipe_.fit_rows ? &fit : nullptr,
+                                                     outline_, scratch_.memory().steps);
       !read) {
     return read;
   }
@@ -96,7 +96,9 @@ Result<void> PictureMaker::paint_color(const Face& face, float size, const Atlas
       {.palette = recipe_.palette, .size = size, .read_picture = recipe_.read_picture}, *picture, scratch_);
   if (!painted) return fail(painted.error());
   if (!*painted) {
-    if (const Result<void> read = read_picture_outline(face, glyph.glyph, nullptr, outline_, scratch_.memory().steps); !read) {
+    if (const Result<void> read =
+            read_picture_outline(face, glyph.glyph, nullptr, outline_, scratch_.memory().steps);
+        !read) {
       return read;
     }
     if (recipe_.painter.paint) {

@@ -52,23 +52,23 @@ class Painter {
       const float size = paragraph_.face_size(glyph.face);
       const Result<std::optional<FontRect>> color_area = color_box(face, glyph.glyph, size);
       const bool in_color = color_area && color_area->has_value();
-      const Result<void> painted =
-          !color_area ? Result<void>(fail(color_area.error()))
-          : in_color  ? paint_color(layer, index + 1 == look_.count, face, glyph.glyph, **color_area, size, pen)
-                      : paint_outline(layer, face, glyph.glyph, size, pen);
+      const Result<void> painted = !color_area ? Result<void>(fail(color_area.error()))
+                                   : in_color  ? paint_color(layer, index + 1 == look_.count, face,
+                                                             glyph.glyph, **color_area, size, pen)
+                                               : paint_outline(layer, face, glyph.glyph, size, pen);
       if (painted) continue;
       if (painted.error().kind == ErrorKind::bad_value) return painted;
       if (notes_ != nullptr) {
-        notes_->add({.kind = NoteKind::damaged_glyph,
-                     .position = index_of(glyph.glyph),
-                     .face = face.title()});
+        notes_->add(
+            {.kind = NoteKind::damaged_glyph, .position = index_of(glyph.glyph), .face = face.title()});
       }
     }
     return {};
   }
 
  private:
-  Result<void> paint_outline(const Layer& layer, const Face& face, GlyphId glyph, float size, PixelPoint pen) {
+  Result<void> paint_outline(const Layer& layer, const Face& face, GlyphId glyph, float size,
+                             PixelPoint pen) {
     if (const Result<void> read = face.read_outline(glyph, outline_); !read) return read;
     const FontRect box = bounds(outline_);
     if (box.empty()) return {};
@@ -84,8 +84,8 @@ class Painter {
   }
 
   /// A glyph's own colors in the front layer, its shape in the others.
-  Result<void> paint_color(const Layer& layer, bool front, const Face& face, GlyphId glyph, const FontRect& box,
-                           float size, PixelPoint pen) {
+  Result<void> paint_color(const Layer& layer, bool front, const Face& face, GlyphId glyph,
+                           const FontRect& box, float size, PixelPoint pen) {
     const float scale = size / face.units_per_em();
     const PixelPoint shifted{pen.x + layer.shift.x, pen.y + layer.shift.y};
     const PixelRect cell = clipped(to_pixels(box, scale).moved(shifted));

@@ -9,8 +9,8 @@
 
 namespace grafema::detail {
 
-/// What may be spent on finding where parts of an outline cross: each looks at one part or a pair. Outlines of
-/// real fonts stay far below; a hostile one is left as it is.
+/// What may be spent on finding where parts of an outline cross: each looks at one part or a pair. Outlines
+/// of real fonts stay far below; a hostile one is left as it is.
 class Steps {
  public:
   static constexpr std::uint64_t kOfAGlyph = 60'000'000, kAlways = 1'000'000;
@@ -38,8 +38,8 @@ class Steps {
 class Uniter {
  public:
   /// Replaces `out` with the boundary. Pieces run so that the filled side is on their right on the screen (y
-  /// down), and a piece of a contour that nothing overlaps comes out whole. `in` must be closed; pixels. False,
-  /// and `out` is of no use, where that takes more steps than there are.
+  /// down), and a piece of a contour that nothing overlaps comes out whole. `in` must be closed; pixels.
+  /// False, and `out` is of no use, where that takes more steps than there are.
   bool unite(const std::vector<Segment>& in, std::vector<Segment>& out, Steps& steps);
   bool unite(const std::vector<Segment>& in, std::vector<Segment>& out) {
     Steps steps;

@@ -6,9 +6,9 @@
 #include <cmath>
 
 #include "base/light.hpp"
-#include "raster/scratch.hpp"
 #include "raster/embedded_picture.hpp"
 #include "raster/gradient.hpp"
+#include "raster/scratch.hpp"
 
 namespace grafema {
 namespace {

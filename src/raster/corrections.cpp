@@ -52,8 +52,8 @@ class Corrector {
     }
   }
 
-  /// What no search above may leave: a sample far on the wrong side. One texel of its square is made plain, that
-  /// which spoils least around it, or all four. Each step leaves one texel more plain, so that it ends.
+  /// What no search above may leave: a sample far on the wrong side. One texel of its square is made plain,
+  /// that which spoils least around it, or all four. Each step leaves one texel more plain, so that it ends.
   void guard() {
     suspects_.clear();
     for (std::size_t y = 0; y + 1 < height_; ++y) {

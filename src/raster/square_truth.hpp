@@ -78,8 +78,8 @@ class SquareJudge {
     return {-sum(by_median), -sum(by_distance)};
   }
 
-  /// Whether a sample of a square, of eight by eight, lies more than half a pixel from the boundary, on the wrong
-  /// side by the median and on the right one by the true distance.
+  /// Whether a sample of a square, of eight by eight, lies more than half a pixel from the boundary, on the
+  /// wrong side by the median and on the right one by the true distance.
   bool is_far_off(std::size_t x, std::size_t y);
   /// Whether the sign of the median can differ from that of the distance anywhere in a square.
   bool may_differ(std::size_t x, std::size_t y);

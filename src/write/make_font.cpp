@@ -192,7 +192,8 @@ bool fits_16_bits(float units) { return units >= -32768 && units <= 32767; }
 Result<void> check_numbers(const FontDrawing& drawing) {
   const LineMetrics& lines = drawing.lines;
   for (const float v : {lines.ascent, -lines.descent, lines.line_gap}) {
-    if (!fits_16_bits(v)) return bad("ascent, descent and line gap within 32767 font units", fmt::format("{}", v));
+    if (!fits_16_bits(v))
+      return bad("ascent, descent and line gap within 32767 font units", fmt::format("{}", v));
   }
   if (drawing.weight_class < 1 || drawing.weight_class > 1000) {
     return bad("a weight of 1 to 1000", fmt::format("{}", drawing.weight_class));
@@ -207,7 +208,8 @@ Result<void> check_bearings(const FontPlan& plan) {
     const float advance = plan.glyphs[i]->advance;
     sum += advance;
     if (plan.boxes[i].empty() || fits_16_bits(advance - plan.boxes[i].x_max)) continue;
-    return bad("bearings within 32767 font units", fmt::format("{} in glyph {}", advance - plan.boxes[i].x_max, i));
+    return bad("bearings within 32767 font units",
+               fmt::format("{} in glyph {}", advance - plan.boxes[i].x_max, i));
   }
   const double mean = sum / static_cast<double>(plan.glyphs.size());
   if (mean > 32767) return bad("a mean advance of at most 32767 font units", fmt::format("{}", mean));
@@ -217,11 +219,13 @@ Result<void> check_bearings(const FontPlan& plan) {
 /// The `name` table counts its bytes in 16 bits, of each text and of all.
 Result<void> check_names(const FaceNames& n) {
   std::size_t all = 0;
-  for (const std::string* text : {&n.copyright, &n.family, &n.style, &n.family, &n.style, &n.version, &n.full_name,
-                                  &n.version, &n.family, &n.style, &n.license, &n.license_url}) {
+  for (const std::string* text :
+       {&n.copyright, &n.family, &n.style, &n.family, &n.style, &n.version, &n.full_name, &n.version,
+        &n.family, &n.style, &n.license, &n.license_url}) {
     all += utf16(*text).size() + 4;
   }
-  if (all > 65535) return bad("names and license of at most 32,000 letters in all", fmt::format("{}", all / 2));
+  if (all > 65535)
+    return bad("names and license of at most 32,000 letters in all", fmt::format("{}", all / 2));
   return {};
 }
 

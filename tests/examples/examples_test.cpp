@@ -79,7 +79,8 @@ TEST_CASE("own_renderer draws what the reference renderer does", "[examples]") {
   CHECK(test::share_that_differs(shot, expected, 48) < 0.01);
 }
 
-TEST_CASE("night_scene draws the words that the reference renderer draws over the same street", "[examples]") {
+TEST_CASE("night_scene draws the words that the reference renderer draws over the same street",
+          "[examples]") {
   const test::Folder folder;
   Image shot = shot_of("night_scene",
                        "--frames 10 --shot " + folder.path("n.png") + " --reference " + folder.path("r.png"),

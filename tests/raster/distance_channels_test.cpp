@@ -205,7 +205,8 @@ TEST_CASE("an outline that is not united is united first; wrong rooms are refuse
       rasterize_distance_channels(c, {NAN, 0, 0, 1, 0, 0}, {0, 0, 24, 24}, 4, made, scratch).has_value());
 }
 
-TEST_CASE("nothing is half a pixel on the wrong side where one channel has it right", "[channels][property]") {
+TEST_CASE("nothing is half a pixel on the wrong side where one channel has it right",
+          "[channels][property]") {
   const auto face = test::dejavu();
   const auto levels = GENERATE(255U, 65535U);
   for (const float size : {12.0F, 17.0F, 32.0F, 48.0F}) {

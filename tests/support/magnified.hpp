@@ -17,8 +17,8 @@ struct Magnifying {
 struct WrongSamples {
   long single = 0;  ///< by the true distance
   long median = 0;  ///< by the median of the three channels
-  /// Of the samples that the median has on the wrong side and one channel on the right one, how far from the edge
-  /// the farthest lies, in pixels up to 1, and where, in pixels of the cell.
+  /// Of the samples that the median has on the wrong side and one channel on the right one, how far from the
+  /// edge the farthest lies, in pixels up to 1, and where, in pixels of the cell.
   float farthest = 0;
   PixelPoint where;
 };

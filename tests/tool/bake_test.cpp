@@ -11,8 +11,8 @@ TEST_CASE("a real face is baked at three sizes in every kind", "[tool][bake]") {
   const std::string kind = GENERATE("coverage", "distance", "distance_rgb", "distance_rgba", "color"),
                     size = GENERATE("16", "32", "64");
   const test::Folder folder;
-  const auto ran = grafema_command("bake " + test::dejavu_path() + " --no-closure --kind " + kind +
-                                   " --size " + size + " --charset ascii -o " + folder.path("a"));
+  const auto ran = grafema_command("bake " + test::dejavu_path() + " --charset ascii --no-closure --kind " +
+                                   kind + " --size " + size + " --charset ascii -o " + folder.path("a"));
   INFO(ran.err);
   REQUIRE(ran.exit == 0);
   CHECK_THAT(ran.out, Catch::Contains("96 glyphs at " + size + " px as " + kind));
@@ -24,7 +24,7 @@ TEST_CASE("a real face is baked at three sizes in every kind", "[tool][bake]") {
 
 TEST_CASE("distance_rgba is the default kind and the built-in face the default font", "[tool][bake]") {
   const test::Folder folder;
-  REQUIRE(grafema_command("bake --quiet -o " + folder.path("a")).out.empty());
+  REQUIRE(grafema_command("bake --charset ascii --quiet -o " + folder.path("a")).out.empty());
   const auto document = nlohmann::json::parse(*load_text(folder.path("a.json")));
   CHECK(document["strikes"][0]["kind"] == "distance_rgba");
   CHECK(load_png(folder.path("a-0.png"))->format() == PixelFormat::rgba8);
@@ -53,7 +53,7 @@ TEST_CASE("missing characters are noted, and an exit of 1 under --strict", "[too
 
 TEST_CASE("a page too small says for which glyph and how large it must be", "[tool][bake]") {
   const test::Folder folder;
-  const auto ran = grafema_command("bake --page 20x20 -o " + folder.path("a"));
+  const auto ran = grafema_command("bake --charset ascii --page 20x20 -o " + folder.path("a"));
   CHECK(ran.exit == 2);
   CHECK_THAT(ran.err, Catch::Contains("needs a page of"));
   CHECK(folder.file_count() == 0);
@@ -61,7 +61,8 @@ TEST_CASE("a page too small says for which glyph and how large it must be", "[to
 
 TEST_CASE("option --fit fills the page that was asked for", "[tool][bake]") {
   const test::Folder folder;
-  REQUIRE(grafema_command("bake --fit 200x100 --kind coverage -o " + folder.path("a")).exit == 0);
+  REQUIRE(grafema_command("bake --charset ascii --fit 200x100 --kind coverage -o " + folder.path("a")).exit ==
+          0);
   const Image page = *load_png(folder.path("a-0.png"));
   CHECK(page.width() == 200);
   CHECK(page.height() == 100);
@@ -75,7 +76,7 @@ TEST_CASE("option --bits 16 writes wide pages", "[tool][bake]") {
                                                 {"distance_rgba", PixelFormat::rgba16}}));
   REQUIRE(grafema_command("bake --bits 16 --chars AB --kind " + kind + " -o " + folder.path("a")).exit == 0);
   CHECK(load_png(folder.path("a-0.png"))->format() == format);
-  CHECK(grafema_command("bake --bits 16 --kind color -o " + folder.path("b")).exit == 2);
+  CHECK(grafema_command("bake --charset ascii --bits 16 --kind color -o " + folder.path("b")).exit == 2);
 }
 
 TEST_CASE("a bake that would give the same is not done again", "[tool][bake]") {

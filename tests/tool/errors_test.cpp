@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: MIT
 // Bad input from the outside: its exit code, one sentence, nothing half-written.
 #include <catch2/catch.hpp>
+#include <filesystem>
+#include <fstream>
 
 #include "tool/tool.hpp"
 
@@ -27,8 +29,8 @@ TEST_CASE("input files that are missing, empty, cut or no fonts end with 3", "[t
   const std::string contents = GENERATE("", "This is no font.", "\x89PNG\r\n\x1a\n");
   REQUIRE(save_text(bad, contents).has_value());
   check_refused(folder, "inspect " + bad, 3, bad + " is not a font file");
-  check_refused(folder, "bake " + bad + out, 3, "is not a font file");
-  check_refused(folder, "draw " + bad + " --text a" + out, 3, "is not a font file");
+  check_refused(folder, "bake --chars a " + bad + out, 3, "is not a font file");
+  check_refused(folder, "draw " + bad + " --text a" + out + ".png", 3, "is not a font file");
   check_refused(folder, "measure " + folder.path("none.ttf") + " --text a", 3,
                 folder.path("none.ttf") + " can't be read");
   const std::string whole = *load_text(GRAFEMA_SOURCE_DIR "/data/faces/quillmere_dot.ttf");
@@ -65,13 +67,13 @@ TEST_CASE("command lines that are wrong end with 2", "[tool][errors]") {
                                        {"draw --text a --opacity 2", "--opacity"},
                                        {"draw --text a --face 3", "face 0"},
                                        {"draw --text a --no-such-option", "--no-such-option"},
-                                       {"bake --kind pretty", "--kind"},
-                                       {"bake --size 0", "--size"},
-                                       {"bake --bits 9", "bits"},
+                                       {"bake --chars a --kind pretty", "--kind"},
+                                       {"bake --chars a --size 0", "--size"},
+                                       {"bake --chars a --bits 9", "bits"},
                                        {"bake --charset klingon", "klingon"},
                                        {"bake --range Z", "hexadecimal"},
-                                       {"bake --reach 0", "--reach"},
-                                       {"bake --page 1x", "--page"},
+                                       {"bake --chars a --reach 0", "--reach"},
+                                       {"bake --chars a --page 1x", "--page"},
                                        {"specimen --sizes 0", "--sizes"},
                                        {"draw --text \"$(printf 'ab\\377')\"", "not UTF-8 at byte 2"}}));
   check_refused(folder, arguments + out, 2, words, 0);
@@ -89,15 +91,72 @@ TEST_CASE("no subcommand and unknown ones end with 2, help with 0", "[tool][erro
   }
 }
 
-TEST_CASE("outputs into folders that do not exist end with 4", "[tool][errors]") {
+TEST_CASE("outputs into folders that do not exist end with 4 before any work, those of bake make them",
+          "[tool][errors]") {
   const test::Folder folder;
   const std::string out = " -o " + folder.path("none/a.png");
-  check_refused(folder, "draw --text a" + out, 4, "make it first", 0);
-  check_refused(folder, "bake" + out, 4, "make it first", 0);
-  check_refused(folder, "specimen" + out, 4, "make it first", 0);
-  check_refused(folder, "make-font " GRAFEMA_SOURCE_DIR "/data/faces/quillmere_dot.png" + out, 4,
-                "make it first", 0);
+  check_refused(folder, "draw --text a no-such-font.ttf" + out, 4, "there is no folder", 0);
+  check_refused(folder, "specimen" + out, 4, "there is no folder", 0);
+  check_refused(
+      folder, "make-font " GRAFEMA_SOURCE_DIR "/data/faces/quillmere_dot.png -o " + folder.path("none/a.ttf"),
+      4, "there is no folder", 0);
   check_refused(folder, "demo -o /proc/none", 4, "can't be made", 0);
+  check_refused(folder, "bake --chars a -o /proc/none/a", 4, "can't be made", 0);
+  CHECK(test::grafema_command("bake --chars a --quiet -o " + folder.path("new/er/a")).exit == 0);
+  CHECK(std::filesystem::exists(folder.path("new/er/a.json")));
+}
+
+TEST_CASE("outputs name what can be written", "[tool][errors]") {
+  const test::Folder folder;
+  check_refused(folder, "draw --text a -o " + folder.path("a.jpg"), 2, ".png", 0);
+  check_refused(folder, "specimen -o " + folder.path("a"), 2, ".png", 0);
+  check_refused(folder,
+                "make-font " GRAFEMA_SOURCE_DIR "/data/faces/quillmere_dot.png -o " + folder.path("a.woff"),
+                2, ".ttf", 0);
+  check_refused(folder, "bake --chars a -o -", 2, "several files", 0);
+  CHECK(test::grafema_command("draw --text a -o " + folder.path("A.PNG")).exit == 0);
+}
+
+TEST_CASE("without text or characters there is nothing to do", "[tool][errors]") {
+  const test::Folder folder;
+  check_refused(folder, "measure", 2, "--text", 0);
+  check_refused(folder, "draw -o " + folder.path("a.png"), 2, "--text", 0);
+  check_refused(folder, "bake -o " + folder.path("a"), 2, "--chars", 0);
+  check_refused(folder, "missing", 2, "--text", 0);
+  CHECK(test::grafema_command("measure --text ''").exit == 0);
+}
+
+TEST_CASE("a font comes from standard input, and what can't be read to an end is refused", "[tool][errors]") {
+  const test::Folder folder;
+  const std::string face = test::dejavu_path();
+  const auto ran = test::run(GRAFEMA_TOOL " inspect - < " + face);
+  CHECK(ran.exit == 0);
+  CHECK_THAT(ran.out, Catch::Contains("DejaVu Sans"));
+  check_refused(folder, "inspect /dev/zero", 3, "a device", 0);
+  check_refused(folder, "measure --text-from /dev/zero", 3, "a device", 0);
+  std::ofstream(folder.path("large.txt")) << std::string(5 << 20, 'a');
+  check_refused(folder, "measure --text-from " + folder.path("large.txt"), 3, "at most 4194304");
+  CHECK_THAT(test::grafema_command("measure --help").out, Catch::Contains("at most 4 MB"));
+  REQUIRE(save_text(folder.path("p"), "x").has_value());
+  REQUIRE(test::grafema_command("bake --chars a --kind coverage -o " + folder.path("b")).exit == 0);
+  const auto painted =
+      test::grafema_command("repaint " + folder.path("b.json") + " --painted 0=" + folder.path("none.png") +
+                            " -o " + folder.path("c"));
+  CHECK(painted.exit == 3);
+  CHECK_THAT(painted.err, Catch::Contains(folder.path("none.png")));
+}
+
+TEST_CASE("a terminal gets words in color, and no pictures", "[tool][errors]") {
+  const test::Folder folder;
+  // script runs a command in a terminal of its own.
+  const auto in_terminal = [](const std::string& arguments) {
+    return test::run("TERM=xterm script -qec '" GRAFEMA_TOOL " " + arguments + "' /dev/null < /dev/null");
+  };
+  const auto picture = in_terminal("draw --text a -o -");
+  CHECK(picture.exit == 2);
+  CHECK_THAT(picture.out, Catch::Contains("is a terminal") && Catch::Contains("\x1b["));
+  CHECK_THAT(in_terminal("measure --text \xE2\x98\x83").out, Catch::Contains("\x1b["));
+  CHECK_THAT(test::grafema_command("measure --text \xE2\x98\x83").err, !Catch::Contains("\x1b["));
 }
 
 TEST_CASE("a text file that is not UTF-8 names the byte", "[tool][errors]") {
@@ -116,5 +175,5 @@ TEST_CASE("a face that forbids embedding ends with 1", "[tool][errors]") {
   };
   font[(byte(0) << 24 | byte(1) << 16 | byte(2) << 8 | byte(3)) + 9] = 2;
   REQUIRE(save_text(folder.path("f.ttf"), font).has_value());
-  check_refused(folder, "bake " + folder.path("f.ttf") + " -o " + folder.path("o"), 1, "embedding");
+  check_refused(folder, "bake --chars a " + folder.path("f.ttf") + " -o " + folder.path("o"), 1, "embedding");
 }

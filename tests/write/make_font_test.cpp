@@ -91,7 +91,8 @@ TEST_CASE("drawings that TrueType can't hold are refused", "[make_font]") {
         }) == ErrorKind::unsupported);
 }
 
-TEST_CASE("numbers and texts that 16 bits can't hold are refused, the largest that fit read back", "[make_font]") {
+TEST_CASE("numbers and texts that 16 bits can't hold are refused, the largest that fit read back",
+          "[make_font]") {
   const FontDrawing good = drawing_of({U'a', U'b'});
   const auto refused = [](const FontDrawing& drawing) {
     const auto made = make_font(drawing);

@@ -197,6 +197,13 @@ Baked bake_with_bar(const AtlasRecipe& recipe, const Options& options, Notes& no
 }
 
 int run(const Options& options) {
+  if (!options.characters.asked()) {
+    throw Failure{wrong_usage,
+                  "expected characters: --chars S, --text-from FILE, --range R, --charset NAME or --all"};
+  }
+  if (options.output == "-")
+    throw Failure{wrong_usage, "-o: expected the beginning of the names of several files, found '-'"};
+  make_folder_of(options.output);
   const LoadedFonts fonts = options.fonts.load();
   const CharacterOptions::Wanted wanted = options.characters.read_wanted();
   const AtlasRecipe recipe = to_recipe(options, fonts, wanted);

@@ -2,10 +2,14 @@
 // Loads what commands need and turns failures into words and exit codes.
 #include "common.hpp"
 
+#include <fmt/color.h>
 #include <fmt/format.h>
+#include <unistd.h>
 
 #include <cmath>
 #include <cstdio>
+#include <cstdlib>
+#include <filesystem>
 #include <map>
 
 #include "font_sources.hpp"
@@ -44,6 +48,13 @@ void give_up(const FileError& error) {
   // A value that a file holds is the file's fault, not the command line's.
   const int code = exit_for(error.error.kind);
   throw Failure{code == wrong_usage && !error.path.empty() ? int{bad_input} : code, describe(error)};
+}
+
+std::string in_color(std::FILE* stream, std::string_view word, fmt::terminal_color color) {
+  const char *no_color = std::getenv("NO_COLOR"), *terminal = std::getenv("TERM");
+  const bool plain = (no_color != nullptr && *no_color != '\0') || terminal == nullptr ||
+                     std::string_view(terminal) == "dumb" || ::isatty(::fileno(stream)) == 0;
+  return plain ? std::string(word) : fmt::format(fmt::emphasis::bold | fmt::fg(color), "{}", word);
 }
 
 namespace {
@@ -138,9 +149,41 @@ void check_text(const std::string& text, const std::string& what) {
   }
 }
 
+void check_output(const std::string& path, std::initializer_list<std::string_view> endings) {
+  namespace fs = std::filesystem;
+  if (path == "-") {
+    if (::isatty(STDOUT_FILENO) == 0) return;
+    throw Failure{wrong_usage, "standard output is a terminal; name a file, or lead it into a pipe"};
+  }
+  std::error_code none;
+  const fs::path folder = fs::path(path).parent_path();
+  if (!folder.empty() && !fs::is_directory(folder, none)) {
+    throw Failure{bad_output, fmt::format("{} can't be written: there is no folder {}",
+                                          fs::absolute(path, none).string(), folder.string())};
+  }
+  if (fs::exists(path, none) && !fs::is_regular_file(path, none)) return;  // a device or pipe has any name
+  std::string name = fs::path(path).filename().string(), known;
+  for (char& c : name) c = c >= 'A' && c <= 'Z' ? static_cast<char>(c + 32) : c;
+  for (const std::string_view ending : endings) {
+    if (name.ends_with(ending)) return;
+    known += (known.empty() ? "" : " or ") + std::string(ending);
+  }
+  throw Failure{wrong_usage, fmt::format("-o: expected a name that ends in {}, found '{}'", known, path)};
+}
+
+void make_folder_of(const std::string& prefix) {
+  namespace fs = std::filesystem;
+  const fs::path folder = fs::path(prefix).parent_path();
+  std::error_code problem;
+  if (!folder.empty()) fs::create_directories(folder, problem);
+  if (problem)
+    throw Failure{bad_output, fmt::format("{} can't be made: {}", folder.string(), problem.message())};
+}
+
 int report(const Notes& notes, bool strict) {
-  for (const Note& note : notes.all()) fmt::print(stderr, "note: {}\n", describe(note));
-  if (notes.dropped() > 0) fmt::print(stderr, "note: and {} more\n", notes.dropped());
+  const std::string word = in_color(stderr, "note:", fmt::terminal_color::yellow);
+  for (const Note& note : notes.all()) fmt::print(stderr, "{} {}\n", word, describe(note));
+  if (notes.dropped() > 0) fmt::print(stderr, "{} and {} more\n", word, notes.dropped());
   return strict && !notes.empty() ? answered_no : done;
 }
 

@@ -2,7 +2,11 @@
 // What all subcommands share: exit codes, messages, loading of faces and texts.
 #pragma once
 
+#include <fmt/color.h>
+
+#include <cstdio>
 #include <functional>
+#include <initializer_list>
 #include <memory>
 #include <string>
 #include <vector>
@@ -29,6 +33,9 @@ T value_or_give_up(FileResult<T> result) {
   if constexpr (!std::is_void_v<T>) return *std::move(result);
 }
 
+/// A word for a terminal in color; as it is where the stream is none, or NO_COLOR or TERM=dumb ask for it.
+std::string in_color(std::FILE* stream, std::string_view word, fmt::terminal_color color);
+
 /// A face and where it came from.
 struct LoadedFace {
   std::shared_ptr<const Face> face;
@@ -50,6 +57,12 @@ std::vector<std::shared_ptr<const Face>> faces_of(const std::vector<LoadedFace>&
 
 /// Refuses text that is not UTF-8; `what` names the option.
 void check_text(const std::string& text, const std::string& what);
+
+/// Refuses an output before any work is done: a name that ends otherwise than in one of `endings`, a folder
+/// that is not there, pictures and fonts into a terminal.
+void check_output(const std::string& path, std::initializer_list<std::string_view> endings);
+/// Makes the folder of files whose names begin with `prefix`, where it is not there.
+void make_folder_of(const std::string& prefix);
 
 /// Prints notes on standard error. The exit code: 1 where there is one and `strict` is set.
 int report(const Notes& notes, bool strict);

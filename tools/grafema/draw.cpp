@@ -38,15 +38,15 @@ void draw_label(Picture& picture, Image& image) {
 }
 
 int run(const Options& options) {
+  check_output(options.output, {".png"});
   Picture picture = make_picture(options.layout, options.look, options.place);
   Image image = std::move(picture.backdrop);
   Placement on_screen = picture.placement;
   on_screen.at = anchor_on_screen(picture.placement, picture.view);
   const PixelPoint origin = label_origin(picture.laid.paragraph.advance_box, on_screen);
   if (picture.plain) {
-    value_or_give_up(
-        paint(image, picture.laid.stack, picture.laid.paragraph, picture.look, origin, &picture.laid.notes,
-              {.read_picture = read_png}));
+    value_or_give_up(paint(image, picture.laid.stack, picture.laid.paragraph, picture.look, origin,
+                           &picture.laid.notes, {.read_picture = read_png}));
   } else {
     draw_label(picture, image);
   }

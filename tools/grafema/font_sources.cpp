@@ -164,11 +164,19 @@ FontSource open_file(const std::string& path, const FontData& data) {
 FontSource open_source(const std::string& path, std::vector<std::string>* damaged) {
   std::error_code error;
   if (fs::is_directory(path, error)) {
+    const fs::directory_iterator readable(path, error);
+    if (error) give_up(FileError{make_error(ErrorKind::file_unreadable, "a folder", error.message()), path});
     FontSource folder = open_folder(path, damaged);
     if (folder.fonts.empty()) {
       give_up(make_error(ErrorKind::not_a_font, "a folder with fonts that can be read", "none"), path);
     }
     return folder;
+  }
+  if (path == "-") {
+    const std::string bytes = value_or_give_up(load_text(path, std::size_t{1} << 30U));
+    FontSource out;
+    out.fonts.push_back({path, FontData::copy(std::as_bytes(std::span(bytes)))});
+    return out;
   }
   const Result<FontData> data = FontData::read(path);
   if (!data) give_up(FileError{data.error(), path});

@@ -2,6 +2,7 @@
 // The grafema command: runs a subcommand, turns failures into exit codes.
 #include <cstdio>
 #include <exception>
+#include <new>
 
 #include "common.hpp"
 
@@ -26,16 +27,21 @@ int run(int argc, char** argv) {
   return line.run(argc, argv);
 }
 
+void say(const std::string& message) {
+  std::fprintf(stderr, "%s %s\n", in_color(stderr, "grafema:", fmt::terminal_color::red).c_str(),
+               message.c_str());
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
   try {
     return run(argc, argv);
   } catch (const Failure& failure) {
-    std::fprintf(stderr, "grafema: %s\n", failure.message.c_str());
-    return failure.exit;
+    return say(failure.message), failure.exit;
+  } catch (const std::bad_alloc&) {
+    return say("there is not memory enough for this"), bad_input;
   } catch (const std::exception& problem) {
-    std::fprintf(stderr, "grafema: %s\n", problem.what());
-    return bad_input;
+    return say(problem.what()), bad_input;
   }
 }

@@ -14,6 +14,7 @@ struct Options {
 };
 
 int run(const Options& options) {
+  check_output(options.output, {".ttf"});
   const PixelSheet sheet = value_or_give_up(load_font_sheet(options.sheet));
   const FontDrawing drawing = value_or_give_up(draw_from_sheet(sheet), options.sheet);
   const std::vector<std::byte> font = value_or_give_up(make_font(drawing), options.sheet);

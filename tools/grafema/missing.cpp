@@ -17,24 +17,18 @@ namespace {
 struct Options {
   FontOptions fonts;
   CharacterOptions characters;
-  std::string text;
   bool json = false;
 };
 
 /// The characters that were asked for, each with the files that ask for it.
 std::map<char32_t, std::vector<std::string>> read_wanted(const Options& options) {
   std::map<char32_t, std::vector<std::string>> wanted;
-  check_text(options.text, "--text");
-  std::vector<char32_t> from_text;
-  add_characters(options.text, from_text);
-  for (const char32_t c : from_text) {
-    if (c >= 0x20) wanted[c];
+  if (!options.characters.asked()) {
+    throw Failure{wrong_usage,
+                  "expected a text: --text S, --text-from FILE, --chars S, --range R or --charset NAME"};
   }
-  const bool only_text = !options.text.empty() && options.characters.chars.empty() &&
-                         options.characters.range.empty() && options.characters.sets.empty() &&
-                         options.characters.files.empty();
-  if (!only_text) {
-    for (const char32_t c : options.characters.read()) wanted[c];
+  for (const char32_t c : options.characters.read()) {
+    if (c >= 0x20) wanted[c];
   }
   for (const std::string& file : options.characters.files) {
     for (const char32_t c : value_or_give_up(load_characters(file))) wanted[c].push_back(file);
@@ -143,7 +137,6 @@ void add_missing(CommandLine& line) {
       [options] { return run(*options); });
   options->fonts.add_to(arguments);
   arguments.heading("Characters");
-  arguments.option("--text", options->text, "S", "Every character of this text, UTF-8");
   options->characters.add_to(arguments);
   arguments.heading("Report");
   arguments.flag("--json", options->json, "One JSON document on standard output");

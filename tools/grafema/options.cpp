@@ -13,9 +13,10 @@ namespace grafema::tool {
 
 void FontOptions::add_to(Arguments& arguments) {
   arguments.heading("Faces");
-  arguments.inputs("FONT", paths,
-                   "Font files, folders, zip archives or family files in fallback order; none: the built-in "
-                   "Quillmere Dot");
+  arguments.inputs(
+      "FONT", paths,
+      "Font files of at most 1 GB, folders, zip archives or family files in fallback order; - is "
+      "standard input; none: the built-in Quillmere Dot");
   arguments.whole("--face", index, 0, 65535, "N", "Which face of a collection, from 0");
   arguments.option("--axes", axes, "TAG=N,...", "Where variable faces stand, such as wght=650,wdth=80");
 }
@@ -23,8 +24,10 @@ void FontOptions::add_to(Arguments& arguments) {
 void CharacterOptions::add_to(Arguments& arguments) {
   arguments.heading("Characters");
   arguments.option("--chars", chars, "S", "These characters");
-  arguments.option("--text-from", files, "FILE",
-                   "Every character that occurs in these files (values of .json and .csv)");
+  arguments.option("--text", text, "S", "The characters of this text, the same as --chars");
+  arguments.option(
+      "--text-from", files, "FILE",
+      "Every character that occurs in these files, of at most 64 MB each (values of .json and .csv)");
   arguments.option("--range", range, "R", "Hexadecimal ranges such as 20-7E,A0-FF");
   arguments.option("--charset", sets, "NAME",
                    "ascii, upper, lower, digits, punctuation, latin1, latin-extended, greek, cyrillic");
@@ -38,7 +41,9 @@ CharacterOptions::Wanted CharacterOptions::read_wanted() const {
     out.insert(out.end(), more.begin(), more.end());
   };
   check_text(chars, "--chars");
+  check_text(text, "--text");
   add_characters(chars, out);
+  add_characters(text, out);
   for (const std::string& file : files) {
     const std::vector<char32_t> found = value_or_give_up(load_characters(file));
     for (const char32_t c : found) wanted.asked_by.emplace(c, file);
@@ -48,8 +53,6 @@ CharacterOptions::Wanted CharacterOptions::read_wanted() const {
     for (const std::string& name : split(set, "--charset")) add(value_or_give_up(read_character_set(name)));
   }
   if (!range.empty()) add(value_or_give_up(read_character_ranges(range)));
-  const bool asked = !chars.empty() || !files.empty() || !sets.empty() || !range.empty();
-  if (!asked && !all) add(value_or_give_up(read_character_set("ascii")));
   std::sort(out.begin(), out.end());
   out.erase(std::unique(out.begin(), out.end()), out.end());
   return wanted;
@@ -61,7 +64,8 @@ void LayoutOptions::add_to(Arguments& arguments) {
                    "A baked atlas instead of fonts: characters and pair kerning, no font file");
   arguments.heading("Text and layout");
   arguments.option("--text", text, "S", "The text, UTF-8");
-  arguments.option("--text-from", text_from, "FILE", "The text of this file; - is standard input");
+  arguments.option("--text-from", text_from, "FILE",
+                   "The text of this file, of at most 4 MB; - is standard input");
   arguments.exclude("--text", "--text-from");
   arguments.option("--size", size, "PX", "Pixels per em (default 32)");
   arguments.option("--cap-height", cap_height, "PX", "Instead of --size: the height of capitals");
@@ -128,7 +132,11 @@ float read_size(const LayoutOptions& options, const GlyphMetrics& face) {
 }  // namespace
 
 LaidOut lay_out(const LayoutOptions& options) {
+  constexpr std::size_t kMostText = std::size_t{4} << 20U;
   LaidOut out;
+  if (!options.text && options.text_from.empty()) {
+    throw Failure{wrong_usage, "expected a text: --text S, or --text-from FILE"};
+  }
   if (!options.atlas.empty()) {
     if (!options.fonts.paths.empty()) throw Failure{wrong_usage, "expected FONT or --atlas, found both"};
     out.atlas = std::make_shared<const Atlas>(value_or_give_up(load_atlas(options.atlas)));
@@ -138,7 +146,7 @@ LaidOut lay_out(const LayoutOptions& options) {
     out.stack = stack_of(fonts);
     for (const Note& note : fonts.notes.all()) out.notes.add(note);
   }
-  out.text = options.text_from.empty() ? options.text : value_or_give_up(load_text(options.text_from));
+  out.text = options.text ? *options.text : value_or_give_up(load_text(options.text_from, kMostText));
   check_text(out.text, options.text_from.empty() ? "--text" : options.text_from);
   TextStyle& style = out.style;
   style.size = read_size(options, *out.stack[0].metrics);
@@ -169,10 +177,10 @@ bool LookOptions::asked() const {
 }
 
 /// Back to front: shadow, glow, outline, fill. Shadow and glow are those of the outlined letter.
-Look LookOptions::read() const {
+Look LookOptions::read(Notes* notes) const {
   constexpr float kMost = 256;
   Look look;
-  if (!base.empty()) look = value_or_give_up(load_look(base));
+  if (!base.empty()) look = value_or_give_up(load_look(base, notes));
   look.opacity *= to_number(opacity, "--opacity", 0, 1);
   const auto add = [&look](const Layer& layer) {
     if (!look.add(layer)) {

@@ -26,12 +26,15 @@ struct FontOptions {
 
 /// --chars, --text-from, --range, --charset, --all.
 struct CharacterOptions {
-  std::string chars, range;
+  std::string chars, text, range;
   std::vector<std::string> files, sets;
   bool all = false;
 
   void add_to(Arguments& arguments);
-  /// Ascending, each once; printable ASCII where nothing was asked for.
+  bool asked() const {
+    return !chars.empty() || !text.empty() || !files.empty() || !sets.empty() || !range.empty() || all;
+  }
+  /// Ascending, each once.
   std::vector<char32_t> read() const { return read_wanted().characters; }
   /// The same, and which file asked first for a character.
   struct Wanted {
@@ -44,7 +47,8 @@ struct CharacterOptions {
 /// --text, --text-from and how it is laid out.
 struct LayoutOptions {
   FontOptions fonts;
-  std::string atlas, text, text_from;
+  std::string atlas, text_from;
+  std::optional<std::string> text;
   std::optional<std::string> size, cap_height, x_height, line_height;
   std::string align = "start", line_spacing = "1", tracking = "0", features;
   bool no_kerning = false, strict = false;
@@ -71,7 +75,7 @@ struct LookOptions {
 
   void add_to(Arguments& arguments);
   bool asked() const;
-  Look read() const;
+  Look read(Notes* notes = nullptr) const;
 };
 
 }  // namespace grafema::tool

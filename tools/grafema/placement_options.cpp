@@ -17,7 +17,9 @@ void PlacementOptions::add_to(Arguments& arguments) {
   arguments.heading("Placement");
   arguments.option("--canvas", canvas, "WxH",
                    "Size of the picture; none: the label and a border of half its size");
-  arguments.option("--backdrop", backdrop, "COLOR|PNG", "A color or a PNG below the text");
+  arguments.option(
+      "--backdrop", backdrop, "COLOR|PNG",
+      "A color or a PNG below the text; auto: light or dark, whichever it stands out from in any viewer");
   arguments.option("--at", at, "X,Y", "Where the anchor stands; none: at the anchor's place in the canvas");
   arguments.option("--anchor", anchor, "FX,FY",
                    "The point of the label's box that stands there, in fractions (default 0,0)");
@@ -55,7 +57,15 @@ Insets to_insets(const std::string& text) {
   return {part(0), part(1), part(2), part(3)};
 }
 
-Image make_backdrop(const PlacementOptions& options, const Canvas& fitted) {
+/// Paper for dark letters, night for light ones: by the mean of the front layer's fill.
+Color contrasting(const Look& look) {
+  float luma = 0;
+  const Fill fill = look.count > 0 ? look.layers[look.count - 1].fill : Fill{};
+  for (const Color& c : fill.corners) luma += (0.299F * c.red + 0.587F * c.green + 0.114F * c.blue) / 4;
+  return luma < 0.5F ? Color{0.96F, 0.94F, 0.89F, 1} : Color{0.07F, 0.09F, 0.19F, 1};
+}
+
+Image make_backdrop(const PlacementOptions& options, const Canvas& fitted, const Look& look) {
   PageSize size{fitted.width, fitted.height};
   std::optional<Image> picture;
   if (is_picture(options.backdrop)) {
@@ -67,7 +77,8 @@ Image make_backdrop(const PlacementOptions& options, const Canvas& fitted) {
   if (picture) {
     paint_image(image, *picture, 0, 0);
   } else {
-    fill_image(image, to_color(options.backdrop, "--backdrop"));
+    fill_image(image,
+               options.backdrop == "auto" ? contrasting(look) : to_color(options.backdrop, "--backdrop"));
   }
   return image;
 }
@@ -111,12 +122,12 @@ Placement read_placement(const PlacementOptions& options, const Picture& picture
 Picture make_picture(const LayoutOptions& layout, const LookOptions& look, const PlacementOptions& place) {
   Picture picture;
   picture.laid = lay_out(layout);
-  picture.look = look.read();
+  picture.look = look.read(&picture.laid.notes);
   picture.motion = value_or_give_up(read_motion(place.motion));
   picture.seconds = to_number(place.time, "--time", 0, 1e6F);
   const Canvas fitted =
       fit_canvas(picture.laid.paragraph, ink_box(picture.laid.stack, picture.laid.paragraph), picture.look);
-  picture.backdrop = make_backdrop(place, fitted);
+  picture.backdrop = make_backdrop(place, fitted, picture.look);
   picture.view.width = static_cast<float>(picture.backdrop.width());
   picture.view.height = static_cast<float>(picture.backdrop.height());
   picture.view.safe = to_insets(place.safe);

@@ -47,6 +47,7 @@ Atlas open(const std::string& path) {
 }
 
 int run(const Options& options) {
+  make_folder_of(options.output);
   Atlas atlas = open(options.input);
   if (options.enlarge != 1) atlas = value_or_give_up(enlarged(atlas, static_cast<int>(options.enlarge)));
   std::vector<PaintedPage> pages;

@@ -12,6 +12,7 @@ struct Options {
 };
 
 int run(const Options& options) {
+  check_output(options.output, {".png"});
   SpecimenOptions specimen;
   check_text(options.text, "--text");
   if (!options.text.empty()) specimen.text = options.text;

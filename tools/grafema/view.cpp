@@ -19,6 +19,7 @@ struct Options {
 };
 
 int take_shot(const Options& options) {
+  check_output(options.shot, {".png"});
   const Picture picture = make_picture(options.view.layout, options.view.look, options.view.place);
   OpenGLOffscreen offscreen = value_or_give_up(
       OpenGLOffscreen::make(static_cast<int>(picture.view.width), static_cast<int>(picture.view.height)));

@@ -167,7 +167,7 @@ std::string Viewer::command() const {
     if (value != usual) out += fmt::format(" {} {}", name, quoted(value));
   };
   const LayoutOptions& l = options_.layout;
-  add("--atlas", l.atlas), add("--text-from", l.text_from), add("--text", l.text_from.empty() ? l.text : "");
+  add("--atlas", l.atlas), add("--text-from", l.text_from), add("--text", l.text.value_or(""));
   add("--size", fmt::format("{}", picture_.laid.style.size));
   add("--align", l.align, "start"), add("--line-spacing", l.line_spacing, "1"),
       add("--tracking", l.tracking, "0");

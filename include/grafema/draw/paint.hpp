@@ -12,10 +12,10 @@ namespace grafema {
 /// Paints `paragraph`, its origin at `origin`, with `look` onto `target` (rgba8, sRGB, straight alpha), in
 /// linear light. Plain layers take their edge from exact coverage, grown or blurred ones from exact distance;
 /// glyphs stand at their fractional pens. The fill's corners are those of the paragraph's advance box. Glyphs
-/// that their face has in color show their own colors in the look's last layer, and their shape, neither grown
-/// nor blurred, in the others: as renderers show them; embedded pictures need `color.read_picture`. Glyphs that
-/// can't be read are noted. Fails with `bad_value` where the target is not rgba8, a number is not finite, or a
-/// face has no outlines.
+/// that their face has in color show their own colors in the look's last layer, and their shape, neither
+/// grown nor blurred, in the others: as renderers show them; embedded pictures need `color.read_picture`.
+/// Glyphs that can't be read are noted. Fails with `bad_value` where the target is not rgba8, a number is not
+/// finite, or a face has no outlines.
 GRAFEMA_API Result<void> paint(Image& target, const FontStack& stack, const Paragraph& paragraph,
                                const Look& look, PixelPoint origin, Notes* notes = nullptr,
                                const ColorPaintOptions& color = {});

@@ -171,7 +171,8 @@ TEST_CASE("a glyph whose parts overlap without end is left out of a bake, and no
   std::vector<int> xs, ys;
   for (int i = 0; i < 190; ++i) {
     const double angle = i * 2.4;
-    xs.push_back(static_cast<int>(500 + 500 * std::cos(angle))), ys.push_back(static_cast<int>(500 + 500 * std::sin(angle)));
+    xs.push_back(static_cast<int>(500 + 500 * std::cos(angle))),
+        ys.push_back(static_cast<int>(500 + 500 * std::sin(angle)));
   }
   std::vector<std::byte> flags(190, std::byte{1}), x_steps, y_steps;
   const auto steps = [](const std::vector<int>& at) {
