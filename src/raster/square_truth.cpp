@@ -111,7 +111,8 @@ Four SquareJudge::find_sides(Four px, float py, float otherwise, Four& best) con
     best = select(nearer, key, best);
     best_side = select(nearer, side, best_side);
   }
-  return best_side;
+  // Of pieces farther away only some are known, and the nearest may not be among them: no edge comes near.
+  return select(best > all(kNear * kNear), all(otherwise), best_side);
 }
 
 }  // namespace grafema::detail

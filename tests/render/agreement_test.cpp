@@ -35,6 +35,7 @@ void check_agreement(TextContext& context, std::span<Label* const> labels, const
   const Color backdrop = *read_color("#6f8fb0");
   const Image software = test::in_software(context, labels, view, blending, backdrop);
   const Image opengl = test::in_opengl(context, labels, view, blending, backdrop, flavor);
+  INFO(test::first_difference(software, opengl, 3));
   CHECK(test::share_that_differs(software, opengl, 3) <= 0.001);
   Image empty = software.clone();
   int painted = 0;
@@ -116,6 +117,7 @@ TEST_CASE("pages of every kind agree", "[render][opengl]") {
   label.set_look(*scene.context.looks().set("s", look_named("shadow")));
   REQUIRE(label.set_placement({.at = {30.2F, 60.4F}, .rotate = 12}).has_value());
   Label* const labels[] = {&label};
+  INFO(which);
   check_agreement(scene.context, labels, kSmall, blending,
                   which.starts_with("wide") ? OpenGLFlavor::es_30 : OpenGLFlavor::core_33);
 }

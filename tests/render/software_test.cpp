@@ -83,6 +83,35 @@ TEST_CASE("targets of another size or format are refused; quads of unknown pages
   CHECK(right.value(3, 10, 3) == 0);
 }
 
+TEST_CASE("on any number of workers every pixel is the same", "[software]") {
+  static const auto atlas = test::atlas_of(test::dejavu(), PictureKind::distance_rgba, 32);
+  test::Scene scene(atlas);
+  Label sign(scene.context, "Foxglove Cross"), small(scene.context, "3 minutes late");
+  Look look;
+  look.add({.shift = {2, 3}, .grow = 1, .blur = 2, .fill = Fill::solid({0, 0, 0, 0.6F})});
+  look.add({});
+  sign.set_look(*scene.context.looks().set("sign", look));
+  REQUIRE(sign.set_size(70).has_value());
+  REQUIRE(sign.set_placement({.at = {10, 60}, .rotate = 8}).has_value());
+  REQUIRE(small.set_size(9).has_value());
+  Label* const labels[] = {&sign, &small};
+  const View view{.width = 500, .height = 201};
+  QuadBuffer quads;
+  REQUIRE(emit_quads(scene.context, labels, view, quads).has_value());
+  std::uint64_t alone = 0;
+  for (const unsigned count : {0U, 1U, 3U}) {
+    Image image = *Image::make(500, 201, PixelFormat::rgba8);
+    fill_image(image, {0.4F, 0.5F, 0.6F, 1});
+    std::optional<ThreadWorkers> workers;
+    if (count > 0) workers.emplace(count);
+    REQUIRE(draw_in_software(quads.list(), *scene.source, view, Blending::linear, image,
+                             workers ? &*workers : nullptr)
+                .has_value());
+    if (count == 0) alone = pixel_hash(image);
+    CHECK(pixel_hash(image) == alone);
+  }
+}
+
 TEST_CASE("labels of no area, far away or through the camera's plane are safe", "[software]") {
   test::Scene scene(test::atlas_of(built_in_face(), PictureKind::distance, 24));
   Label label(scene.context, "Foxglove");

@@ -106,6 +106,19 @@ Image in_opengl(TextContext& context, std::span<Label* const> labels, const View
   return image;
 }
 
+std::string first_difference(const Image& a, const Image& b, int most) {
+  for (int y = 0; y < a.height(); ++y) {
+    for (int x = 0; x < a.width(); ++x) {
+      for (int c = 0; c < 4; ++c) {
+        if (std::abs(a.value(x, y, c) - b.value(x, y, c)) <= most) continue;
+        return "channel " + std::to_string(c) + " at " + std::to_string(x) + ", " + std::to_string(y) + ": " +
+               std::to_string(a.value(x, y, c)) + " and " + std::to_string(b.value(x, y, c));
+      }
+    }
+  }
+  return {};
+}
+
 double share_that_differs(const Image& a, const Image& b, int most) {
   REQUIRE(a.width() == b.width());
   REQUIRE(a.height() == b.height());

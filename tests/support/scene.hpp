@@ -50,6 +50,9 @@ Image in_opengl(TextContext& context, std::span<Label* const> labels, const View
 /// The share of pixels in which a channel differs by more than `most`.
 double share_that_differs(const Image& a, const Image& b, int most);
 
+/// The first pixel where they do, in words; empty where there is none.
+std::string first_difference(const Image& a, const Image& b, int most);
+
 Matrix4 multiplied(const Matrix4& a, const Matrix4& b);
 Matrix4 perspective(float degrees, float aspect, float near, float far);
 Matrix4 moved(float x, float y, float z);

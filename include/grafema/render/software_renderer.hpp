@@ -4,6 +4,7 @@
 
 #include "grafema/atlas/glyph_source.hpp"
 #include "grafema/base/image.hpp"
+#include "grafema/base/workers.hpp"
 #include "grafema/draw/quads.hpp"
 #include "grafema/draw/view.hpp"
 #include "grafema/render/blending.hpp"
@@ -12,10 +13,10 @@ namespace grafema {
 
 /// Paints the quads of `list` over `target`, whose size must be that of `view`. `target` is rgba8: sRGB with
 /// alpha, premultiplied as a render target has it (in linear light for Blending::linear). Each quad is
-/// rounded to 8 bits, as a target would. Pages come from `source`. Fails with `bad_value` where the target
-/// has another size or format.
+/// rounded to 8 bits, as a target would. Pages come from `source`. With workers, bands of rows are painted side
+/// by side; the pixels are the same. Fails with `bad_value` where the target has another size or format.
 GRAFEMA_API Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, const View& view,
-                                          Blending blending, Image& target);
+                                          Blending blending, Image& target, Workers* workers = nullptr);
 
 /// Turns a picture with straight alpha, as PNG has it, into one with premultiplied alpha, and back.
 GRAFEMA_API void to_premultiplied_alpha(Image& target, Blending blending);

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Shades pixels of quads.
+// Shades pixels of quads, all channels of a texel at once.
 #include "render/software/paint_quads.hpp"
 
 #include <algorithm>
@@ -7,87 +7,18 @@
 #include <cstring>
 
 #include "base/light.hpp"
+#if defined(__SSE4_1__)
+#include <smmintrin.h>
+#endif
 
 namespace grafema::detail {
 namespace {
 
-/// One channel of one texel as 0..1; nothing outside the cell.
-float tap(const GlyphQuad& quad, const ImageView& page, int x, int y, std::size_t channel = 0) {
-  const int left = quad.cell[0], top = quad.cell[1];
-  if (x < left || y < top || x >= left + quad.cell[2] || y >= top + quad.cell[3]) return 0;
-  const std::uint8_t* texel = page.row(y) + static_cast<std::size_t>(x) * bytes_per_pixel(page.format);
-  if (bits_per_channel(page.format) == 8) return static_cast<float>(texel[channel]) / 255.0F;
-  std::uint16_t wide = 0;
-  std::memcpy(&wide, texel + channel * 2, 2);
-  return static_cast<float>(wide) / 65535.0F;
-}
+constexpr Four kPixels = {0, 1, 2, 3};
 
-Light color_tap(const GlyphQuad& quad, const ImageView& page, int x, int y) {
-  const int left = quad.cell[0], top = quad.cell[1];
-  if (x < left || y < top || x >= left + quad.cell[2] || y >= top + quad.cell[3]) return {};
-  const std::uint8_t* p = page.row(y) + static_cast<std::size_t>(x) * 4;
-  const float alpha = static_cast<float>(p[3]) / 255.0F;
-  return {light_of(p[0]) * alpha, light_of(p[1]) * alpha, light_of(p[2]) * alpha, alpha};
-}
-
-/// The four texels around a point and how far between them it lies.
-struct Between {
-  int x, y;
-  float fx, fy;
-  explicit Between(Texel at) {
-    const float px = at.x - 0.5F, py = at.y - 0.5F;
-    x = static_cast<int>(std::floor(px)), y = static_cast<int>(std::floor(py));
-    fx = px - static_cast<float>(x), fy = py - static_cast<float>(y);
-  }
-};
+float median(Four v) { return std::max(std::min(v[0], v[1]), std::min(std::max(v[0], v[1]), v[2])); }
 
 float lerp(float a, float b, float t) { return a + (b - a) * t; }
-
-float sample(const GlyphQuad& quad, const ImageView& page, Texel at, std::size_t channel = 0) {
-  const Between b(at);
-  return lerp(lerp(tap(quad, page, b.x, b.y, channel), tap(quad, page, b.x + 1, b.y, channel), b.fx),
-              lerp(tap(quad, page, b.x, b.y + 1, channel), tap(quad, page, b.x + 1, b.y + 1, channel), b.fx),
-              b.fy);
-}
-
-/// The distance to the edge of the letter itself: the median where there are three channels.
-float edge_sample(const GlyphQuad& quad, const ImageView& page, QuadKind kind, Texel at) {
-  const float r = sample(quad, page, at);
-  if (kind == QuadKind::distance) return r;
-  const float g = sample(quad, page, at, 1), b = sample(quad, page, at, 2);
-  return std::max(std::min(r, g), std::min(std::max(r, g), b));
-}
-
-/// The distance that a layer takes: its edge where it is the plain letter, the true distance for effects
-/// where there is one.
-float layer_sample(const GlyphQuad& quad, const ImageView& page, QuadKind kind, const LayerRecord& layer,
-                   Texel at) {
-  const bool plain = layer.grow == 0 && layer.blur == 0;
-  return kind == QuadKind::channels_with_distance && !plain ? sample(quad, page, at, 3)
-                                                            : edge_sample(quad, page, kind, at);
-}
-
-Light mix(const Light& a, const Light& b, float t) {
-  return {lerp(a.red, b.red, t), lerp(a.green, b.green, t), lerp(a.blue, b.blue, t),
-          lerp(a.alpha, b.alpha, t)};
-}
-
-Light color_sample(const GlyphQuad& quad, const ImageView& page, Texel at) {
-  const Between b(at);
-  return mix(mix(color_tap(quad, page, b.x, b.y), color_tap(quad, page, b.x + 1, b.y), b.fx),
-             mix(color_tap(quad, page, b.x, b.y + 1), color_tap(quad, page, b.x + 1, b.y + 1), b.fx), b.fy);
-}
-
-/// The formula of `layer_strength` in texels; `pixel` is never so wide that paint would reach beyond the
-/// picture.
-float strength_at(const LayerRecord& layer, float distance, float own, float pixel) {
-  const float room = std::max(layer.reach - std::abs(layer.grow) - layer.blur, 1.0F / 64);
-  const float half = std::min(pixel / 2, room) + layer.blur;
-  const float t = std::clamp(0.5F + (distance + layer.grow) / (2 * half), 0.0F, 1.0F);
-  float strength = layer.blur > 0 ? t * t * (3 - 2 * t) : t;
-  if (layer.hollow > 0) strength *= 1 - std::clamp(0.5F + own / pixel, 0.0F, 1.0F);
-  return strength;
-}
 
 /// How many samples a side a pixel takes that covers `footprint` texels; the steps lie off the sizes that
 /// games use.
@@ -95,15 +26,195 @@ int samples_for(float footprint) {
   return footprint < 1.3F ? 1 : footprint < 2.6F ? 2 : footprint < 3.9F ? 3 : 4;
 }
 
+}  // namespace
+
+Footprint::Footprint(Texel across, Texel down) : dx(across), dy(down) {
+  const float size =
+      std::max(std::sqrt(0.5F * (dx.x * dx.x + dx.y * dx.y + dy.x * dy.x + dy.y * dy.y)), 1e-6F);
+  samples = samples_for(size);
+  pixel = size / static_cast<float>(samples);
+}
+
+QuadShader::QuadShader(const GlyphQuad& quad, const LayerRecord& layer, QuadKind kind, const ImageView& page)
+    : quad_(quad),
+      layer_(layer),
+      kind_(kind),
+      page_(page),
+      texel_bytes_(bytes_per_pixel(page.format)),
+      channels_(static_cast<std::size_t>(channel_count(page.format))),
+      left_(quad.cell[0]),
+      top_(quad.cell[1]),
+      right_(quad.cell[0] + quad.cell[2]),
+      bottom_(quad.cell[1] + quad.cell[3]),
+      scale_(bits_per_channel(page.format) == 16 ? 1 / 65535.0F : 1 / 255.0F),
+      room_(std::max(layer.reach - std::abs(layer.grow) - layer.blur, 1.0F / 64)),
+      wide_(bits_per_channel(page.format) == 16),
+      plain_(layer.grow == 0 && layer.blur == 0),
+      solid_(layer.corners[0] == layer.corners[1] && layer.corners[0] == layer.corners[2] &&
+             layer.corners[0] == layer.corners[3]) {
+  if (solid_) fill_ = fill_at(0, 0);
+}
+
+namespace {
+
+/// Four bytes as floats.
+inline Four to_floats(std::uint32_t bytes) {
+#if defined(__SSE4_1__)
+  return _mm_cvtepi32_ps(_mm_cvtepu8_epi32(_mm_cvtsi32_si128(static_cast<int>(bytes))));
+#else
+  const FourInts v = {static_cast<int>(bytes & 255), static_cast<int>(bytes >> 8 & 255),
+                      static_cast<int>(bytes >> 16 & 255), static_cast<int>(bytes >> 24)};
+  return __builtin_convertvector(v, Four);
+#endif
+}
+
+}  // namespace
+
+/// The channels of a texel of the page as they are stored; those that it has not are 0 or another's.
+inline Four QuadShader::texel(int x, int y) const {
+  const std::uint8_t* at = page_.row(y) + static_cast<std::size_t>(x) * texel_bytes_;
+  if (!wide_) {
+    std::uint32_t bytes = *at;
+    if (channels_ == 4) {
+      std::memcpy(&bytes, at, 4);
+    } else if (channels_ == 3) {
+      bytes |= static_cast<std::uint32_t>(at[1]) << 8U | static_cast<std::uint32_t>(at[2]) << 16U;
+    }
+    return to_floats(bytes);
+  }
+  std::uint16_t v[4] = {};
+  std::memcpy(v, at, channels_ * 2);
+  return Four{static_cast<float>(v[0]), static_cast<float>(v[1]), static_cast<float>(v[2]),
+              static_cast<float>(v[3])};
+}
+
+/// As a layer takes it: nothing outside the cell, colors as premultiplied light.
+Four QuadShader::tap(int x, int y) const {
+  if (x < left_ || y < top_ || x >= right_ || y >= bottom_) return Four{};
+  if (kind_ != QuadKind::color) return texel(x, y);
+  const std::uint8_t* p = page_.row(y) + static_cast<std::size_t>(x) * 4;
+  const auto alpha = static_cast<float>(p[3]);  // as other channels it is divided by 255 later
+  return Four{light_of(p[0]) * alpha, light_of(p[1]) * alpha, light_of(p[2]) * alpha, alpha};
+}
+
+/// Mixed between the four texels around a point, 0..1.
+inline Four QuadShader::sample(Texel at) const {
+  const float px = at.x - 0.5F, py = at.y - 0.5F, left = std::floor(px), top = std::floor(py);
+  const int x = static_cast<int>(left), y = static_cast<int>(top);
+  const float fx = px - left, fy = py - top;
+  Four a, b, c, d;
+  if (kind_ != QuadKind::color && x >= left_ && y >= top_ && x + 1 < right_ && y + 1 < bottom_) {
+    a = texel(x, y), b = texel(x + 1, y), c = texel(x, y + 1), d = texel(x + 1, y + 1);
+  } else {
+    a = tap(x, y), b = tap(x + 1, y), c = tap(x, y + 1), d = tap(x + 1, y + 1);
+  }
+  const Four upper = a + (b - a) * fx, lower = c + (d - c) * fx;
+  return (upper + (lower - upper) * fy) * scale_;
+}
+
+/// The formula of `layer_strength` in texels; a pixel is never so wide that paint would reach beyond the
+/// picture. The letter's own edge is the median where there are three channels; effects take the true distance
+/// where there is one.
+inline float QuadShader::strength_of(Four v, float pixel) const {
+  const float reading = kind_ == QuadKind::distance                                 ? v[0]
+                        : kind_ == QuadKind::channels_with_distance && !plain_ ? v[3]
+                                                                                    : median(v),
+              distance = (reading - 0.5F) * 2 * layer_.reach;
+  const float half = std::min(pixel / 2, room_) + layer_.blur;
+  const float t = std::clamp(0.5F + (distance + layer_.grow) / (2 * half), 0.0F, 1.0F);
+  return layer_.blur > 0 ? t * t * (3 - 2 * t) : t;
+}
+
+inline float QuadShader::strength_at(Texel at, float pixel) const {
+  float strength = strength_of(sample(at), pixel);
+  if (layer_.hollow > 0 && strength > 0) {
+    const Four v = sample({at.x + layer_.shift_x, at.y + layer_.shift_y});
+    const float own = ((kind_ == QuadKind::distance ? v[0] : median(v)) - 0.5F) * 2 * layer_.reach;
+    strength *= 1 - std::clamp(0.5F + own / pixel, 0.0F, 1.0F);
+  }
+  return strength;
+}
+
+/// The same for four pixels at once, by channels.
+inline Four QuadShader::strengths_of(const Four (&v)[4], float pixel) const {
+  const Four middle = larger(smaller(v[0], v[1]), smaller(larger(v[0], v[1]), v[2]));
+  const Four reading = kind_ == QuadKind::distance                                 ? v[0]
+                       : kind_ == QuadKind::channels_with_distance && !plain_ ? v[3]
+                                                                                   : middle,
+             distance = (reading - 0.5F) * 2 * layer_.reach;
+  const float half = std::min(pixel / 2, room_) + layer_.blur;
+  const Four t = smaller(larger(0.5F + (distance + layer_.grow) / (2 * half), Four{}), all(1));
+  return layer_.blur > 0 ? t * t * (3 - 2 * t) : t;
+}
+
+/// All texels of the cell, and one beside it on either side, mixed between the rows around a height.
+void QuadShader::mix_rows(float y) {
+  const float above = std::floor(y - 0.5F), fraction = y - 0.5F - above;
+  const int top = static_cast<int>(above), width = right_ - left_;
+  row_.assign(static_cast<std::size_t>(width) + 2, Four{});
+  const bool upper = top >= top_ && top < bottom_, lower = top + 1 >= top_ && top + 1 < bottom_;
+  for (int x = 0; x < width; ++x) {
+    const Four a = upper ? texel(left_ + x, top) : Four{}, b = lower ? texel(left_ + x, top + 1) : Four{};
+    row_[static_cast<std::size_t>(x) + 1] = (a + (b - a) * fraction) * scale_;
+  }
+}
+
+void QuadShader::shade_row(Texel at, const Footprint& footprint, std::span<float> out) {
+  std::fill(out.begin(), out.end(), 0.0F);
+  const int n = footprint.samples;
+  const float share = 1.0F / static_cast<float>(n * n), last = static_cast<float>(right_ - left_) + 0.999F;
+  for (int j = 0; j < n; ++j) {
+    mix_rows(at.y + ((static_cast<float>(j) + 0.5F) / static_cast<float>(n) - 0.5F) * footprint.dy.y);
+    for (std::size_t k = 0; k < out.size(); k += 4) {
+      Four sum = {};
+      for (int i = 0; i < n; ++i) {
+        const float step = (static_cast<float>(i) + 0.5F) / static_cast<float>(n) - 0.5F + static_cast<float>(k);
+        // The first of the row stands a texel left of the cell.
+        const float first = at.x + step * footprint.dx.x - static_cast<float>(left_) + 0.5F;
+        const Four x = smaller(larger(first + kPixels * footprint.dx.x, Four{}), all(last));
+        const FourInts whole = __builtin_convertvector(x, FourInts);
+        const Four between = x - __builtin_convertvector(whole, Four);
+        Four v[4];
+        for (int p = 0; p < 4; ++p) {
+          const Four a = row_[static_cast<std::size_t>(whole[p])];
+          v[p] = a + (row_[static_cast<std::size_t>(whole[p]) + 1] - a) * between[p];
+        }
+        transpose(v);
+        sum += kind_ == QuadKind::coverage ? v[0] : strengths_of(v, footprint.pixel);
+      }
+      for (std::size_t p = 0; p < std::min<std::size_t>(4, out.size() - k); ++p) out[k + p] += sum[static_cast<int>(p)] * share;
+    }
+  }
+}
+
+/// Whether all samples of a pixel lie on one side of the layer's edge, clear of where it fades.
+bool QuadShader::is_far(Texel at, const Footprint& footprint) const {
+  const Four v = sample(at);
+  const float reading = kind_ == QuadKind::distance                                 ? v[0]
+                        : kind_ == QuadKind::channels_with_distance && !plain_ ? v[3]
+                                                                                    : median(v);
+  const float distance = (reading - 0.5F) * 2 * layer_.reach + layer_.grow;
+  const float fades = footprint.pixel / 2 + layer_.blur, samples = footprint.pixel * static_cast<float>(footprint.samples);
+  return std::abs(distance) > fades + samples;
+}
+
+float QuadShader::margin(const Footprint& footprint) const {
+  if (kind_ == QuadKind::coverage || kind_ == QuadKind::color) return 0;
+  // A cell holds the outline's box grown by the reach: as far inside as paint does not grow there is none. A texel
+  // is left for rounding and for channels that are not the distance.
+  const float spread = footprint.pixel * (0.5F + static_cast<float>(footprint.samples) / 2);
+  return std::max(0.0F, layer_.reach - layer_.grow - layer_.blur - spread - 1);
+}
+
 /// The fill at a point of the label's box.
-Shade fill_at(const LayerRecord& layer, const GlyphQuad& quad, float across, float down) {
+Shade QuadShader::fill_at(float across, float down) const {
   const float u = std::clamp(across, 0.0F, 1.0F), v = std::clamp(down, 0.0F, 1.0F);
   const auto channel = [&](std::size_t c) {
-    return lerp(lerp(layer.corners[0][c], layer.corners[1][c], u),
-                lerp(layer.corners[3][c], layer.corners[2][c], u), v);
+    return lerp(lerp(layer_.corners[0][c], layer_.corners[1][c], u),
+                lerp(layer_.corners[3][c], layer_.corners[2][c], u), v);
   };
   const float alpha = channel(3), divisor = alpha > 0 ? alpha : 1;
-  const auto tint = [&quad](std::size_t c) { return static_cast<float>(quad.tint[c]) / 255.0F; };
+  const auto tint = [this](std::size_t c) { return static_cast<float>(quad_.tint[c]) / 255.0F; };
   return {channel(0) / divisor * tint(0),
           channel(1) / divisor * tint(1),
           channel(2) / divisor * tint(2),
@@ -112,42 +223,40 @@ Shade fill_at(const LayerRecord& layer, const GlyphQuad& quad, float across, flo
           false};
 }
 
-}  // namespace
-
-Shade shade(const GlyphQuad& quad, const LayerRecord& layer, QuadKind kind, const ImageView& page, Texel at,
-            Texel dx, Texel dy, float across, float down) {
-  const float footprint =
-      std::max(std::sqrt(0.5F * (dx.x * dx.x + dx.y * dx.y + dy.x * dy.x + dy.y * dy.y)), 1e-6F);
-  const int n = samples_for(footprint);
-  const float pixel = footprint / static_cast<float>(n), share = 1.0F / static_cast<float>(n * n);
-  Light color;
+Shade QuadShader::shade(Texel at, const Footprint& footprint, float across, float down) const {
+  const int n = footprint.samples;
+  const float share = 1.0F / static_cast<float>(n * n);
+  Four color = {};
   float strength = 0;
-  for (int j = 0; j < n; ++j) {
+  const bool is_distance = kind_ != QuadKind::coverage && kind_ != QuadKind::color;
+  bool done = false;
+  if (is_distance) {
+    // Where an edge lies farther from the pixel than its samples reach, one sample tells of all.
+    strength = strength_at(at, footprint.pixel);
+    done = n == 1 || (layer_.hollow <= 0 && is_far(at, footprint));
+  }
+  if (!done) strength = 0;
+  for (int j = 0; j < n && !done; ++j) {
     for (int i = 0; i < n; ++i) {
       const float a = (static_cast<float>(i) + 0.5F) / static_cast<float>(n) - 0.5F,
                   b = (static_cast<float>(j) + 0.5F) / static_cast<float>(n) - 0.5F;
-      const Texel p{at.x + a * dx.x + b * dy.x, at.y + a * dx.y + b * dy.y};
-      if (kind != QuadKind::coverage && kind != QuadKind::color) {
-        const float distance = (layer_sample(quad, page, kind, layer, p) - 0.5F) * 2 * layer.reach;
-        const float own =
-            layer.hollow > 0
-                ? (edge_sample(quad, page, kind, {p.x + layer.shift_x, p.y + layer.shift_y}) - 0.5F) * 2 *
-                      layer.reach
-                : 0;
-        strength += strength_at(layer, distance, own, pixel) * share;
-      } else if (kind == QuadKind::coverage) {
-        strength += sample(quad, page, p) * share;
+      const Texel p{at.x + a * footprint.dx.x + b * footprint.dy.x, at.y + a * footprint.dx.y + b * footprint.dy.y};
+      if (kind_ == QuadKind::coverage) {
+        strength += sample(p)[0] * share;
+      } else if (kind_ == QuadKind::color) {
+        color += sample(p) * share;
       } else {
-        color = mix(color, color_sample(quad, page, p), 1.0F / static_cast<float>(j * n + i + 1));
-        strength = color.alpha;
+        strength += strength_at(p, footprint.pixel) * share;
       }
     }
   }
-  Shade out = fill_at(layer, quad, across, down);
+  if (kind_ == QuadKind::color) strength = color[3];
+  if (strength <= 0) return {};
+  Shade out = solid_ ? fill_ : fill_at(across, down);
   out.strength = strength;
-  if (kind != QuadKind::color || layer.front <= 0) return out;
-  const auto tint = [&quad](std::size_t c) { return light_of(quad.tint[c]); };
-  return {color.red * tint(0), color.green * tint(1), color.blue * tint(2), out.alpha, color.alpha, true};
+  if (kind_ != QuadKind::color || layer_.front <= 0) return out;
+  const auto tint = [this](std::size_t c) { return light_of(quad_.tint[c]); };
+  return {color[0] * tint(0), color[1] * tint(1), color[2] * tint(2), out.alpha, strength, true};
 }
 
 }  // namespace grafema::detail

@@ -1,7 +1,11 @@
 // SPDX-License-Identifier: MIT
-// Finding a quad's pixels and shading them; the shader of the OpenGL renderer does the same, line by line.
+// Shading the pixels of a quad; the shader of the OpenGL renderer does the same, line by line.
 #pragma once
 
+#include <span>
+#include <vector>
+
+#include "base/four.hpp"
 #include "grafema/render/software_renderer.hpp"
 
 namespace grafema::detail {
@@ -20,9 +24,59 @@ struct Texel {
   float x = 0, y = 0;
 };
 
-/// Shades one pixel: `at` is its middle in the page, `dx` and `dy` how that changes to the next pixel;
-/// `across` and `down` are fractions of the label's box.
-Shade shade(const GlyphQuad& quad, const LayerRecord& layer, QuadKind kind, const ImageView& page, Texel at,
-            Texel dx, Texel dy, float across, float down);
+/// How many texels a pixel covers, and the samples that it takes of them.
+struct Footprint {
+  Texel dx, dy;  ///< how the point of the page changes to the next pixel
+  int samples = 1;     ///< along a side of the pixel
+  float pixel = 1;     ///< texels that a sample stands for
+  Footprint() = default;
+  Footprint(Texel across, Texel down);
+};
+
+/// Shades pixels of one quad.
+class QuadShader {
+ public:
+  QuadShader(const GlyphQuad& quad, const LayerRecord& layer, QuadKind kind, const ImageView& page);
+
+  /// `at` is the pixel's middle in the page; `across` and `down` are fractions of the label's box.
+  Shade shade(Texel at, const Footprint& footprint, float across, float down) const;
+  /// The same for `out.size()` pixels in a row of a quad that stands upright, from one whose middle is at `at`:
+  /// each row of texels is mixed once. Layers that leave the letter's own shape out can't be shaded so.
+  void shade_row(Texel at, const Footprint& footprint, std::span<float> out);
+  bool can_shade_rows() const { return kind_ != QuadKind::color && layer_.hollow <= 0; }
+  /// What a pixel of this strength is painted with.
+  Shade with_strength(float strength, float across, float down) const {
+    Shade out = solid_ ? fill_ : fill_at(across, down);
+    out.strength = strength;
+    return out;
+  }
+
+  /// Texels inside the cell's sides where nothing is painted.
+  float margin(const Footprint& footprint) const;
+  /// Whether all pixels have one color.
+  bool is_solid() const { return solid_; }
+
+ private:
+  Four texel(int x, int y) const;
+  Four tap(int x, int y) const;
+  Four sample(Texel at) const;
+  float strength_at(Texel at, float pixel) const;
+  float strength_of(Four v, float pixel) const;
+  Four strengths_of(const Four (&v)[4], float pixel) const;
+  void mix_rows(float y);
+  bool is_far(Texel at, const Footprint& footprint) const;
+  Shade fill_at(float across, float down) const;
+
+  const GlyphQuad& quad_;
+  const LayerRecord& layer_;
+  QuadKind kind_;
+  const ImageView& page_;
+  std::size_t texel_bytes_, channels_;
+  int left_, top_, right_, bottom_;  // the cell
+  float scale_, room_;               // of stored channels; what `strength_at` lets a pixel be wide
+  bool wide_, plain_, solid_;
+  Shade fill_;  // where it is solid
+  std::vector<Four> row_;  // of texels mixed between two rows, from the one left of the cell on
+};
 
 }  // namespace grafema::detail

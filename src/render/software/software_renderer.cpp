@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <vector>
 
 #include "base/light.hpp"
 #include "grafema/base/color.hpp"
@@ -21,30 +22,71 @@ using Eigen::Vector3d;
 using detail::light_of;
 using detail::to_byte;
 
-void blend_linear(std::uint8_t* pixel, const detail::Shade& s) {
-  const float cover = s.alpha * s.strength;
-  const std::array<float, 3> srgb = {s.red, s.green, s.blue};
-  for (std::size_t c = 0; c < 3; ++c) {
-    const float light = s.is_light ? srgb[c] * s.alpha : to_linear(srgb[c]) * cover;
-    pixel[c] = to_byte(to_srgb(light + light_of(pixel[c]) * (1 - cover)));
+/// Light as an sRGB byte, rounded as `to_srgb` gives it: by a table of steps far finer than a byte's.
+class ByteOfLight {
+ public:
+  ByteOfLight() : table_(kSteps + 1) {
+    for (std::size_t i = 0; i <= kSteps; ++i) table_[i] = to_byte(to_srgb(static_cast<float>(i) / kSteps));
   }
-  pixel[3] = to_byte(cover + static_cast<float>(pixel[3]) / 255.0F * (1 - cover));
-}
+  std::uint8_t operator()(float light) const {
+    const float v = light > 0 ? (light < 1 ? light : 1.0F) : 0.0F;
+    return table_[static_cast<std::size_t>(v * kSteps + 0.5F)];
+  }
 
-void blend_gamma(std::uint8_t* pixel, const detail::Shade& s) {
-  std::array<float, 3> srgb = {s.red, s.green, s.blue};
-  float strength = s.strength;
-  if (s.is_light) {  // a picture's own colors have no thin edges to mend
-    for (float& c : srgb) c = s.strength > 0 ? to_srgb(c / s.strength) : 0;
-  } else {
-    strength = contrasted(strength, 0.299F * s.red + 0.587F * s.green + 0.114F * s.blue);
+ private:
+  static constexpr std::size_t kSteps = 1U << 16U;
+  std::vector<std::uint8_t> table_;
+};
+
+/// Blends pixels of one quad: what all of them have in common is worked out once.
+class Blender {
+ public:
+  Blender(Blending blending, const ByteOfLight& byte_of_light)
+      : blending_(blending), byte_of_light_(byte_of_light) {}
+
+  void blend(std::uint8_t* pixel, const detail::Shade& s) {
+    if (s.red != red_ || s.green != green_ || s.blue != blue_ || s.is_light) prepare(s);
+    const float strength = blending_ == Blending::gamma && !s.is_light ? contrasted(s.strength, luma_) : s.strength,
+                cover = s.alpha * strength;
+    if (blending_ == Blending::gamma) {
+      for (std::size_t c = 0; c < 3; ++c) {
+        pixel[c] = to_byte(color_[c] * cover + static_cast<float>(pixel[c]) / 255.0F * (1 - cover));
+      }
+    } else if (cover >= 1 && !s.is_light) {
+      std::copy(opaque_.begin(), opaque_.end(), pixel);
+    } else {
+      const float by = s.is_light ? s.alpha : cover;
+      for (std::size_t c = 0; c < 3; ++c) {
+        pixel[c] = byte_of_light_(color_[c] * by + light_of(pixel[c]) * (1 - cover));
+      }
+    }
+    pixel[3] = to_byte(cover + static_cast<float>(pixel[3]) / 255.0F * (1 - cover));
   }
-  const float cover = s.alpha * strength;
-  for (std::size_t c = 0; c < 3; ++c) {
-    pixel[c] = to_byte(srgb[c] * cover + static_cast<float>(pixel[c]) / 255.0F * (1 - cover));
+
+ private:
+  /// For Blending::linear colors become light; for gamma a picture's own light becomes its sRGB color, which has
+  /// no thin edges to mend.
+  void prepare(const detail::Shade& s) {
+    red_ = s.red, green_ = s.green, blue_ = s.blue;
+    const std::array<float, 3> given = {s.red, s.green, s.blue};
+    for (std::size_t c = 0; c < 3; ++c) {
+      if (blending_ == Blending::linear) {
+        color_[c] = s.is_light ? given[c] : to_linear(given[c]);
+        opaque_[c] = byte_of_light_(color_[c]);
+      } else {
+        color_[c] = !s.is_light ? given[c] : s.strength > 0 ? to_srgb(given[c] / s.strength) : 0;
+      }
+    }
+    luma_ = 0.299F * s.red + 0.587F * s.green + 0.114F * s.blue;
+    if (s.is_light) red_ = -1;  // the next pixel's may be another
   }
-  pixel[3] = to_byte(cover + static_cast<float>(pixel[3]) / 255.0F * (1 - cover));
-}
+
+  Blending blending_;
+  const ByteOfLight& byte_of_light_;
+  float red_ = -1, green_ = -1, blue_ = -1, luma_ = 0;
+  std::array<float, 3> color_ = {};
+  std::array<std::uint8_t, 3> opaque_ = {};
+};
 
 /// A quad seen from the device: which point of it each pixel shows.
 class Seen {
@@ -63,6 +105,10 @@ class Seen {
     if (valid_) inverse_ = plane_.inverse();
     affine_ = quad.across[3] == 0 && quad.down[3] == 0;
   }
+
+  /// Of an affine quad the fractions at a point are a = a.x x + a.y y + a.z, and b likewise.
+  Vector3d across() const { return inverse_.row(0) / inverse_(2, 2); }
+  Vector3d down() const { return inverse_.row(1) / inverse_(2, 2); }
 
   bool valid() const { return valid_; }
   bool affine() const { return affine_; }
@@ -87,20 +133,22 @@ class Seen {
             static_cast<float>(quad_.cell[1] - 0.5 + p.y() / p.z() * (quad_.cell[3] + 1))};
   }
 
-  /// The pixels that may show it.
-  PixelRect bounds(const Image& target) const {
-    double left = target.width(), top = target.height(), right = 0, bottom = 0;
+  /// The pixels of some rows of the target that may show it, where its sides are cut off by these fractions.
+  PixelRect bounds(const PixelRect& rows, double cut_x, double cut_y) const {
+    double left = rows.width, top = rows.y + rows.height, right = 0, bottom = 0;
     for (int corner = 0; corner < 4; ++corner) {
-      const Vector3d p = plane_ * Vector3d(corner & 1, corner >> 1, 1);
-      if (!(p.z() > 1e-6)) return {0, 0, target.width(), target.height()};  // it crosses the camera's plane
+      const Vector3d p = plane_ * Vector3d((corner & 1) == 0 ? cut_x : 1 - cut_x,
+                                           corner >> 1 == 0 ? cut_y : 1 - cut_y, 1);
+      if (!(p.z() > 1e-6)) return rows;  // it crosses the camera's plane
       left = std::min(left, p.x() / p.z()), right = std::max(right, p.x() / p.z());
       top = std::min(top, p.y() / p.z()), bottom = std::max(bottom, p.y() / p.z());
     }
-    const auto bound = [](double v, int limit) {
-      return static_cast<int>(std::clamp(v, 0.0, static_cast<double>(limit)));
+    const auto bound = [](double v, int low, int high) {
+      return static_cast<int>(std::clamp(v, static_cast<double>(low), static_cast<double>(high)));
     };
-    const int x = bound(std::floor(left), target.width()), y = bound(std::floor(top), target.height());
-    return {x, y, bound(std::ceil(right), target.width()) - x, bound(std::ceil(bottom), target.height()) - y};
+    const int last = rows.y + rows.height, x = bound(std::floor(left), 0, rows.width),
+              y = bound(std::floor(top), rows.y, last);
+    return {x, y, bound(std::ceil(right), 0, rows.width) - x, bound(std::ceil(bottom), rows.y, last) - y};
   }
 
  private:
@@ -110,47 +158,121 @@ class Seen {
 };
 
 /// Derivatives are those of the pair of pixels that a pixel belongs to, as graphics hardware takes them.
-struct Footprint {
-  detail::Texel dx, dy;
-  Footprint(const Seen& seen, int x, int y) {
-    const double x0 = (x & ~1) + 0.5, y0 = (y & ~1) + 0.5;
-    const detail::Texel left = seen.texel(x0, y + 0.5), right = seen.texel(x0 + 1, y + 0.5);
-    const detail::Texel above = seen.texel(x + 0.5, y0), below = seen.texel(x + 0.5, y0 + 1);
-    dx = {right.x - left.x, right.y - left.y};
-    dy = {below.x - above.x, below.y - above.y};
-  }
-};
+detail::Footprint footprint_at(const Seen& seen, int x, int y) {
+  const double x0 = (x & ~1) + 0.5, y0 = (y & ~1) + 0.5;
+  const detail::Texel left = seen.texel(x0, y + 0.5), right = seen.texel(x0 + 1, y + 0.5);
+  const detail::Texel above = seen.texel(x + 0.5, y0), below = seen.texel(x + 0.5, y0 + 1);
+  return {{right.x - left.x, right.y - left.y}, {below.x - above.x, below.y - above.y}};
+}
 
 float box_fraction(std::int16_t low, std::int16_t high, double t) {
   return static_cast<float>((low + (high - low) * t) / 4096.0);
 }
 
-void draw_quad(const GlyphQuad& quad, const LayerRecord& layer, QuadKind kind, const ImageView& page,
-               const View& view, Blending blending, Image& target) {
-  const Seen seen(quad, view);
-  if (!seen.valid()) return;
-  const PixelRect area = seen.bounds(target);
-  Footprint footprint(seen, area.x, area.y);
-  for (int y = area.y; y < area.y + area.height; ++y) {
-    std::uint8_t* row = target.row(y);
-    for (int x = area.x; x < area.x + area.width; ++x) {
-      double a = 0, b = 0;
-      if (!seen.find(x + 0.5, y + 0.5, a, b)) continue;
-      if (!seen.affine()) footprint = Footprint(seen, x, y);
-      const detail::Texel at{static_cast<float>(quad.cell[0] - 0.5 + a * (quad.cell[2] + 1)),
-                             static_cast<float>(quad.cell[1] - 0.5 + b * (quad.cell[3] + 1))};
-      const detail::Shade shade =
-          detail::shade(quad, layer, kind, page, at, footprint.dx, footprint.dy,
-                        box_fraction(quad.box[0], quad.box[2], a), box_fraction(quad.box[1], quad.box[3], b));
-      if (shade.strength <= 0 || shade.alpha <= 0) continue;
-      if (blending == Blending::linear) {
-        blend_linear(row + static_cast<std::size_t>(x) * 4, shade);
-      } else {
-        blend_gamma(row + static_cast<std::size_t>(x) * 4, shade);
+/// Draws the part of a quad that lies in some rows of the target.
+class QuadDrawer {
+ public:
+  QuadDrawer(const GlyphQuad& quad, const LayerRecord& layer, QuadKind kind, const ImageView& page,
+             const View& view, Blender& blender)
+      : quad_(quad), seen_(quad, view), shader_(quad, layer, kind, page), blender_(blender) {}
+
+  void draw(Image& target, const PixelRect& rows) {
+    if (!seen_.valid()) return;
+    if (seen_.affine()) {
+      draw_affine(target, rows);
+    } else {
+      draw_in_perspective(target, rows);
+    }
+  }
+
+ private:
+  void draw_affine(Image& target, const PixelRect& rows) {
+    const detail::Footprint footprint = footprint_at(seen_, 0, 0);
+    // The quad is half a texel wider than its cell.
+    const float empty = shader_.margin(footprint);
+    const double margin = empty > 0 ? empty + 0.5 : 0, cut_x = margin / (quad_.cell[2] + 1),
+                 cut_y = margin / (quad_.cell[3] + 1);
+    if (cut_x >= 0.5 || cut_y >= 0.5) return;
+    const PixelRect area = seen_.bounds(rows, cut_x, cut_y);
+    const Vector3d across = seen_.across(), down = seen_.down();
+    if (across.y() == 0 && down.x() == 0 && shader_.can_shade_rows()) {
+      draw_upright(target, area, footprint, cut_x, cut_y);
+      return;
+    }
+    for (int y = area.y; y < area.y + area.height; ++y) {
+      std::uint8_t* row = target.row(y);
+      const double a0 = across.y() * (y + 0.5) + across.z(), b0 = down.y() * (y + 0.5) + down.z();
+      for (int x = area.x; x < area.x + area.width; ++x) {
+        const double a = a0 + across.x() * (x + 0.5), b = b0 + down.x() * (x + 0.5);
+        if (!(a >= cut_x && a < 1 - cut_x && b >= cut_y && b < 1 - cut_y)) continue;
+        paint(row + static_cast<std::size_t>(x) * 4, a, b, footprint);
       }
     }
   }
-}
+
+  /// Its rows are those of the target.
+  void draw_upright(Image& target, PixelRect area, const detail::Footprint& footprint, double cut_x, double cut_y) {
+    const Vector3d across = seen_.across(), down = seen_.down();
+    const auto a_at = [&](int x) { return across.x() * (x + 0.5) + across.z(); };
+    const auto is_shown = [](double v, double cut) { return v >= cut && v < 1 - cut; };
+    while (area.width > 0 && !is_shown(a_at(area.x), cut_x)) ++area.x, --area.width;
+    while (area.width > 0 && !is_shown(a_at(area.x + area.width - 1), cut_x)) --area.width;
+    if (area.width == 0) return;
+    strengths_.resize(static_cast<std::size_t>(area.width));
+    for (int y = area.y; y < area.y + area.height; ++y) {
+      const double b = down.y() * (y + 0.5) + down.z();
+      if (!is_shown(b, cut_y)) continue;
+      shader_.shade_row(texel_of(a_at(area.x), b), footprint, strengths_);
+      std::uint8_t* pixel = target.row(y) + static_cast<std::size_t>(area.x) * 4;
+      for (int x = 0; x < area.width; ++x, pixel += 4) {
+        const float strength = strengths_[static_cast<std::size_t>(x)];
+        if (strength > 0) put(pixel, a_at(area.x + x), b, strength);
+      }
+    }
+  }
+
+  void put(std::uint8_t* pixel, double a, double b, float strength) {
+    float across = 0, down = 0;
+    if (!shader_.is_solid()) {
+      across = box_fraction(quad_.box[0], quad_.box[2], a), down = box_fraction(quad_.box[1], quad_.box[3], b);
+    }
+    const detail::Shade shade = shader_.with_strength(strength, across, down);
+    if (shade.alpha > 0) blender_.blend(pixel, shade);
+  }
+
+  detail::Texel texel_of(double a, double b) const {
+    return {static_cast<float>(quad_.cell[0] - 0.5 + a * (quad_.cell[2] + 1)),
+            static_cast<float>(quad_.cell[1] - 0.5 + b * (quad_.cell[3] + 1))};
+  }
+
+  void draw_in_perspective(Image& target, const PixelRect& rows) {
+    const PixelRect area = seen_.bounds(rows, 0, 0);
+    for (int y = area.y; y < area.y + area.height; ++y) {
+      std::uint8_t* row = target.row(y);
+      for (int x = area.x; x < area.x + area.width; ++x) {
+        double a = 0, b = 0;
+        if (!seen_.find(x + 0.5, y + 0.5, a, b)) continue;
+        paint(row + static_cast<std::size_t>(x) * 4, a, b, footprint_at(seen_, x, y));
+      }
+    }
+  }
+
+  void paint(std::uint8_t* pixel, double a, double b, const detail::Footprint& footprint) {
+    const detail::Texel at = texel_of(a, b);
+    float across = 0, down = 0;
+    if (!shader_.is_solid()) {
+      across = box_fraction(quad_.box[0], quad_.box[2], a), down = box_fraction(quad_.box[1], quad_.box[3], b);
+    }
+    const detail::Shade shade = shader_.shade(at, footprint, across, down);
+    if (shade.strength > 0 && shade.alpha > 0) blender_.blend(pixel, shade);
+  }
+
+  const GlyphQuad& quad_;
+  Seen seen_;
+  detail::QuadShader shader_;
+  Blender& blender_;
+  std::vector<float> strengths_;
+};
 
 /// The page that is layer `layer` of its kind's texture array.
 std::optional<std::uint16_t> find_page(const GlyphSource& source, QuadKind kind, std::uint16_t layer) {
@@ -165,20 +287,30 @@ std::optional<std::uint16_t> find_page(const GlyphSource& source, QuadKind kind,
 }  // namespace
 
 Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, const View& view,
-                              Blending blending, Image& target) {
+                              Blending blending, Image& target, Workers* workers) {
   const bool same =
       static_cast<float>(target.width()) == view.width && static_cast<float>(target.height()) == view.height;
   if (!same || target.format() != PixelFormat::rgba8) {
     return fail(make_error(ErrorKind::bad_value, "an rgba8 target of the view's size"));
   }
-  for (const Batch& batch : list.batches.first(list.batch_count)) {
-    for (const GlyphQuad& quad : list.quads.subspan(batch.first, batch.count)) {
-      const std::optional<std::uint16_t> page = find_page(source, batch.kind, quad.page);
-      const std::size_t record = std::size_t{batch.first_record} + quad.record;
-      if (!page || record >= list.record_count) continue;
-      draw_quad(quad, list.records[record], batch.kind, source.pixels(*page), view, blending, target);
+  static const ByteOfLight byte_of_light;
+  // Bands of rows, each with all quads in their order: what each pixel becomes does not depend on threads.
+  const int bands = workers == nullptr ? 1 : std::min(32, std::max(1, target.height() / 16));
+  run_parts(workers, static_cast<std::size_t>(bands), [&](std::size_t band) {
+    const int first = target.height() * static_cast<int>(band) / bands,
+              last = target.height() * (static_cast<int>(band) + 1) / bands;
+    const PixelRect rows{0, first, target.width(), last - first};
+    Blender blender(blending, byte_of_light);
+    for (const Batch& batch : list.batches.first(list.batch_count)) {
+      for (const GlyphQuad& quad : list.quads.subspan(batch.first, batch.count)) {
+        const std::optional<std::uint16_t> page = find_page(source, batch.kind, quad.page);
+        const std::size_t record = std::size_t{batch.first_record} + quad.record;
+        if (!page || record >= list.record_count) continue;
+        const ImageView pixels = source.pixels(*page);
+        QuadDrawer(quad, list.records[record], batch.kind, pixels, view, blender).draw(target, rows);
+      }
     }
-  }
+  });
   return {};
 }
 
