@@ -65,25 +65,62 @@ GLuint link(GLuint vertex, GLuint fragment, std::string& complaint) {
   return 0;
 }
 
-GLuint make_program(std::string& complaint) {
-  const std::string version = epoxy_is_desktop_gl()
-                                  ? "#version 330 core\n"
-                                  : "#version 300 es\nprecision highp float;\nprecision highp int;\n";
-  const GLuint vertex = compile(GL_VERTEX_SHADER, version + detail::kVertexShader, complaint);
-  const GLuint fragment = compile(
-      GL_FRAGMENT_SHADER,
-      version + fmt::format("#define CONTRAST {:.6f}\n", kContrast) + detail::kFragmentShader, complaint);
-  const GLuint program = vertex != 0 && fragment != 0 ? link(vertex, fragment, complaint) : 0;
+/// What the layers of a list need of a program.
+struct Features {
+  bool gamma = false, hollow = false, effects = false, fills = false;
+
+  std::size_t index(QuadKind kind) const {
+    return static_cast<std::size_t>(kind) * 16 + (gamma ? 8U : 0U) + (hollow ? 4U : 0U) + (effects ? 2U : 0U) +
+           (fills ? 1U : 0U);
+  }
+};
+constexpr std::size_t kPrograms = kQuadKinds * 16;
+
+Features features_of(const QuadList& list, Blending blending) {
+  Features f;
+  f.gamma = blending == Blending::gamma;
+  for (const LayerRecord& r : list.records.first(list.record_count)) {
+    f.hollow = f.hollow || r.hollow > 0;
+    f.effects = f.effects || r.grow != 0 || r.blur != 0;
+    f.fills = f.fills || r.corners[0] != r.corners[1] || r.corners[0] != r.corners[2] || r.corners[0] != r.corners[3];
+  }
+  return f;
+}
+
+/// A program, and where its uniforms are.
+struct Program {
+  GLuint name = 0;
+  GLint first_record = -1;
+};
+
+Program make_program(QuadKind kind, const Features& f, std::string& complaint) {
+  const std::string head =
+      (epoxy_is_desktop_gl() ? "#version 330 core\n"
+                             : "#version 300 es\nprecision highp float;\nprecision highp int;\n") +
+      fmt::format("#define KIND {}\n#define GAMMA {}\n#define HOLLOW {}\n#define EFFECTS {}\n#define FILLS {}\n"
+                  "#define CONTRAST {:.6f}\n",
+                  static_cast<int>(kind), f.gamma ? 1 : 0, f.hollow ? 1 : 0, f.effects ? 1 : 0, f.fills ? 1 : 0,
+                  kContrast);
+  const GLuint vertex = compile(GL_VERTEX_SHADER, head + detail::kVertexShader, complaint);
+  const GLuint fragment = compile(GL_FRAGMENT_SHADER, head + detail::kFragmentShader, complaint);
+  Program program;
+  program.name = vertex != 0 && fragment != 0 ? link(vertex, fragment, complaint) : 0;
   if (vertex != 0) glDeleteShader(vertex);
   if (fragment != 0) glDeleteShader(fragment);
+  if (program.name == 0) return program;
+  program.first_record = glGetUniformLocation(program.name, "first_record");
+  glUseProgram(program.name);
+  glUniform1i(glGetUniformLocation(program.name, "pages"), 0);
+  glUniform1i(glGetUniformLocation(program.name, "records"), 1);
   return program;
 }
 
 }  // namespace
 
 struct OpenGLRenderer::State {
-  GLuint program = 0, vertices = 0, stream = 0, records = 0;
-  GLint kind_at = -1, gamma_at = -1, first_record_at = -1;
+  GLuint vertices = 0, stream = 0, records = 0;
+  Program programs[kPrograms];  // made when they are first needed
+  bool abandoned = false;
   int record_rows = 0;
   std::vector<HeldSource> sources;  // the one synchronized last stands last
   OpenGLWork work;
@@ -98,8 +135,8 @@ struct OpenGLRenderer::State {
   const HeldSource* find(SourceId id) const;
   ~State() {
     // Abandoned or never made; or the context is gone, and with it all that was in it.
-    if (program == 0 || !detail::has_current_context()) return;
-    glDeleteProgram(program);
+    if (abandoned || vertices == 0 || !detail::has_current_context()) return;
+    for (const Program& program : programs) glDeleteProgram(program.name);
     glDeleteVertexArrays(1, &vertices);
     glDeleteBuffers(1, &stream);
     glDeleteTextures(1, &records);
@@ -124,17 +161,14 @@ Result<OpenGLRenderer> OpenGLRenderer::make() {
   }
   auto state = std::make_unique<State>();
   std::string complaint;
-  state->program = make_program(complaint);
-  if (state->program == 0) {
+  const detail::StateGuard guard;
+  // The commonest one, which tells whether the driver takes the shaders.
+  const QuadKind kind = QuadKind::channels_with_distance;
+  Program& program = state->programs[Features{}.index(kind)];
+  program = make_program(kind, {}, complaint);
+  if (program.name == 0) {
     return fail(make_error(ErrorKind::unsupported, "a driver that takes the shaders", complaint));
   }
-  const detail::StateGuard guard;
-  state->kind_at = glGetUniformLocation(state->program, "kind");
-  state->first_record_at = glGetUniformLocation(state->program, "first_record");
-  state->gamma_at = glGetUniformLocation(state->program, "gamma_target");
-  glUseProgram(state->program);
-  glUniform1i(glGetUniformLocation(state->program, "pages"), 0);
-  glUniform1i(glGetUniformLocation(state->program, "records"), 1);
   glGenTextures(1, &state->records);
   state->set_up_vertices();
   return OpenGLRenderer(std::move(state));
@@ -341,8 +375,7 @@ void OpenGLRenderer::draw(const QuadList& list, Blending blending) {
   const HeldSource* held = detail::has_current_context() ? s.find(list.source) : nullptr;
   if (held == nullptr) return;
   const detail::StateGuard guard;
-  glUseProgram(s.program);
-  glUniform1i(s.gamma_at, blending == Blending::gamma ? 1 : 0);
+  const Features features = features_of(list, blending);
   s.send_records(list);
   glBindVertexArray(s.vertices);
   glBindBuffer(GL_ARRAY_BUFFER, s.stream);
@@ -354,8 +387,11 @@ void OpenGLRenderer::draw(const QuadList& list, Blending blending) {
     const PageArray& array = held->arrays[static_cast<std::size_t>(batch.kind)];
     if (array.texture == 0 || batch.count == 0) continue;
     glBindTexture(GL_TEXTURE_2D_ARRAY, array.texture);
-    glUniform1i(s.kind_at, static_cast<GLint>(batch.kind));
-    glUniform1i(s.first_record_at, static_cast<GLint>(batch.first_record));
+    Program& program = s.programs[features.index(batch.kind)];
+    std::string complaint;
+    if (program.name == 0) program = make_program(batch.kind, features, complaint);
+    glUseProgram(program.name);
+    glUniform1i(program.first_record, static_cast<GLint>(batch.first_record));
     point_at(batch.first);
     glDrawArraysInstanced(GL_TRIANGLE_STRIP, 0, 4, static_cast<GLsizei>(batch.count));
     ++s.work.draw_calls;
@@ -363,7 +399,7 @@ void OpenGLRenderer::draw(const QuadList& list, Blending blending) {
 }
 
 void OpenGLRenderer::abandon() {
-  state_->program = 0;
+  state_->abandoned = true;
   state_->sources.clear();
 }
 

@@ -1,9 +1,12 @@
 // SPDX-License-Identifier: MIT
-// The shaders; the version line is put before them. They do what render/software does, line by line.
+// The shaders; a version line and definitions are put before them. They do what render/software does.
 #pragma once
 
 namespace grafema::detail {
 
+/// What a program is made for; each is a definition of 0 or more before the shaders:
+/// KIND as QuadKind, GAMMA for Blending::gamma, HOLLOW and EFFECTS where a layer leaves the letter out, or grows or
+/// blurs it, FILLS where a layer has more than one color.
 constexpr const char* kVertexShader = R"(
 layout(location = 0) in vec4 origin;
 layout(location = 1) in vec4 across;
@@ -12,141 +15,174 @@ layout(location = 3) in uvec4 cell;
 layout(location = 4) in ivec4 box;
 layout(location = 5) in vec4 tint;
 layout(location = 6) in uvec2 layer_page;
+uniform highp sampler2D records;  // six texels a record, 32 records a row
+uniform int first_record;
 
 out vec2 texel;
+flat out ivec4 cell_rect;   // the first texel and the last
+flat out int page;
+flat out vec4 shape;        // grow, blur, reach, hollow
+flat out vec4 more;         // shift x, shift y, front
+flat out vec4 paint;        // of one color: light, or sRGB for GAMMA, and alpha
+#if FILLS || KIND == 4
 out vec2 place;
-flat out ivec4 cell_rect;
-flat out vec4 tint_color;
-flat out ivec2 layer_and_page;
-uniform int first_record;
+flat out vec4 corner_0, corner_1, corner_2, corner_3, tint_color;
+#endif
+
+float to_linear(float v) { return v <= 0.04045 ? v / 12.92 : pow((v + 0.055) / 1.055, 2.4); }
 
 void main() {
   vec2 corner = vec2(float(gl_VertexID & 1), float(gl_VertexID >> 1));
   gl_Position = origin + across * corner.x + down * corner.y;
   texel = vec2(cell.xy) - 0.5 + corner * (vec2(cell.zw) + 1.0);
+  cell_rect = ivec4(cell.xy, cell.xy + cell.zw - 1u);
+  page = int(layer_page.y);
+  int number = int(layer_page.x) + first_record;
+  ivec2 at = ivec2((number % 32) * 6, number / 32);
+  shape = texelFetch(records, at, 0);
+  more = texelFetch(records, at + ivec2(1, 0), 0);
+  vec4 fill = texelFetch(records, at + ivec2(2, 0), 0);
+  vec3 srgb = fill.rgb / (fill.a > 0.0 ? fill.a : 1.0) * tint.rgb;
+#if GAMMA
+  paint = vec4(srgb, fill.a * tint.a);
+#else
+  paint = vec4(to_linear(srgb.r), to_linear(srgb.g), to_linear(srgb.b), fill.a * tint.a);
+#endif
+#if FILLS || KIND == 4
   place = mix(vec2(box.xy), vec2(box.zw), corner) / 4096.0;
-  cell_rect = ivec4(cell);
+  corner_0 = fill;
+  corner_1 = texelFetch(records, at + ivec2(3, 0), 0);
+  corner_2 = texelFetch(records, at + ivec2(4, 0), 0);
+  corner_3 = texelFetch(records, at + ivec2(5, 0), 0);
   tint_color = tint;
-  layer_and_page = ivec2(layer_page) + ivec2(first_record, 0);
+#endif
 }
 )";
 
 constexpr const char* kFragmentShader = R"(
 uniform highp sampler2DArray pages;
-uniform highp sampler2D records;  // six texels a record, 32 records a row
-uniform int kind;                 // as QuadKind: 0 coverage, 1 distance, 2 three channels, 3 those and the distance, 4 color
-uniform int gamma_target;
 
 in vec2 texel;
-in vec2 place;
 flat in ivec4 cell_rect;
-flat in vec4 tint_color;
-flat in ivec2 layer_and_page;
+flat in int page;
+flat in vec4 shape;
+flat in vec4 more;
+flat in vec4 paint;
+#if FILLS || KIND == 4
+in vec2 place;
+flat in vec4 corner_0, corner_1, corner_2, corner_3, tint_color;
+#endif
 out vec4 color_out;
-
-vec4 record(int part) {
-  return texelFetch(records, ivec2((layer_and_page.x % 32) * 6 + part, layer_and_page.x / 32), 0);
-}
 
 float to_linear(float v) { return v <= 0.04045 ? v / 12.92 : pow((v + 0.055) / 1.055, 2.4); }
 float to_srgb(float v) { return v <= 0.0031308 ? v * 12.92 : 1.055 * pow(v, 1.0 / 2.4) - 0.055; }
 vec3 to_linear(vec3 c) { return vec3(to_linear(c.r), to_linear(c.g), to_linear(c.b)); }
 vec3 to_srgb(vec3 c) { return vec3(to_srgb(c.r), to_srgb(c.g), to_srgb(c.b)); }
 
-bool outside(ivec2 at) { return any(lessThan(at, cell_rect.xy)) || any(greaterThanEqual(at, cell_rect.xy + cell_rect.zw)); }
-
-float tap(ivec2 at) {
-  if (outside(at)) return 0.0;
-  return texelFetch(pages, ivec3(at, layer_and_page.y), 0).r;
+vec4 tap(ivec2 at) {
+  vec4 c = texelFetch(pages, ivec3(at, page), 0);
+#if KIND == 4
+  c.rgb = to_linear(c.rgb) * c.a;
+#endif
+  return c;
 }
 
-vec4 color_tap(ivec2 at) {
-  if (outside(at)) return vec4(0.0);
-  vec4 c = texelFetch(pages, ivec3(at, layer_and_page.y), 0);
-  return vec4(to_linear(c.rgb) * c.a, c.a);
+// Mixed between four texels; those outside the cell count as empty.
+vec4 sample_at(vec2 at) {
+  vec2 p = at - 0.5, low = floor(p), f = p - low;
+  ivec2 i = ivec2(low), j = i + 1;
+  vec2 first = vec2(greaterThanEqual(i, cell_rect.xy)) * vec2(lessThanEqual(i, cell_rect.zw)) * (1.0 - f);
+  vec2 second = vec2(greaterThanEqual(j, cell_rect.xy)) * vec2(lessThanEqual(j, cell_rect.zw)) * f;
+  i = clamp(i, cell_rect.xy, cell_rect.zw), j = clamp(j, cell_rect.xy, cell_rect.zw);
+  return (tap(i) * first.x + tap(ivec2(j.x, i.y)) * second.x) * first.y +
+         (tap(ivec2(i.x, j.y)) * first.x + tap(j) * second.x) * second.y;
 }
 
-float sample_at(vec2 at) {
-  vec2 p = at - 0.5, f = fract(p);
-  ivec2 i = ivec2(floor(p));
-  return mix(mix(tap(i), tap(i + ivec2(1, 0)), f.x), mix(tap(i + ivec2(0, 1)), tap(i + ivec2(1, 1)), f.x), f.y);
+// The distance to the edge of the letter itself, as it is stored.
+float edge_of(vec4 v) {
+#if KIND == 1
+  return v.r;
+#else
+  return max(min(v.r, v.g), min(max(v.r, v.g), v.b));
+#endif
 }
 
-vec4 channels_tap(ivec2 at) {
-  if (outside(at)) return vec4(0.0);
-  return texelFetch(pages, ivec3(at, layer_and_page.y), 0);
-}
-
-vec4 channels_at(vec2 at) {
-  vec2 p = at - 0.5, f = fract(p);
-  ivec2 i = ivec2(floor(p));
-  return mix(mix(channels_tap(i), channels_tap(i + ivec2(1, 0)), f.x), mix(channels_tap(i + ivec2(0, 1)), channels_tap(i + ivec2(1, 1)), f.x), f.y);
-}
-
-float median(vec3 v) { return max(min(v.r, v.g), min(max(v.r, v.g), v.b)); }
-
-// The distance to the edge of the letter itself.
-float edge_at(vec2 at) { return kind == 1 ? sample_at(at) : median(channels_at(at).rgb); }
-
-// The distance that a layer takes: effects take the true one where there is one.
-float layer_at(vec2 at, vec4 shape) {
-  if (kind != 3) return edge_at(at);
-  vec4 v = channels_at(at);
-  return shape.x == 0.0 && shape.y == 0.0 ? median(v.rgb) : v.a;
-}
-
-vec4 color_at(vec2 at) {
-  vec2 p = at - 0.5, f = fract(p);
-  ivec2 i = ivec2(floor(p));
-  return mix(mix(color_tap(i), color_tap(i + ivec2(1, 0)), f.x), mix(color_tap(i + ivec2(0, 1)), color_tap(i + ivec2(1, 1)), f.x), f.y);
-}
-
-float strength_at(vec4 shape, float distance_in, float own, float pixel) {
+float strength_at(vec2 at, float pixel) {
+  vec4 v = sample_at(at);
+#if KIND == 0
+  return v.r;
+#else
+  float reading = edge_of(v);
+#if KIND == 3 && EFFECTS
+  if (shape.x != 0.0 || shape.y != 0.0) reading = v.a;
+#endif
+  float inside = (reading - 0.5) * 2.0 * shape.z;
   float room = max(shape.z - abs(shape.x) - shape.y, 1.0 / 64.0);
   float half_width = min(pixel / 2.0, room) + shape.y;
-  float t = clamp(0.5 + (distance_in + shape.x) / (2.0 * half_width), 0.0, 1.0);
-  float strength = shape.y > 0.0 ? t * t * (3.0 - 2.0 * t) : t;
-  if (shape.w > 0.0) strength *= 1.0 - clamp(0.5 + own / pixel, 0.0, 1.0);
-  return strength;
+  float t = clamp(0.5 + (inside + shape.x) / (2.0 * half_width), 0.0, 1.0);
+#if EFFECTS
+  if (shape.y > 0.0) t = t * t * (3.0 - 2.0 * t);
+#endif
+#if HOLLOW
+  if (shape.w > 0.0) t *= 1.0 - clamp(0.5 + (edge_of(sample_at(at + more.xy)) - 0.5) * 2.0 * shape.z / pixel, 0.0, 1.0);
+#endif
+  return t;
+#endif
 }
 
 void main() {
-  vec4 shape = record(0), more = record(1);  // grow, blur, reach, hollow; shift x, shift y, front
   vec2 dx = dFdx(texel), dy = dFdy(texel);
   float footprint = max(sqrt(0.5 * (dot(dx, dx) + dot(dy, dy))), 1e-6);
   int n = footprint < 1.3 ? 1 : footprint < 2.6 ? 2 : footprint < 3.9 ? 3 : 4;
   float pixel = footprint / float(n), share = 1.0 / float(n * n);
-  float strength = 0.0;
   vec4 color = vec4(0.0);
-  for (int j = 0; j < n; ++j) {
-    for (int i = 0; i < n; ++i) {
-      vec2 p = texel + dx * ((float(i) + 0.5) / float(n) - 0.5) + dy * ((float(j) + 0.5) / float(n) - 0.5);
-      if (kind >= 1 && kind <= 3) {
-        float own = shape.w > 0.0 ? (edge_at(p + more.xy) - 0.5) * 2.0 * shape.z : 0.0;
-        strength += strength_at(shape, (layer_at(p, shape) - 0.5) * 2.0 * shape.z, own, pixel) * share;
-      } else if (kind == 0) {
-        strength += sample_at(p) * share;
-      } else {
-        color += color_at(p) * share;
-      }
-    }
+  float strength = 0.0;
+  // A loop of one round costs some drivers as much as several: pixels of one sample go round it.
+#if KIND == 4
+  if (n == 1) color = sample_at(texel);
+#else
+  if (n == 1) strength = strength_at(texel, pixel);
+#endif
+  for (int k = n == 1 ? 1 : 0; k < n * n; ++k) {
+    vec2 step = (vec2(float(k % n), float(k / n)) + 0.5) / float(n) - 0.5;
+    vec2 p = texel + dx * step.x + dy * step.y;
+#if KIND == 4
+    color += sample_at(p) * share;
+#else
+    strength += strength_at(p, pixel) * share;
+#endif
   }
+#if KIND == 4
+  strength = color.a;
+#endif
+#if FILLS || KIND == 4
   vec2 at = clamp(place, 0.0, 1.0);
-  vec4 fill = mix(mix(record(2), record(3), at.x), mix(record(5), record(4), at.x), at.y);
+  vec4 fill = mix(mix(corner_0, corner_1, at.x), mix(corner_3, corner_2, at.x), at.y);
   vec3 srgb = fill.rgb / (fill.a > 0.0 ? fill.a : 1.0) * tint_color.rgb;
   float alpha = fill.a * tint_color.a;
-  if (kind == 4) strength = color.a;
-  if (kind == 4 && more.z > 0.0) {
+#if KIND == 4
+  if (more.z > 0.0) {
     vec3 light = color.rgb * to_linear(tint_color.rgb);
-    if (gamma_target == 1) light = strength > 0.0 ? to_srgb(light / strength) * strength : vec3(0.0);
+#if GAMMA
+    light = strength > 0.0 ? to_srgb(light / strength) * strength : vec3(0.0);
+#endif
     color_out = vec4(light, strength) * alpha;
-  } else if (gamma_target == 1) {
-    float luma = dot(srgb, vec3(0.299, 0.587, 0.114));
-    strength += CONTRAST * (2.0 * luma - 1.0) * strength * (1.0 - strength);
-    color_out = vec4(srgb, 1.0) * alpha * strength;
-  } else {
-    color_out = vec4(to_linear(srgb), 1.0) * alpha * strength;
+    return;
   }
+#endif
+#if GAMMA
+  vec4 own = vec4(srgb, alpha);
+#else
+  vec4 own = vec4(to_linear(srgb), alpha);
+#endif
+#else
+  vec4 own = paint;
+#endif
+#if GAMMA
+  float luma = dot(own.rgb, vec3(0.299, 0.587, 0.114));
+  strength += CONTRAST * (2.0 * luma - 1.0) * strength * (1.0 - strength);
+#endif
+  color_out = vec4(own.rgb, 1.0) * own.a * strength;
 }
 )";
 

@@ -1,0 +1,136 @@
+// SPDX-License-Identifier: MIT
+// The OpenGL renderer against the simplest shader that could show the same quads.
+#include <epoxy/gl.h>
+
+#include "bench.hpp"
+#include "grafema/atlas/atlas_source.hpp"
+#include "grafema/atlas/bake.hpp"
+#include "grafema/draw/emit.hpp"
+#include "grafema/render/opengl_offscreen.hpp"
+#include "grafema/render/opengl_renderer.hpp"
+#include "grafema/unicode/character_sets.hpp"
+
+namespace grafema::bench {
+namespace {
+
+constexpr View kView{.width = 1280, .height = 800};
+
+/// A screen of text: sixteen lines.
+struct Scene {
+  OpenGLOffscreen offscreen;
+  OpenGLRenderer renderer;
+  std::shared_ptr<AtlasSource> source;
+  TextContext context;
+  std::vector<Label> labels;
+  std::vector<Label*> list;
+  QuadBuffer quads;
+
+  static std::shared_ptr<AtlasSource> bake_source() {
+    AtlasRecipe recipe;
+    recipe.faces = {sans()};
+    recipe.characters = *read_character_set("ascii");
+    recipe.closure = false;
+    return std::make_shared<AtlasSource>(std::make_shared<const Atlas>(*bake(recipe)));
+  }
+
+  explicit Scene(int layers)
+      : offscreen(*OpenGLOffscreen::make(1280, 800)),
+        renderer(*OpenGLRenderer::make()),
+        source(bake_source()),
+        context(FontStack{sans()}, source) {
+    Look look;
+    if (layers > 1) look.add({.shift = {2, 3}, .grow = 2, .blur = 3, .fill = Fill::solid({0, 0, 0, 0.6F})});
+    if (layers > 1) look.add({.grow = 2, .fill = Fill::solid({0.1F, 0.14F, 0.31F, 1})});
+    look.add({.fill = Fill::solid({0.95F, 0.7F, 0.24F, 1})});
+    const LookId id = *context.looks().set("look", look);
+    for (int i = 0; i < 16; ++i) {
+      labels.emplace_back(context, "Last tram to Quillmere, 3 minutes late, from Foxglove Cross");
+      labels.back().set_look(id);
+      (void)labels.back().set_size(40).has_value();
+      (void)labels.back().move_to({10, static_cast<float>(i) * 49}).has_value();
+    }
+    for (Label& label : labels) list.push_back(&label);
+    (void)emit_quads(context, list, kView, quads).has_value();
+    (void)renderer.sync(*source).has_value();
+  }
+};
+
+void renderer(benchmark::State& state, int layers) {
+  Scene scene(layers);
+  for (auto _ : state) {
+    scene.renderer.draw(scene.quads.list(), Blending::linear);
+    glFinish();
+  }
+  GRAFEMA_VERIFY(state, scene.renderer.work().draw_calls > 0);
+}
+
+constexpr const char* kVertex = R"(#version 330 core
+layout(location = 0) in vec4 origin;
+layout(location = 1) in vec4 across;
+layout(location = 2) in vec4 down;
+layout(location = 3) in vec4 cell;
+out vec2 texel;
+void main() {
+  vec2 corner = vec2(gl_VertexID & 1, gl_VertexID >> 1);
+  gl_Position = origin + across * corner.x + down * corner.y;
+  texel = cell.xy - 0.5 + corner * (cell.zw + 1.0);
+})";
+
+constexpr const char* kFragment = R"(#version 330 core
+uniform sampler2D page;
+in vec2 texel;
+out vec4 color;
+void main() {
+  vec3 c = texture(page, texel / vec2(textureSize(page, 0))).rgb;
+  float inside = (max(min(c.r, c.g), min(max(c.r, c.g), c.b)) - 0.5) * 12.0;
+  color = vec4(0.89, 0.45, 0.03, 1.0) * clamp(0.5 + inside / (length(fwidth(texel)) * 0.7), 0.0, 1.0);
+})";
+
+void simple_shader(benchmark::State& state, int layers) {
+  Scene scene(layers);
+  const GLuint program = glCreateProgram();
+  for (const auto& [type, text] : {std::pair(GL_VERTEX_SHADER, kVertex), std::pair(GL_FRAGMENT_SHADER, kFragment)}) {
+    const GLuint shader = glCreateShader(static_cast<GLenum>(type));
+    glShaderSource(shader, 1, &text, nullptr);
+    glCompileShader(shader);
+    glAttachShader(program, shader);
+  }
+  glLinkProgram(program);
+  glUseProgram(program);
+  GLuint texture = 0, array = 0, buffer = 0;
+  glGenTextures(1, &texture);
+  glBindTexture(GL_TEXTURE_2D, texture);
+  const ImageView page = scene.source->pixels(0);
+  glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, page.width, page.height, 0, GL_RGBA, GL_UNSIGNED_BYTE, page.data);
+  glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_MIN_FILTER, GL_LINEAR);
+  const QuadList& list = scene.quads.list();
+  glGenVertexArrays(1, &array), glBindVertexArray(array);
+  glGenBuffers(1, &buffer), glBindBuffer(GL_ARRAY_BUFFER, buffer);
+  const std::pair<GLenum, std::size_t> fields[] = {{GL_FLOAT, offsetof(GlyphQuad, origin)},
+                                                   {GL_FLOAT, offsetof(GlyphQuad, across)},
+                                                   {GL_FLOAT, offsetof(GlyphQuad, down)},
+                                                   {GL_UNSIGNED_SHORT, offsetof(GlyphQuad, cell)}};
+  for (GLuint i = 0; i < 4; ++i) {
+    glEnableVertexAttribArray(i);
+    glVertexAttribPointer(i, 4, fields[i].first, GL_FALSE, sizeof(GlyphQuad),
+                          reinterpret_cast<const void*>(fields[i].second));
+    glVertexAttribDivisor(i, 1);
+  }
+  glEnable(GL_BLEND);
+  glBlendFunc(GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
+  for (auto _ : state) {
+    glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(list.quad_count * sizeof(GlyphQuad)), list.quads.data(),
+                 GL_STREAM_DRAW);
+    glDrawArraysInstanced(GL_TRIANGLE_STRIP, 0, 4, static_cast<GLsizei>(list.quad_count));
+    glFinish();
+  }
+  GRAFEMA_VERIFY(state, glGetError() == GL_NO_ERROR);
+}
+
+BENCHMARK_CAPTURE(renderer, plain, 1)->Name("OpenGL, a screen of plain text")->UseRealTime();
+BENCHMARK_CAPTURE(simple_shader, plain, 1)->Name("OpenGL, a screen of plain text/floor")->UseRealTime();
+BENCHMARK_CAPTURE(renderer, layered, 3)->Name("OpenGL, a screen of three layers")->UseRealTime();
+BENCHMARK_CAPTURE(simple_shader, layered, 3)->Name("OpenGL, a screen of three layers/floor")->UseRealTime();
+
+}  // namespace
+}  // namespace grafema::bench
