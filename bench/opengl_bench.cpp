@@ -89,7 +89,8 @@ void main() {
 void simple_shader(benchmark::State& state, int layers) {
   Scene scene(layers);
   const GLuint program = glCreateProgram();
-  for (const auto& [type, text] : {std::pair(GL_VERTEX_SHADER, kVertex), std::pair(GL_FRAGMENT_SHADER, kFragment)}) {
+  for (const auto& [type, text] :
+       {std::pair(GL_VERTEX_SHADER, kVertex), std::pair(GL_FRAGMENT_SHADER, kFragment)}) {
     const GLuint shader = glCreateShader(static_cast<GLenum>(type));
     glShaderSource(shader, 1, &text, nullptr);
     glCompileShader(shader);
@@ -119,8 +120,8 @@ void simple_shader(benchmark::State& state, int layers) {
   glEnable(GL_BLEND);
   glBlendFunc(GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
   for (auto _ : state) {
-    glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(list.quad_count * sizeof(GlyphQuad)), list.quads.data(),
-                 GL_STREAM_DRAW);
+    glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(list.quad_count * sizeof(GlyphQuad)),
+                 list.quads.data(), GL_STREAM_DRAW);
     glDrawArraysInstanced(GL_TRIANGLE_STRIP, 0, 4, static_cast<GLsizei>(list.quad_count));
     glFinish();
   }

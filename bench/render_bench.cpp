@@ -13,7 +13,8 @@ namespace grafema::bench {
 namespace {
 
 constexpr View kView{.width = 1280, .height = 800};
-constexpr const char* kText = "Last tram to Quillmere\nFoxglove Cross, 3 minutes late\nMarrow Hill, Saltglass Quay";
+constexpr const char* kText =
+    "Last tram to Quillmere\nFoxglove Cross, 3 minutes late\nMarrow Hill, Saltglass Quay";
 
 Look look_of(int layers) {
   Look look;
@@ -52,20 +53,23 @@ struct Scene {
 void software(benchmark::State& state, float size, int layers) {
   Scene scene(size, layers);
   for (auto _ : state) {
-    GRAFEMA_VERIFY(state, draw_in_software(scene.quads.list(), *scene.source, kView, Blending::linear, scene.image)
-                              .has_value());
+    GRAFEMA_VERIFY(state,
+                   draw_in_software(scene.quads.list(), *scene.source, kView, Blending::linear, scene.image)
+                       .has_value());
   }
 }
 
 void outlines(benchmark::State& state, float size, int layers) {
   Scene scene(size, layers);
   for (auto _ : state) {
-    GRAFEMA_VERIFY(state, paint(scene.image, scene.stack, scene.label->paragraph(), look_of(layers), {20, 20})
-                              .has_value());
+    GRAFEMA_VERIFY(
+        state,
+        paint(scene.image, scene.stack, scene.label->paragraph(), look_of(layers), {20, 20}).has_value());
   }
 }
 
-/// Light from tables, mixed and back, for each pixel of the boxes of the letters: what no renderer is without.
+/// Light from tables, mixed and back, for each pixel of the boxes of the letters: what no renderer is
+/// without.
 void blending_floor(benchmark::State& state, float size, int layers) {
   Scene scene(size, layers);
   std::vector<float> light(256);
@@ -78,14 +82,17 @@ void blending_floor(benchmark::State& state, float size, int layers) {
   for (auto _ : state) {
     for (int layer = 0; layer < layers; ++layer) {
       for (const PlacedGlyph& glyph : paragraph.glyphs) {
-        const PixelRect cell = rounded_out(
-            to_pixels(sans()->glyph_box(glyph.glyph), size / sans()->units_per_em()).moved(glyph.pen).moved({20, 20}));
+        const PixelRect cell =
+            rounded_out(to_pixels(sans()->glyph_box(glyph.glyph), size / sans()->units_per_em())
+                            .moved(glyph.pen)
+                            .moved({20, 20}));
         for (int y = std::max(cell.y, 0); y < std::min(cell.y + cell.height, 800); ++y) {
           for (int x = std::max(cell.x, 0); x < std::min(cell.x + cell.width, 1280); ++x) {
             std::uint8_t* pixel = scene.image.row(y) + x * 4;
             const float cover = static_cast<float>((x * 7 + y) & 255) / 255;
             for (int c = 0; c < 3; ++c) {
-              pixel[c] = bytes[static_cast<std::size_t>((0.5F * cover + light[pixel[c]] * (1 - cover)) * 65536)];
+              pixel[c] =
+                  bytes[static_cast<std::size_t>((0.5F * cover + light[pixel[c]] * (1 - cover)) * 65536)];
             }
           }
         }

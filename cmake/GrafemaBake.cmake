@@ -14,14 +14,20 @@ endfunction()
 # made from changes, and gives TARGET the header <NAME.hpp>, whose NAME::load() is the atlas. OPTIONS are those of `grafema bake`.
 function(grafema_bake target name)
   cmake_parse_arguments(PARSE_ARGV 2 arg "" "" "FONTS;OPTIONS")
+  if(arg_UNPARSED_ARGUMENTS OR arg_KEYWORDS_MISSING_VALUES)
+    message(FATAL_ERROR "grafema_bake(${target} ${name}): expected FONTS and OPTIONS with values, found: ${arg_UNPARSED_ARGUMENTS} ${arg_KEYWORDS_MISSING_VALUES}")
+  endif()
   if(NOT TARGET grafema::tool)
     message(FATAL_ERROR "grafema_bake needs the grafema command: install it, or set GRAFEMA_BUILD_TOOL")
   endif()
   grafema_give_header(${target} ${name} folder)
   set(fonts "")
   foreach(font IN LISTS arg_FONTS)
-    get_filename_component(font ${font} ABSOLUTE)
-    list(APPEND fonts ${font})
+    get_filename_component(font "${font}" ABSOLUTE)
+    if(NOT EXISTS "${font}")
+      message(FATAL_ERROR "grafema_bake(${target} ${name}): there is no font ${font}")
+    endif()
+    list(APPEND fonts "${font}")
   endforeach()
   add_custom_command(
     OUTPUT ${folder}/${name}.hpp
@@ -36,12 +42,18 @@ endfunction()
 
 # grafema_embed_face(TARGET NAME FILE): gives TARGET the header <NAME.hpp>, whose NAME::open() opens the font file, which is compiled in.
 function(grafema_embed_face target name file)
-  get_filename_component(file ${file} ABSOLUTE)
+  get_filename_component(file "${file}" ABSOLUTE)
+  if(NOT EXISTS "${file}")
+    message(FATAL_ERROR "grafema_embed_face(${target} ${name}): there is no font ${file}")
+  endif()
   grafema_give_header(${target} ${name} folder)
   add_custom_command(
-    OUTPUT ${folder}/${name}.hpp
-    COMMAND ${CMAKE_COMMAND} -DINPUT=${file} -DNAME=${name} -DOUTPUT=${folder}/${name}.hpp -P ${CMAKE_CURRENT_FUNCTION_LIST_DIR}/embed_face.cmake
-    DEPENDS ${file}
+    OUTPUT ${folder}/${name}.hpp ${folder}/${name}.cpp
+    COMMAND ${CMAKE_COMMAND} "-DINPUT=${file}" -DNAME=${name} -DOUTPUT=${folder}/${name} -P ${CMAKE_CURRENT_FUNCTION_LIST_DIR}/embed_face.cmake
+    DEPENDS ${CMAKE_CURRENT_FUNCTION_LIST_DIR}/embed_face.cmake
     COMMENT "Embedding ${name}"
     VERBATIM)
+  target_sources(${target} PRIVATE ${folder}/${name}.cpp)
+  # The assembler reads the font when the source is compiled.
+  set_source_files_properties(${folder}/${name}.cpp PROPERTIES OBJECT_DEPENDS "${file}" SKIP_PRECOMPILE_HEADERS ON)
 endfunction()

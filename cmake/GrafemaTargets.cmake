@@ -95,17 +95,41 @@ function(grafema_embed file name source)
     VERBATIM)
 endfunction()
 
-# grafema_install(name...): installs and exports the parts.
+# grafema_package(name REQUIRES module... PRIVATE module...): writes grafema-<name>.pc for pkg-config.
+function(grafema_package name)
+  cmake_parse_arguments(PARSE_ARGV 1 arg "" "" "REQUIRES;PRIVATE")
+  string(REPLACE ";" ", " requires "${arg_REQUIRES}")
+  string(REPLACE ";" ", " private "${arg_PRIVATE}")
+  set(file ${CMAKE_CURRENT_BINARY_DIR}/grafema-${name}.pc)
+  file(RELATIVE_PATH up /${CMAKE_INSTALL_LIBDIR}/pkgconfig /)
+  file(WRITE ${file} "prefix=\${pcfiledir}/${up}
+libdir=\${prefix}/${CMAKE_INSTALL_LIBDIR}
+includedir=\${prefix}/${CMAKE_INSTALL_INCLUDEDIR}
+
+Name: grafema-${name}
+Description: ${PROJECT_DESCRIPTION}: ${name}
+Version: ${PROJECT_VERSION}
+Requires: ${requires}
+Requires.private: ${private}
+Libs: -L\${libdir} -lgrafema_${name}
+Libs.private: -pthread -ldl
+Cflags: -I\${includedir}
+")
+  install(FILES ${file} DESTINATION ${CMAKE_INSTALL_LIBDIR}/pkgconfig)
+endfunction()
+
+# grafema_install(name...): installs the parts, each with its targets in a file of its own, so that a user's find_package needs
+# only what the parts that he names need.
 function(grafema_install)
-  foreach(name IN LISTS ARGN)
-    set(headers "")
-    if(NOT name STREQUAL "all")
-      set(headers FILE_SET HEADERS)
-    endif()
-    install(TARGETS grafema_${name} EXPORT grafemaTargets ${headers})
-  endforeach()
   set(destination ${CMAKE_INSTALL_LIBDIR}/cmake/grafema)
-  install(EXPORT grafemaTargets NAMESPACE grafema:: DESTINATION ${destination})
+  foreach(name IN LISTS ARGN)
+    install(TARGETS grafema_${name} EXPORT grafema-${name}-targets FILE_SET HEADERS)
+    install(EXPORT grafema-${name}-targets NAMESPACE grafema:: DESTINATION ${destination})
+  endforeach()
+  if(TARGET grafema_tool)
+    install(EXPORT grafema-tool-targets NAMESPACE grafema:: DESTINATION ${destination})
+  endif()
+  set(GRAFEMA_INSTALLED_PARTS "${ARGN}")
   configure_package_config_file(${CMAKE_CURRENT_SOURCE_DIR}/cmake/grafemaConfig.cmake.in
     ${CMAKE_CURRENT_BINARY_DIR}/grafemaConfig.cmake INSTALL_DESTINATION ${destination})
   write_basic_package_version_file(${CMAKE_CURRENT_BINARY_DIR}/grafemaConfigVersion.cmake COMPATIBILITY SameMinorVersion)

@@ -143,6 +143,11 @@ FileResult<void> save_atlas_header(const std::string& path, const std::string& n
       "  return grafema::read_atlas({{reinterpret_cast<const char*>(descriptor), sizeof descriptor}}, "
       "pages);\n}}\n\n}}  // namespace {}\n",
       atlas.pages.size(), list, name);
+  std::error_code
+      none;  // a header that is the same keeps its time, and what includes it is not compiled again
+  if (std::filesystem::exists(path, none)) {
+    if (const FileResult<std::string> before = load_text(path); before && *before == text) return {};
+  }
   return save_text(path, text);
 }
 

@@ -106,14 +106,18 @@ void name_askers(const CharacterOptions::Wanted& wanted, const Notes& notes) {
 
 /// A rule for make and ninja: the header and the descriptor are made from these files.
 void save_depfile(const Options& options, const LoadedFonts& fonts) {
-  std::string text = (options.header.empty() ? "" : options.header + " ") + options.output + ".json:";
-  const auto add = [&text](const std::string& path) {
-    if (path.empty()) return;
-    text += " \\\n  ";
-    for (const char c : std::filesystem::absolute(path).string()) {
-      if (c == ' ' || c == '#' || c == '\\') text += '\\';
-      text += c == '$' ? "$$" : std::string(1, c);
+  const auto escaped = [](const std::string& path) {
+    std::string out;
+    for (const char c : path) {
+      if (c == ' ' || c == '#' || c == '\\') out += '\\';
+      out += c == '$' ? "$$" : std::string(1, c);
     }
+    return out;
+  };
+  std::string text =
+      (options.header.empty() ? "" : escaped(options.header) + " ") + escaped(options.output + ".json") + ":";
+  const auto add = [&](const std::string& path) {
+    if (!path.empty()) text += " \\\n  " + escaped(std::filesystem::absolute(path).string());
   };
   for (const std::string& path : options.fonts.paths) {
     add(path.substr(0, is_family_file(path) ? path.find('#') : std::string::npos));

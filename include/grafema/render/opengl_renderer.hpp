@@ -44,10 +44,10 @@ class GRAFEMA_API OpenGLRenderer {
   /// `does_not_fit` where a page or their number is larger than the device allows, and `unsupported` where no
   /// context is current; nothing is sent then.
   Result<void> sync(GlyphSource& source);
-  /// Draws all batches into the bound framebuffer, one call each. The first list with a kind of pictures, a way
-  /// of blending or layers of a sort (hollow, grown or blurred, of several colors) that none had before makes a
-  /// program for them. Nothing where no context is current, or
-  /// where the list's source was not given to `sync` before.
+  /// Draws all batches into the bound framebuffer, one call each. The first list with a kind of pictures, a
+  /// way of blending or layers of a sort (hollow, grown or blurred, of several colors) that none had before
+  /// makes a program for them. Nothing where no context is current, or where the list's source was not given
+  /// to `sync` before.
   void draw(const QuadList& list, Blending blending);
   /// After the context was lost: frees nothing there. Make a new renderer; its first `sync` sends everything
   /// again.

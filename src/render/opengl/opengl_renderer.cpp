@@ -70,8 +70,8 @@ struct Features {
   bool gamma = false, hollow = false, effects = false, fills = false;
 
   std::size_t index(QuadKind kind) const {
-    return static_cast<std::size_t>(kind) * 16 + (gamma ? 8U : 0U) + (hollow ? 4U : 0U) + (effects ? 2U : 0U) +
-           (fills ? 1U : 0U);
+    return static_cast<std::size_t>(kind) * 16 + (gamma ? 8U : 0U) + (hollow ? 4U : 0U) +
+           (effects ? 2U : 0U) + (fills ? 1U : 0U);
   }
 };
 constexpr std::size_t kPrograms = kQuadKinds * 16;
@@ -82,7 +82,8 @@ Features features_of(const QuadList& list, Blending blending) {
   for (const LayerRecord& r : list.records.first(list.record_count)) {
     f.hollow = f.hollow || r.hollow > 0;
     f.effects = f.effects || r.grow != 0 || r.blur != 0;
-    f.fills = f.fills || r.corners[0] != r.corners[1] || r.corners[0] != r.corners[2] || r.corners[0] != r.corners[3];
+    f.fills = f.fills || r.corners[0] != r.corners[1] || r.corners[0] != r.corners[2] ||
+              r.corners[0] != r.corners[3];
   }
   return f;
 }
@@ -97,10 +98,11 @@ Program make_program(QuadKind kind, const Features& f, std::string& complaint) {
   const std::string head =
       (epoxy_is_desktop_gl() ? "#version 330 core\n"
                              : "#version 300 es\nprecision highp float;\nprecision highp int;\n") +
-      fmt::format("#define KIND {}\n#define GAMMA {}\n#define HOLLOW {}\n#define EFFECTS {}\n#define FILLS {}\n"
-                  "#define CONTRAST {:.6f}\n",
-                  static_cast<int>(kind), f.gamma ? 1 : 0, f.hollow ? 1 : 0, f.effects ? 1 : 0, f.fills ? 1 : 0,
-                  kContrast);
+      fmt::format(
+          "#define KIND {}\n#define GAMMA {}\n#define HOLLOW {}\n#define EFFECTS {}\n#define FILLS {}\n"
+          "#define CONTRAST {:.6f}\n",
+          static_cast<int>(kind), f.gamma ? 1 : 0, f.hollow ? 1 : 0, f.effects ? 1 : 0, f.fills ? 1 : 0,
+          kContrast);
   const GLuint vertex = compile(GL_VERTEX_SHADER, head + detail::kVertexShader, complaint);
   const GLuint fragment = compile(GL_FRAGMENT_SHADER, head + detail::kFragmentShader, complaint);
   Program program;

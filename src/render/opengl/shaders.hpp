@@ -5,8 +5,8 @@
 namespace grafema::detail {
 
 /// What a program is made for; each is a definition of 0 or more before the shaders:
-/// KIND as QuadKind, GAMMA for Blending::gamma, HOLLOW and EFFECTS where a layer leaves the letter out, or grows or
-/// blurs it, FILLS where a layer has more than one color.
+/// KIND as QuadKind, GAMMA for Blending::gamma, HOLLOW and EFFECTS where a layer leaves the letter out, or
+/// grows or blurs it, FILLS where a layer has more than one color.
 constexpr const char* kVertexShader = R"(
 layout(location = 0) in vec4 origin;
 layout(location = 1) in vec4 across;

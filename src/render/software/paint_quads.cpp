@@ -113,12 +113,12 @@ inline Four QuadShader::sample(Texel at) const {
 }
 
 /// The formula of `layer_strength` in texels; a pixel is never so wide that paint would reach beyond the
-/// picture. The letter's own edge is the median where there are three channels; effects take the true distance
-/// where there is one.
+/// picture. The letter's own edge is the median where there are three channels; effects take the true
+/// distance where there is one.
 inline float QuadShader::strength_of(Four v, float pixel) const {
-  const float reading = kind_ == QuadKind::distance                                 ? v[0]
+  const float reading = kind_ == QuadKind::distance                            ? v[0]
                         : kind_ == QuadKind::channels_with_distance && !plain_ ? v[3]
-                                                                                    : median(v),
+                                                                               : median(v),
               distance = (reading - 0.5F) * 2 * layer_.reach;
   const float half = std::min(pixel / 2, room_) + layer_.blur;
   const float t = std::clamp(0.5F + (distance + layer_.grow) / (2 * half), 0.0F, 1.0F);
@@ -138,9 +138,9 @@ inline float QuadShader::strength_at(Texel at, float pixel) const {
 /// The same for four pixels at once, by channels.
 inline Four QuadShader::strengths_of(const Four (&v)[4], float pixel) const {
   const Four middle = larger(smaller(v[0], v[1]), smaller(larger(v[0], v[1]), v[2]));
-  const Four reading = kind_ == QuadKind::distance                                 ? v[0]
+  const Four reading = kind_ == QuadKind::distance                            ? v[0]
                        : kind_ == QuadKind::channels_with_distance && !plain_ ? v[3]
-                                                                                   : middle,
+                                                                              : middle,
              distance = (reading - 0.5F) * 2 * layer_.reach;
   const float half = std::min(pixel / 2, room_) + layer_.blur;
   const Four t = smaller(larger(0.5F + (distance + layer_.grow) / (2 * half), Four{}), all(1));
@@ -168,7 +168,8 @@ void QuadShader::shade_row(Texel at, const Footprint& footprint, std::span<float
     for (std::size_t k = 0; k < out.size(); k += 4) {
       Four sum = {};
       for (int i = 0; i < n; ++i) {
-        const float step = (static_cast<float>(i) + 0.5F) / static_cast<float>(n) - 0.5F + static_cast<float>(k);
+        const float step =
+            (static_cast<float>(i) + 0.5F) / static_cast<float>(n) - 0.5F + static_cast<float>(k);
         // The first of the row stands a texel left of the cell.
         const float first = at.x + step * footprint.dx.x - static_cast<float>(left_) + 0.5F;
         const Four x = smaller(larger(first + kPixels * footprint.dx.x, Four{}), all(last));
@@ -182,7 +183,8 @@ void QuadShader::shade_row(Texel at, const Footprint& footprint, std::span<float
         transpose(v);
         sum += kind_ == QuadKind::coverage ? v[0] : strengths_of(v, footprint.pixel);
       }
-      for (std::size_t p = 0; p < std::min<std::size_t>(4, out.size() - k); ++p) out[k + p] += sum[static_cast<int>(p)] * share;
+      for (std::size_t p = 0; p < std::min<std::size_t>(4, out.size() - k); ++p)
+        out[k + p] += sum[static_cast<int>(p)] * share;
     }
   }
 }
@@ -190,18 +192,19 @@ void QuadShader::shade_row(Texel at, const Footprint& footprint, std::span<float
 /// Whether all samples of a pixel lie on one side of the layer's edge, clear of where it fades.
 bool QuadShader::is_far(Texel at, const Footprint& footprint) const {
   const Four v = sample(at);
-  const float reading = kind_ == QuadKind::distance                                 ? v[0]
+  const float reading = kind_ == QuadKind::distance                            ? v[0]
                         : kind_ == QuadKind::channels_with_distance && !plain_ ? v[3]
-                                                                                    : median(v);
+                                                                               : median(v);
   const float distance = (reading - 0.5F) * 2 * layer_.reach + layer_.grow;
-  const float fades = footprint.pixel / 2 + layer_.blur, samples = footprint.pixel * static_cast<float>(footprint.samples);
+  const float fades = footprint.pixel / 2 + layer_.blur,
+              samples = footprint.pixel * static_cast<float>(footprint.samples);
   return std::abs(distance) > fades + samples;
 }
 
 float QuadShader::margin(const Footprint& footprint) const {
   if (kind_ == QuadKind::coverage || kind_ == QuadKind::color) return 0;
-  // A cell holds the outline's box grown by the reach: as far inside as paint does not grow there is none. A texel
-  // is left for rounding and for channels that are not the distance.
+  // A cell holds the outline's box grown by the reach: as far inside as paint does not grow there is none. A
+  // texel is left for rounding and for channels that are not the distance.
   const float spread = footprint.pixel * (0.5F + static_cast<float>(footprint.samples) / 2);
   return std::max(0.0F, layer_.reach - layer_.grow - layer_.blur - spread - 1);
 }
@@ -240,7 +243,8 @@ Shade QuadShader::shade(Texel at, const Footprint& footprint, float across, floa
     for (int i = 0; i < n; ++i) {
       const float a = (static_cast<float>(i) + 0.5F) / static_cast<float>(n) - 0.5F,
                   b = (static_cast<float>(j) + 0.5F) / static_cast<float>(n) - 0.5F;
-      const Texel p{at.x + a * footprint.dx.x + b * footprint.dy.x, at.y + a * footprint.dx.y + b * footprint.dy.y};
+      const Texel p{at.x + a * footprint.dx.x + b * footprint.dy.x,
+                    at.y + a * footprint.dx.y + b * footprint.dy.y};
       if (kind_ == QuadKind::coverage) {
         strength += sample(p)[0] * share;
       } else if (kind_ == QuadKind::color) {

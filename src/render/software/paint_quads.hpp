@@ -26,9 +26,9 @@ struct Texel {
 
 /// How many texels a pixel covers, and the samples that it takes of them.
 struct Footprint {
-  Texel dx, dy;  ///< how the point of the page changes to the next pixel
-  int samples = 1;     ///< along a side of the pixel
-  float pixel = 1;     ///< texels that a sample stands for
+  Texel dx, dy;     ///< how the point of the page changes to the next pixel
+  int samples = 1;  ///< along a side of the pixel
+  float pixel = 1;  ///< texels that a sample stands for
   Footprint() = default;
   Footprint(Texel across, Texel down);
 };
@@ -40,8 +40,8 @@ class QuadShader {
 
   /// `at` is the pixel's middle in the page; `across` and `down` are fractions of the label's box.
   Shade shade(Texel at, const Footprint& footprint, float across, float down) const;
-  /// The same for `out.size()` pixels in a row of a quad that stands upright, from one whose middle is at `at`:
-  /// each row of texels is mixed once. Layers that leave the letter's own shape out can't be shaded so.
+  /// The same for `out.size()` pixels in a row of a quad that stands upright, from one whose middle is at
+  /// `at`: each row of texels is mixed once. Layers that leave the letter's own shape out can't be shaded so.
   void shade_row(Texel at, const Footprint& footprint, std::span<float> out);
   bool can_shade_rows() const { return kind_ != QuadKind::color && layer_.hollow <= 0; }
   /// What a pixel of this strength is painted with.
@@ -75,7 +75,7 @@ class QuadShader {
   int left_, top_, right_, bottom_;  // the cell
   float scale_, room_;               // of stored channels; what `strength_at` lets a pixel be wide
   bool wide_, plain_, solid_;
-  Shade fill_;  // where it is solid
+  Shade fill_;             // where it is solid
   std::vector<Four> row_;  // of texels mixed between two rows, from the one left of the cell on
 };
 

@@ -46,7 +46,8 @@ class Blender {
 
   void blend(std::uint8_t* pixel, const detail::Shade& s) {
     if (s.red != red_ || s.green != green_ || s.blue != blue_ || s.is_light) prepare(s);
-    const float strength = blending_ == Blending::gamma && !s.is_light ? contrasted(s.strength, luma_) : s.strength,
+    const float strength =
+                    blending_ == Blending::gamma && !s.is_light ? contrasted(s.strength, luma_) : s.strength,
                 cover = s.alpha * strength;
     if (blending_ == Blending::gamma) {
       for (std::size_t c = 0; c < 3; ++c) {
@@ -64,8 +65,8 @@ class Blender {
   }
 
  private:
-  /// For Blending::linear colors become light; for gamma a picture's own light becomes its sRGB color, which has
-  /// no thin edges to mend.
+  /// For Blending::linear colors become light; for gamma a picture's own light becomes its sRGB color, which
+  /// has no thin edges to mend.
   void prepare(const detail::Shade& s) {
     red_ = s.red, green_ = s.green, blue_ = s.blue;
     const std::array<float, 3> given = {s.red, s.green, s.blue};
@@ -137,8 +138,8 @@ class Seen {
   PixelRect bounds(const PixelRect& rows, double cut_x, double cut_y) const {
     double left = rows.width, top = rows.y + rows.height, right = 0, bottom = 0;
     for (int corner = 0; corner < 4; ++corner) {
-      const Vector3d p = plane_ * Vector3d((corner & 1) == 0 ? cut_x : 1 - cut_x,
-                                           corner >> 1 == 0 ? cut_y : 1 - cut_y, 1);
+      const Vector3d p =
+          plane_ * Vector3d((corner & 1) == 0 ? cut_x : 1 - cut_x, corner >> 1 == 0 ? cut_y : 1 - cut_y, 1);
       if (!(p.z() > 1e-6)) return rows;  // it crosses the camera's plane
       left = std::min(left, p.x() / p.z()), right = std::max(right, p.x() / p.z());
       top = std::min(top, p.y() / p.z()), bottom = std::max(bottom, p.y() / p.z());
@@ -211,7 +212,8 @@ class QuadDrawer {
   }
 
   /// Its rows are those of the target.
-  void draw_upright(Image& target, PixelRect area, const detail::Footprint& footprint, double cut_x, double cut_y) {
+  void draw_upright(Image& target, PixelRect area, const detail::Footprint& footprint, double cut_x,
+                    double cut_y) {
     const Vector3d across = seen_.across(), down = seen_.down();
     const auto a_at = [&](int x) { return across.x() * (x + 0.5) + across.z(); };
     const auto is_shown = [](double v, double cut) { return v >= cut && v < 1 - cut; };
@@ -234,7 +236,8 @@ class QuadDrawer {
   void put(std::uint8_t* pixel, double a, double b, float strength) {
     float across = 0, down = 0;
     if (!shader_.is_solid()) {
-      across = box_fraction(quad_.box[0], quad_.box[2], a), down = box_fraction(quad_.box[1], quad_.box[3], b);
+      across = box_fraction(quad_.box[0], quad_.box[2], a),
+      down = box_fraction(quad_.box[1], quad_.box[3], b);
     }
     const detail::Shade shade = shader_.with_strength(strength, across, down);
     if (shade.alpha > 0) blender_.blend(pixel, shade);
@@ -261,7 +264,8 @@ class QuadDrawer {
     const detail::Texel at = texel_of(a, b);
     float across = 0, down = 0;
     if (!shader_.is_solid()) {
-      across = box_fraction(quad_.box[0], quad_.box[2], a), down = box_fraction(quad_.box[1], quad_.box[3], b);
+      across = box_fraction(quad_.box[0], quad_.box[2], a),
+      down = box_fraction(quad_.box[1], quad_.box[3], b);
     }
     const detail::Shade shade = shader_.shade(at, footprint, across, down);
     if (shade.strength > 0 && shade.alpha > 0) blender_.blend(pixel, shade);
