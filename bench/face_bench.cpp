@@ -139,7 +139,7 @@ void read_cff(benchmark::State& state) {
   state.SetItemsProcessed(static_cast<std::int64_t>(state.iterations() * kGlyphs));
 }
 
-/// Looking at every byte of the charstrings and writing as many points and verbs.
+/// Looking at every byte of the charstrings and writing as many points and commands.
 void read_cff_floor(benchmark::State& state) {
   const std::vector<std::byte>& table = large_cff();
   Contours out;
@@ -156,7 +156,7 @@ void read_cff_floor(benchmark::State& state) {
           return x += static_cast<float>(static_cast<int>(table[first + i * 6 + k]) - 139);
         };
         const FontPoint a{step(0), step(1)}, b{step(2), step(3)};
-        out.cubic_to(a, b, {step(4), step(5)});
+        out.curve_to(a, b, {step(4), step(5)});
         if (i % 6 == 5) out.close();
       }
       points += out.points.size();

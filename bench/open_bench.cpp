@@ -13,7 +13,7 @@ void open_face(benchmark::State& state) {
     GRAFEMA_VERIFY(state, face.has_value());
     Contours outline;
     GRAFEMA_VERIFY(state, (*face)->read_outline((*face)->find_glyph(U'g'), outline).has_value() &&
-                              !outline.verbs.empty());
+                              !outline.commands.empty());
   }
 }
 

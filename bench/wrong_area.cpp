@@ -22,7 +22,7 @@ Sums measure(const Face& face, float size, std::uint32_t count, const test::Magn
   Sums sums;
   for (std::uint32_t g = 0; g < std::min(face.glyph_count(), count); ++g) {
     Contours outline;
-    if (!face.read_outline(GlyphId{g}, outline) || outline.verbs.empty()) continue;
+    if (!face.read_outline(GlyphId{g}, outline) || outline.commands.empty()) continue;
     unite(outline);
     const Result<test::WrongSamples> wrong =
         test::count_wrong(outline, size / face.units_per_em(), how, scratch);

@@ -6,8 +6,11 @@ set(GRAFEMA_EXCEPTIONS_OFF -fno-exceptions)
 # Flags that every target of this project has; none of them reaches a user's targets.
 function(grafema_flags target)
   target_compile_features(${target} PUBLIC cxx_std_20)
-  set_target_properties(${target} PROPERTIES CXX_EXTENSIONS OFF CXX_VISIBILITY_PRESET hidden
-    VISIBILITY_INLINES_HIDDEN ON POSITION_INDEPENDENT_CODE ON)
+  set_target_properties(${target} PROPERTIES CXX_EXTENSIONS OFF POSITION_INDEPENDENT_CODE ON)
+  # Tests look inside: for them everything is visible.
+  if(NOT (BUILD_SHARED_LIBS AND GRAFEMA_BUILD_TESTS))
+    set_target_properties(${target} PROPERTIES CXX_VISIBILITY_PRESET hidden VISIBILITY_INLINES_HIDDEN ON)
+  endif()
   # No fused multiply-add: stored results are the same bits on every machine.
   target_compile_options(${target} PRIVATE -ffp-contract=off -Wall -Wextra -Wpedantic -Wconversion -Wshadow
     -Wnon-virtual-dtor -Wold-style-cast -Wno-missing-field-initializers
@@ -39,7 +42,7 @@ set(GRAFEMA_STANDARD_HEADERS <algorithm> <array> <cmath> <cstddef> <cstdint> <cs
 # grafema_precompile(target HEADERS header... | FROM other)
 function(grafema_precompile target)
   cmake_parse_arguments(PARSE_ARGV 1 arg "" "FROM" "HEADERS")
-  if(NOT GRAFEMA_PRECOMPILE)
+  if(NOT GRAFEMA_PRECOMPILE OR BUILD_SHARED_LIBS)  # each shared library has a definition of its own
     return()
   endif()
   if(arg_FROM)

@@ -22,7 +22,7 @@ std::vector<std::byte> make_page() {
 }  // namespace
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
-  if (size > 1 << 14) return 0;
+  if (size > 1 << 20) return 0;
   static const std::vector<std::byte> page = make_page();
   const std::array<std::span<const std::byte>, 1> pages = {page};
   Result<Atlas> loaded = read_atlas({reinterpret_cast<const char*>(data), size}, pages);

@@ -16,7 +16,7 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   Contours out;
   for (std::uint32_t glyph = 0; glyph < std::min<std::size_t>(outlines->glyph_count(), 300); ++glyph) {
     const Result<void> read = outlines->read_outline(glyph, 1000, out);
-    if (!read) fuzz::require(out.verbs.empty() && out.points.empty());
+    if (!read) fuzz::require(out.commands.empty() && out.points.empty());
     fuzz::require(out.points.size() < 300'000);
     (void)outlines->glyph_name(glyph);
   }

@@ -6,7 +6,7 @@
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   using namespace grafema;
-  if (size > 1 << 14) return 0;
+  if (size > 1 << 20) return 0;
   const auto looks = read_looks({reinterpret_cast<const char*>(data), size});
   if (!looks) return 0;
   for (const NamedLook& named : *looks) {

@@ -36,10 +36,10 @@ Contours read_outline(const std::uint8_t* data, std::size_t size) {
       c.line_to(point());
     } else if (what < 6) {
       const FontPoint a = point();
-      c.quad_to(a, point());
+      c.quadratic_curve_to(a, point());
     } else {
       const FontPoint a = point(), b = point();
-      c.cubic_to(a, b, point());
+      c.curve_to(a, b, point());
     }
   }
   if (open) c.close();

@@ -5,7 +5,7 @@
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   using namespace grafema;
-  if (size > 1 << 14) return 0;
+  if (size > 1 << 20) return 0;
   const auto sheet = read_painted_letters({reinterpret_cast<const char*>(data), size},
                                           *Image::make(64, 32, PixelFormat::rgba8));
   if (!sheet) return 0;

@@ -6,7 +6,7 @@
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   using namespace grafema;
-  if (size > 1 << 14) return 0;
+  if (size > 1 << 20) return 0;
   if (size > 8 && data[0] == 0x89) {
     (void)read_png(fuzz::bytes_of(data, size));
     return 0;

@@ -218,6 +218,37 @@ Result<void> paint_all(const AtlasRecipe& recipe, const Selection& selection, co
   return {};
 }
 
+/// Gives transparent pixels the mean color of what stands beside them, twice: a renderer that mixes texels
+/// then shows no dark fringe. What is seen stays as it is, for their alpha does.
+void bleed_colors(Image& page) {
+  const int width = page.width(), height = page.height();
+  std::vector<std::uint8_t> known(static_cast<std::size_t>(width) * static_cast<std::size_t>(height));
+  const auto at = [width](int x, int y) {
+    return static_cast<std::size_t>(y) * static_cast<std::size_t>(width) + static_cast<std::size_t>(x);
+  };
+  for (int y = 0; y < height; ++y) {
+    for (int x = 0; x < width; ++x) known[at(x, y)] = page.row(y)[x * 4 + 3] > 0 ? 1 : 0;
+  }
+  for (std::uint8_t pass = 2; pass <= 3; ++pass) {
+    for (int y = 0; y < height; ++y) {
+      for (int x = 0; x < width; ++x) {
+        if (known[at(x, y)] != 0) continue;
+        unsigned sum[3] = {}, count = 0;
+        for (int j = std::max(y - 1, 0); j <= std::min(y + 1, height - 1); ++j) {
+          for (int i = std::max(x - 1, 0); i <= std::min(x + 1, width - 1); ++i) {
+            if (known[at(i, j)] == 0 || known[at(i, j)] >= pass) continue;
+            for (int c = 0; c < 3; ++c) sum[c] += page.row(j)[i * 4 + c];
+            ++count;
+          }
+        }
+        if (count == 0) continue;
+        for (int c = 0; c < 3; ++c) page.row(y)[x * 4 + c] = static_cast<std::uint8_t>(sum[c] / count);
+        known[at(x, y)] = pass;
+      }
+    }
+  }
+}
+
 AtlasFace describe_face(const Face& face) {
   const FaceNames names = face.names();
   const auto place = face.place();
@@ -249,7 +280,7 @@ double Atlas::used_area(int gap) const {
 }
 
 std::string recipe_key(const AtlasRecipe& recipe) {
-  constexpr int kPictures = 3;  // grows when the same recipe gives other pixels
+  constexpr int kPictures = 4;  // grows when the same recipe gives other pixels
   detail::Fnv1a hash;
   for (const std::shared_ptr<const Face>& face : recipe.faces) {
     hash.add_number(static_cast<std::uint64_t>(face->id()));
@@ -304,6 +335,9 @@ Result<Atlas> bake(const AtlasRecipe& recipe, Notes* notes, const BakeControl& c
   std::vector<char> failed;
   if (const Result<void> painted = paint_all(recipe, selection, control, atlas.pages, failed); !painted) {
     return fail(painted.error());
+  }
+  for (AtlasPage& page : atlas.pages) {
+    if (page.kind == PictureKind::color) bleed_colors(page.image);
   }
   for (std::size_t i = 0; i < failed.size(); ++i) {
     if (failed[i] != 0 && notes != nullptr) {

@@ -21,8 +21,9 @@ constexpr std::size_t kMostStyles = 4096;
 
 class FamilyReader {
  public:
-  FamilyReader(const Json& document, const std::function<Result<FontData>(const std::string&)>& open)
-      : document_(document), open_(open) {}
+  FamilyReader(const Json& document, const std::function<Result<FontData>(const std::string&)>& open,
+               Notes* notes)
+      : document_(document), open_(open), notes_(notes) {}
 
   FileResult<FamilySet> read() {
     check_head();
@@ -48,6 +49,9 @@ class FamilyReader {
   }
 
   void read_families() {
+    constexpr std::string_view kKnown[] = {"format", "version", "families", "fallback", "match_x_height"},
+                               kOfFamily[] = {"styles"};
+    detail::note_unknown_fields(document_, kKnown, "the file", notes_);
     const auto families = document_.find("families");
     if (families == document_.end() || !families->is_object() || families->empty()) {
       return wrong("at least one family in 'families'", "none");
@@ -58,6 +62,7 @@ class FamilyReader {
       if (!family.is_object() || list == family.end() || !list->is_object() || list->empty()) {
         return wrong("at least one style in 'styles'", fmt::format("none in family '{}'", name));
       }
+      detail::note_unknown_fields(family, kOfFamily, fmt::format("family '{}'", name), notes_);
       Family made(name);
       for (const auto& [style, fields] : list->items()) {
         if (++styles > kMostStyles) return wrong("at most 4096 styles", "more");
@@ -71,6 +76,8 @@ class FamilyReader {
   void read_style(Family& family, const std::string& name, const Json& fields) {
     const std::string where = fmt::format("'{}' of '{}'", name, family.name());
     if (!fields.is_object()) return wrong("an object for each style", where);
+    constexpr std::string_view kKnown[] = {"file", "built_in", "face", "axes", "weight", "width", "slant"};
+    detail::note_unknown_fields(fields, kKnown, where, notes_);
     const std::shared_ptr<const Face> face = open_face(fields, where);
     if (!face) return;
     FaceStyle style = style_of(*face);
@@ -177,6 +184,7 @@ class FamilyReader {
 
   const Json& document_;
   const std::function<Result<FontData>(const std::string&)>& open_;
+  Notes* notes_;
   std::map<std::string, FontData> data_;
   FamilySet set_;
   std::optional<FileError> error_;
@@ -185,22 +193,23 @@ class FamilyReader {
 }  // namespace
 
 FileResult<FamilySet> read_families(std::string_view text,
-                                    const std::function<Result<FontData>(const std::string& file)>& open) {
+                                    const std::function<Result<FontData>(const std::string& file)>& open,
+                                    Notes* notes) {
   const Result<Json> document = detail::read_json(text);
   if (!document) return tl::unexpected(FileError{document.error(), {}});
   try {
-    return FamilyReader(*document, open).read();
+    return FamilyReader(*document, open, notes).read();
   } catch (const Json::exception&) {
     return tl::unexpected(FileError{make_error(ErrorKind::damaged, "a family file"), {}});
   }
 }
 
-FileResult<FamilySet> load_families(const std::string& path) {
+FileResult<FamilySet> load_families(const std::string& path, Notes* notes) {
   const FileResult<std::string> text = load_text(path);
   if (!text) return tl::unexpected(text.error());
   const std::filesystem::path folder = std::filesystem::path(path).parent_path();
-  FileResult<FamilySet> set =
-      read_families(*text, [&](const std::string& file) { return FontData::read((folder / file).string()); });
+  FileResult<FamilySet> set = read_families(
+      *text, [&](const std::string& file) { return FontData::read((folder / file).string()); }, notes);
   if (!set) {
     return tl::unexpected(
         FileError{set.error().error, set.error().path.empty() ? path : (folder / set.error().path).string()});

@@ -46,8 +46,13 @@ void read_kerning(const Json& object, PixelSheet& sheet, Fields& outer) {
   }
 }
 
-Result<PixelSheet> read_description(const Json& document) {
+Result<PixelSheet> read_description(const Json& document, Notes* notes) {
   Fields fields(document);
+  constexpr std::string_view kKnown[] = {"format",   "version",      "cell",  "rows",   "missing", "baseline",
+                                         "ascender", "side_bearing", "space", "weight", "names",   "kerning"},
+                             kNames[] = {"family", "style", "version", "copyright", "license", "license_url"};
+  detail::note_unknown_fields(document, kKnown, "the description", notes);
+  if (document.contains("names")) detail::note_unknown_fields(document["names"], kNames, "'names'", notes);
   for (const char* name : {"cell", "rows", "baseline", "names"}) fields.require(name);
   if (fields.text("format") != "grafema-font-sheet") fields.fail_at("format", "\"grafema-font-sheet\"");
   if (fields.whole("version", 1) > kNewestVersion) fields.fail_at("version", "version 1");
@@ -73,21 +78,21 @@ Result<PixelSheet> read_description(const Json& document) {
 
 }  // namespace
 
-Result<PixelSheet> read_font_sheet(Image picture, std::string_view description) {
+Result<PixelSheet> read_font_sheet(Image picture, std::string_view description, Notes* notes) {
   const Result<Json> document = detail::read_json(description);
   if (!document) return fail(document.error());
-  Result<PixelSheet> sheet = read_description(*document);
+  Result<PixelSheet> sheet = read_description(*document, notes);
   if (sheet) sheet->sheet = std::move(picture);
   return sheet;
 }
 
-FileResult<PixelSheet> load_font_sheet(const std::string& png_path) {
+FileResult<PixelSheet> load_font_sheet(const std::string& png_path, Notes* notes) {
   const std::string json_path = std::filesystem::path(png_path).replace_extension(".json").string();
   FileResult<Image> image = load_png(png_path);
   if (!image) return tl::unexpected(image.error());
   const FileResult<std::string> text = load_text(json_path);
   if (!text) return tl::unexpected(text.error());
-  Result<PixelSheet> sheet = read_font_sheet(*std::move(image), *text);
+  Result<PixelSheet> sheet = read_font_sheet(*std::move(image), *text, notes);
   if (!sheet) return tl::unexpected<FileError>({sheet.error(), json_path});
   return *std::move(sheet);
 }

@@ -202,11 +202,11 @@ int find_pixel_grid(const Face& face) {
     if (!face.read_outline(GlyphId{glyph}, contours)) continue;
     std::size_t at = 0;
     FontPoint pen;
-    for (const Verb verb : contours.verbs) {
-      if (verb == Verb::close) continue;
-      if (verb == Verb::quad || verb == Verb::cubic) return 0;
+    for (const PathCommand command : contours.commands) {
+      if (command == PathCommand::closepath) continue;
+      if (command == PathCommand::quadratic_curveto || command == PathCommand::curveto) return 0;
       const FontPoint p = contours.points[at++];
-      if (verb == Verb::line && p.x != pen.x && p.y != pen.y) return 0;
+      if (command == PathCommand::lineto && p.x != pen.x && p.y != pen.y) return 0;
       pen = p;
       grid = std::gcd(grid, std::gcd(static_cast<int>(p.x), static_cast<int>(p.y)));
     }

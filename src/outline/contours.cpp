@@ -54,23 +54,23 @@ FontRect bounds(const Contours& contours) {
   Extent x, y;
   std::size_t at = 0;
   FontPoint pen;
-  for (const Verb verb : contours.verbs) {
+  for (const PathCommand command : contours.commands) {
     const FontPoint* p = contours.points.data() + at;
-    switch (verb) {
-      case Verb::move:
-      case Verb::line:
+    switch (command) {
+      case PathCommand::moveto:
+      case PathCommand::lineto:
         x.add(p[0].x), y.add(p[0].y);
         at += 1, pen = p[0];
         break;
-      case Verb::quad:
+      case PathCommand::quadratic_curveto:
         add_quad(x, pen.x, p[0].x, p[1].x), add_quad(y, pen.y, p[0].y, p[1].y);
         at += 2, pen = p[1];
         break;
-      case Verb::cubic:
+      case PathCommand::curveto:
         add_cubic(x, pen.x, p[0].x, p[1].x, p[2].x), add_cubic(y, pen.y, p[0].y, p[1].y, p[2].y);
         at += 3, pen = p[2];
         break;
-      case Verb::close:
+      case PathCommand::closepath:
         break;
     }
   }

@@ -92,22 +92,22 @@ void flatten(const Contours& contours, const Transform& to_pixels, double tolera
   Flattener to(to_pixels, tolerance, out);
   const FontPoint* p = contours.points.data();
   bool open = false;
-  for (const Verb verb : contours.verbs) {
-    switch (verb) {
-      case Verb::move:
+  for (const PathCommand command : contours.commands) {
+    switch (command) {
+      case PathCommand::moveto:
         if (open) to.close();
         to.begin(to.mapped(p[0])), p += 1, open = true;
         break;
-      case Verb::line:
+      case PathCommand::lineto:
         to.line(to.mapped(p[0])), p += 1;
         break;
-      case Verb::quad:
+      case PathCommand::quadratic_curveto:
         to.quad(to.mapped(p[0]), to.mapped(p[1])), p += 2;
         break;
-      case Verb::cubic:
+      case PathCommand::curveto:
         to.cubic(to.mapped(p[0]), to.mapped(p[1]), to.mapped(p[2])), p += 3;
         break;
-      case Verb::close:
+      case PathCommand::closepath:
         to.close(), open = false;
         break;
     }

@@ -197,21 +197,21 @@ void list_curves(const Contours& contours, std::vector<Curve>& out) {
     contour += open ? 1 : 0;
     open = false;
   };
-  for (const Verb verb : contours.verbs) {
-    switch (verb) {
-      case Verb::move:
+  for (const PathCommand command : contours.commands) {
+    switch (command) {
+      case PathCommand::moveto:
         close(), first = pen = dot(*from++), open = true;
         break;
-      case Verb::line:
+      case PathCommand::lineto:
         add(1, {pen, dot(*from++)});
         break;
-      case Verb::quad:
+      case PathCommand::quadratic_curveto:
         add(2, {pen, dot(from[0]), dot(from[1])}), from += 2;
         break;
-      case Verb::cubic:
+      case PathCommand::curveto:
         add(3, {pen, dot(from[0]), dot(from[1]), dot(from[2])}), from += 3;
         break;
-      case Verb::close:
+      case PathCommand::closepath:
         close();
         break;
     }

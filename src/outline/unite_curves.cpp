@@ -72,8 +72,8 @@ void add_curve(Contours& out, const Curve& c) {
     return FontPoint{static_cast<float>(c.p[i].x), static_cast<float>(c.p[i].y)};
   };
   if (c.degree == 1) out.line_to(point(1));
-  if (c.degree == 2) out.quad_to(point(1), point(2));
-  if (c.degree == 3) out.cubic_to(point(1), point(2), point(3));
+  if (c.degree == 2) out.quadratic_curve_to(point(1), point(2));
+  if (c.degree == 3) out.curve_to(point(1), point(2), point(3));
 }
 
 void move_to_start(Contours& out, const Curve& c) {

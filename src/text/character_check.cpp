@@ -33,9 +33,10 @@ class Checker {
  private:
   CharacterFate look_at(const Face& face, char32_t character, GlyphId glyph) {
     if (!face.read_outline(glyph, own_)) return CharacterFate::empty;
-    if (own_.verbs.empty()) return has_picture(face, glyph) ? CharacterFate::supplied : CharacterFate::empty;
+    if (own_.commands.empty())
+      return has_picture(face, glyph) ? CharacterFate::supplied : CharacterFate::empty;
     const auto same = [this](const Contours& other) {
-      return !other.verbs.empty() && other.verbs == own_.verbs && other.points == own_.points;
+      return !other.commands.empty() && other.commands == own_.commands && other.points == own_.points;
     };
     if (face.read_outline(kMissingGlyph, other_) && same(other_) && character != 0x25A1) {
       return CharacterFate::missing_shape;

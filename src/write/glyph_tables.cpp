@@ -34,22 +34,22 @@ Result<void> read_points(const Contours& outline, std::vector<FilePoint>& points
     const FontPoint p = outline.points[at++];
     points.push_back({to_units(p.x), to_units(p.y), on_curve});
   };
-  for (const Verb verb : outline.verbs) {
-    switch (verb) {
-      case Verb::move:
+  for (const PathCommand command : outline.commands) {
+    switch (command) {
+      case PathCommand::moveto:
         if (points.size() > first) end_contour(points, first, ends);
         first = points.size();
         add(true);
         break;
-      case Verb::line:
+      case PathCommand::lineto:
         add(true);
         break;
-      case Verb::quad:
+      case PathCommand::quadratic_curveto:
         add(false), add(true);
         break;
-      case Verb::cubic:
+      case PathCommand::curveto:
         return fail(make_error(ErrorKind::unsupported, "lines and quadratic curves", "a cubic curve"));
-      case Verb::close:
+      case PathCommand::closepath:
         break;
     }
   }

@@ -1,8 +1,10 @@
 // SPDX-License-Identifier: MIT
 // Baked atlases: right cells, right pixels, right kerning.
 #include <catch2/catch.hpp>
+
 #include <cmath>
 #include <set>
+#include "grafema/draw/look_painter.hpp"
 
 #include "grafema/atlas/atlas.hpp"
 #include "grafema/atlas/atlas_source.hpp"
@@ -400,4 +402,29 @@ TEST_CASE("glyphs in color stand on color pages beside the others", "[bake][colo
   CHECK(black >= 4);
   recipe.color_glyphs = false;
   CHECK(bake(recipe)->pages.size() == 1);
+}
+
+TEST_CASE("transparent pixels of a color page have the color beside them", "[bake][color]") {
+  AtlasRecipe recipe;
+  recipe.faces = {test::dejavu()};
+  recipe.characters = {U'o', U'A'};
+  recipe.kind = PictureKind::color;
+  recipe.size = 32;
+  recipe.painter = make_painter(plain_look({1, 0.5F, 0, 1}), 32);
+  const Atlas atlas = *bake(recipe);
+  const Image& page = atlas.pages[0].image;
+  // Mixed without regard to alpha, as a filtering renderer mixes straight alpha, no edge gets another color.
+  int edges = 0;
+  for (int y = 1; y + 1 < page.height(); ++y) {
+    for (int x = 1; x + 1 < page.width(); ++x) {
+      if (page.value(x, y, 3) == 0) continue;
+      for (const auto& [i, j] : {std::pair(1, 0), {-1, 0}, {0, 1}, {0, -1}}) {
+        if (page.value(x + i, y + j, 3) != 0) continue;
+        ++edges;
+        REQUIRE(page.value(x + i, y + j, 0) == 255);
+        REQUIRE(std::abs(page.value(x + i, y + j, 1) - 128) <= 2);
+      }
+    }
+  }
+  CHECK(edges > 50);
 }

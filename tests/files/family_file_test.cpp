@@ -122,3 +122,15 @@ TEST_CASE("a family file that once broke the reader is refused", "[family_file]"
   REQUIRE_FALSE(set.has_value());
   CHECK(describe(set.error()).find("'face'") != std::string::npos);
 }
+
+TEST_CASE("fields of a family file that are not known are noted with the nearest", "[family_file]") {
+  Notes notes;
+  const auto set = read_families(
+      R"({"format": "grafema-family", "version": 1, "falback": [], "families": {"Dot": {"styles":
+         {"Regular": {"built_in": true, "wieght": 400}}}}})",
+      [](const std::string&) { return FontData(); }, &notes);
+  REQUIRE(set.has_value());
+  REQUIRE(notes.all().size() == 2);
+  CHECK_THAT(describe(notes.all()[0]), Catch::Contains("'falback'") && Catch::Contains("'fallback'"));
+  CHECK_THAT(describe(notes.all()[1]), Catch::Contains("'wieght'") && Catch::Contains("'weight'"));
+}

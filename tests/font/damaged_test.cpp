@@ -50,7 +50,7 @@ Used use(const Face& face) {
   Contours outline;
   for (std::uint32_t g = 0; g < std::min(face.glyph_count(), 300U); ++g) {
     const bool read = face.read_outline(GlyphId{g}, outline).has_value();
-    used.drawn += read && !outline.verbs.empty() ? 1 : 0;
+    used.drawn += read && !outline.commands.empty() ? 1 : 0;
     used.sound = used.sound && (!read || is_finite(outline)) && std::isfinite(face.advance(GlyphId{g})) &&
                  std::isfinite(face.kerning(GlyphId{g}, GlyphId{g / 2}, tag("latn")));
   }
@@ -168,5 +168,5 @@ TEST_CASE("a composite that holds itself is refused", "[glyf]") {
   const auto read = builder.face()->read_outline(GlyphId{0}, outline);
   REQUIRE_FALSE(read.has_value());
   CHECK(read.error().table == tag("glyf"));
-  CHECK(outline.verbs.empty());
+  CHECK(outline.commands.empty());
 }

@@ -17,8 +17,8 @@ Contours random_curves(std::mt19937& random) {
   const auto point = [&] { return FontPoint{at(random), at(random)}; };
   Contours c;
   c.move_to(point());
-  c.quad_to(point(), point());
-  c.cubic_to(point(), point(), point());
+  c.quadratic_curve_to(point(), point());
+  c.curve_to(point(), point(), point());
   c.line_to(point());
   c.close();
   return c;
@@ -73,7 +73,7 @@ TEST_CASE("flattened pieces stay within the tolerance and close their contours",
 TEST_CASE("a finer tolerance takes more pieces, a line one", "[contours]") {
   Contours arc;
   arc.move_to({0, 0});
-  arc.quad_to({500, 1000}, {1000, 0});
+  arc.quadratic_curve_to({500, 1000}, {1000, 0});
   arc.close();
   std::vector<Segment> coarse, fine;
   flatten(arc, {}, 1, coarse);

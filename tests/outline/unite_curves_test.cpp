@@ -32,10 +32,10 @@ void add_blob(Contours& c, std::mt19937& random, float size) {
         c.line_to(point());
         break;
       case 1:
-        c.quad_to(point(), point());
+        c.quadratic_curve_to(point(), point());
         break;
       default:
-        c.cubic_to(point(), point(), point());
+        c.curve_to(point(), point(), point());
         break;
     }
   }
@@ -49,7 +49,7 @@ double worst_difference(const std::vector<float>& a, const std::vector<float>& b
 }
 
 std::size_t contour_count(const Contours& c) {
-  return static_cast<std::size_t>(std::count(c.verbs.begin(), c.verbs.end(), Verb::move));
+  return static_cast<std::size_t>(std::count(c.commands.begin(), c.commands.end(), PathCommand::moveto));
 }
 
 }  // namespace
@@ -62,7 +62,7 @@ TEST_CASE("letters without overlaps keep their curves to the bit", "[unite][prop
     Contours same = c;
     unite(same);
     CHECK(same.united);
-    CHECK(same.verbs == c.verbs);
+    CHECK(same.commands == c.commands);
     CHECK(same.points == c.points);
   }
 }
@@ -86,10 +86,10 @@ TEST_CASE("two circles become one outline of eight curves", "[unite]") {
   const auto add_circle = [](Contours& c, float x, float y, float r) {
     const float k = 0.5522847F * r;
     c.move_to({x + r, y});
-    c.cubic_to({x + r, y - k}, {x + k, y - r}, {x, y - r});
-    c.cubic_to({x - k, y - r}, {x - r, y - k}, {x - r, y});
-    c.cubic_to({x - r, y + k}, {x - k, y + r}, {x, y + r});
-    c.cubic_to({x + k, y + r}, {x + r, y + k}, {x + r, y});
+    c.curve_to({x + r, y - k}, {x + k, y - r}, {x, y - r});
+    c.curve_to({x - k, y - r}, {x - r, y - k}, {x - r, y});
+    c.curve_to({x - r, y + k}, {x - k, y + r}, {x, y + r});
+    c.curve_to({x + k, y + r}, {x + r, y + k}, {x + r, y});
     c.close();
   };
   Contours c;
@@ -98,7 +98,7 @@ TEST_CASE("two circles become one outline of eight curves", "[unite]") {
   unite(c);
   REQUIRE(c.united);
   CHECK(contour_count(c) == 1);
-  CHECK(std::count(c.verbs.begin(), c.verbs.end(), Verb::cubic) ==
+  CHECK(std::count(c.commands.begin(), c.commands.end(), PathCommand::curveto) ==
         8);  // six whole quarters would be eight with their parts
   // The circles cross at x = 140, and the corners stand there to a thousandth of a unit.
   int corners = 0;

@@ -86,7 +86,7 @@ TEST_CASE("over whole faces the wrong area is below a fifth, below an eighth whe
   for (std::uint32_t g = 3; g < std::min(face->glyph_count(), 260U); g += 2) {
     Contours c;
     REQUIRE(face->read_outline(GlyphId{g}, c).has_value());
-    if (c.verbs.empty()) continue;
+    if (c.commands.empty()) continue;
     unite(c);
     const float scale = 32 / face->units_per_em();
     const test::WrongSamples a = wrong_samples(c, scale, 255), b = wrong_samples(c, scale, 65535);
@@ -104,7 +104,7 @@ TEST_CASE("no glyph is worse in three channels than in one", "[channels][propert
   for (std::uint32_t g = 0; g < std::min(face->glyph_count(), 600U); g += 3) {
     Contours c;
     REQUIRE(face->read_outline(GlyphId{g}, c).has_value());
-    if (c.verbs.empty()) continue;
+    if (c.commands.empty()) continue;
     unite(c);
     const test::WrongSamples wrong = wrong_samples(c, 32 / face->units_per_em(), levels);
     INFO("glyph " << g);
@@ -116,10 +116,10 @@ TEST_CASE("what is round stays round: disks lose a third of what one channel los
   const auto add_circle = [](Contours& c, float r, float turn) {
     const float k = r * 0.5522848F;
     c.move_to({500 + r, 500});
-    c.cubic_to({500 + r, 500 + k * turn}, {500 + k, 500 + r * turn}, {500, 500 + r * turn});
-    c.cubic_to({500 - k, 500 + r * turn}, {500 - r, 500 + k * turn}, {500 - r, 500});
-    c.cubic_to({500 - r, 500 - k * turn}, {500 - k, 500 - r * turn}, {500, 500 - r * turn});
-    c.cubic_to({500 + k, 500 - r * turn}, {500 + r, 500 - k * turn}, {500 + r, 500});
+    c.curve_to({500 + r, 500 + k * turn}, {500 + k, 500 + r * turn}, {500, 500 + r * turn});
+    c.curve_to({500 - k, 500 + r * turn}, {500 - r, 500 + k * turn}, {500 - r, 500});
+    c.curve_to({500 - r, 500 - k * turn}, {500 - k, 500 - r * turn}, {500, 500 - r * turn});
+    c.curve_to({500 + k, 500 - r * turn}, {500 + r, 500 - k * turn}, {500 + r, 500});
     c.close();
   };
   test::WrongSamples sum;
@@ -162,10 +162,10 @@ TEST_CASE("parts that touch at their corners stay sharp", "[channels]") {
 
 TEST_CASE("teardrops, cusps, slivers and parts that nearly touch are no worse either", "[channels]") {
   std::vector<Contours> shapes(5);
-  shapes[0].move_to({500, 900}), shapes[0].cubic_to({900, 300}, {700, 0}, {500, 0}),
-      shapes[0].cubic_to({300, 0}, {100, 300}, {500, 900}), shapes[0].close();
-  shapes[1].move_to({0, 0}), shapes[1].quad_to({500, 0}, {500, 900}), shapes[1].quad_to({500, 0}, {1000, 0}),
-      shapes[1].close();
+  shapes[0].move_to({500, 900}), shapes[0].curve_to({900, 300}, {700, 0}, {500, 0}),
+      shapes[0].curve_to({300, 0}, {100, 300}, {500, 900}), shapes[0].close();
+  shapes[1].move_to({0, 0}), shapes[1].quadratic_curve_to({500, 0}, {500, 900}),
+      shapes[1].quadratic_curve_to({500, 0}, {1000, 0}), shapes[1].close();
   shapes[2] = test::polygon({{0, 0}, {60, 1000}, {90, 1000}, {30, 0}});
   shapes[3] = test::polygon({{0, 0}, {0, 400}, {490, 400}, {490, 0}});
   test::add_polygon(shapes[3], std::array<FontPoint, 4>{{{510, 0}, {510, 400}, {1000, 400}, {1000, 0}}});
@@ -181,7 +181,7 @@ TEST_CASE("teardrops, cusps, slivers and parts that nearly touch are no worse ei
 TEST_CASE("a loop too small for a piece is no boundary in any channel", "[channels]") {
   RasterScratch scratch;
   Contours c = test::polygon({{2, 2}, {2, 14}, {14, 14}, {14, 2}});
-  c.move_to({8, 8}), c.cubic_to({7.9997F, 7.9913F}, {7.99999F, 7.99126F}, {8, 8}), c.close();
+  c.move_to({8, 8}), c.curve_to({7.9997F, 7.9913F}, {7.99999F, 7.99126F}, {8, 8}), c.close();
   c.united = true;
   std::vector<float> one(256), four(1024);
   REQUIRE(rasterize_distance(c, {}, {0, 0, 16, 16}, 6, one, scratch).has_value());
@@ -213,7 +213,7 @@ TEST_CASE("nothing is half a pixel on the wrong side where one channel has it ri
     for (std::uint32_t g = 3; g < 900; g += 7) {
       Contours c;
       REQUIRE(face->read_outline(GlyphId{g}, c).has_value());
-      if (c.verbs.empty()) continue;
+      if (c.commands.empty()) continue;
       unite(c);
       INFO("glyph " << g << " at " << size);
       CHECK(wrong_samples(c, size / 2048, levels).farthest <= 0.5F);

@@ -14,15 +14,15 @@ std::vector<std::vector<Dot>> dots(const Contours& contours, const Transform& ma
                double{map.yx} * p.x + double{map.yy} * p.y + map.dy};
   };
   const FontPoint* p = contours.points.data();
-  for (const Verb verb : contours.verbs) {
-    if (verb == Verb::close) continue;
-    if (verb == Verb::move) out.emplace_back();
-    if (verb == Verb::move || verb == Verb::line) {
+  for (const PathCommand command : contours.commands) {
+    if (command == PathCommand::closepath) continue;
+    if (command == PathCommand::moveto) out.emplace_back();
+    if (command == PathCommand::moveto || command == PathCommand::lineto) {
       out.back().push_back(mapped(*p++));
       continue;
     }
     const Dot a = out.back().back();
-    const int count = verb == Verb::quad ? 2 : 3;
+    const int count = command == PathCommand::quadratic_curveto ? 2 : 3;
     for (int i = 1; i <= pieces; ++i) {
       // De Casteljau's construction for either degree.
       Dot level[4] = {a, mapped(p[0]), mapped(p[1]), count == 3 ? mapped(p[2]) : Dot{0, 0}};

@@ -24,7 +24,7 @@ FontDrawing drawing_of(std::initializer_list<char32_t> characters) {
     glyph.advance = 100 + static_cast<float>(c % 500);
     glyph.outline.move_to({10, 0});
     glyph.outline.line_to({10, 700});
-    glyph.outline.quad_to({300, 700}, {300, 350 - static_cast<float>(c % 90)});
+    glyph.outline.quadratic_curve_to({300, 700}, {300, 350 - static_cast<float>(c % 90)});
     glyph.outline.close();
     drawing.glyphs.push_back(glyph);
   }
@@ -87,7 +87,7 @@ TEST_CASE("drawings that TrueType can't hold are refused", "[make_font]") {
   CHECK(refused([](FontDrawing& d) { d.kerning = {{U'a', U'b', 1e9F}}; }) == ErrorKind::bad_value);
   CHECK(refused([](FontDrawing& d) { d.glyphs[1].outline.points[1] = {1e6F, 0}; }) == ErrorKind::bad_value);
   CHECK(refused([](FontDrawing& d) {
-          d.glyphs[1].outline.cubic_to({0, 0}, {1, 1}, {2, 2});
+          d.glyphs[1].outline.curve_to({0, 0}, {1, 1}, {2, 2});
         }) == ErrorKind::unsupported);
 }
 

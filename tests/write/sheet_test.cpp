@@ -58,9 +58,9 @@ TEST_CASE("traced outlines turn at every point and stay apart at corners", "[tra
   std::size_t at = 0;
   while (at < c.points.size()) {
     std::size_t end = at + 1;
-    for (std::size_t v = 0, p = 0; v < c.verbs.size(); ++v) {
-      if (c.verbs[v] == Verb::close) continue;
-      if (c.verbs[v] == Verb::move && p > at) break;
+    for (std::size_t v = 0, p = 0; v < c.commands.size(); ++v) {
+      if (c.commands[v] == PathCommand::closepath) continue;
+      if (c.commands[v] == PathCommand::moveto && p > at) break;
       end = ++p > at ? p : end;
     }
     const std::size_t count = end - at;
@@ -79,7 +79,7 @@ TEST_CASE("a stroke is one contour of four points, two pixels at a corner are tw
   detail::trace({1, 5, {true, true, true, true, true}}, 5, 10, stroke);
   CHECK(stroke.points == std::vector<FontPoint>{{0, 50}, {10, 50}, {10, 0}, {0, 0}});
   detail::trace({2, 2, {true, false, false, true}}, 2, 1, corner);
-  CHECK(std::count(corner.verbs.begin(), corner.verbs.end(), Verb::move) == 2);
+  CHECK(std::count(corner.commands.begin(), corner.commands.end(), PathCommand::moveto) == 2);
 }
 
 TEST_CASE("widths come from the ink and the bearings", "[sheet]") {

@@ -39,9 +39,9 @@ void take_glyphs(const fs::path& path, const Face& face, Totals& totals) {
     }
     if (!read) complain(path, read.error(), totals);
     ++totals.glyphs;
-    totals.empty += outline.verbs.empty() ? 1 : 0;
-    totals.contours +=
-        static_cast<std::size_t>(std::count(outline.verbs.begin(), outline.verbs.end(), Verb::close));
+    totals.empty += outline.commands.empty() ? 1 : 0;
+    totals.contours += static_cast<std::size_t>(
+        std::count(outline.commands.begin(), outline.commands.end(), PathCommand::closepath));
     totals.points += outline.points.size();
     const auto paint = face.read_paint(GlyphId{g});
     if (!paint) complain(path, paint.error(), totals);

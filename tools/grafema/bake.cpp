@@ -145,8 +145,14 @@ void print_summary(const Atlas& atlas, const AtlasRecipe& recipe, const std::vec
     const std::string size = fmt::format("{}", strike.size);
     if (sizes.find(size) == std::string::npos) sizes += sizes.empty() ? size : ", " + size;
   }
-  fmt::print("{} glyphs at {} px as {}, {} page{}", atlas.glyphs.size(), sizes, to_string(recipe.kind),
-             atlas.pages.size(), atlas.pages.size() == 1 ? "" : "s");
+  // The missing-glyph shape has no character either.
+  const auto by_shaping = static_cast<std::size_t>(std::count_if(
+      atlas.glyphs.begin(), atlas.glyphs.end(),
+      [](const AtlasGlyph& glyph) { return glyph.codepoints.empty() && glyph.glyph != kMissingGlyph; }));
+  const std::string shaped =
+      by_shaping == 0 || recipe.all_glyphs ? "" : fmt::format(" ({} that only shaping yields)", by_shaping);
+  fmt::print("{} glyphs{} at {} px as {}, {} page{}", atlas.glyphs.size(), shaped, sizes,
+             to_string(recipe.kind), atlas.pages.size(), atlas.pages.size() == 1 ? "" : "s");
   if (!atlas.pages.empty()) {
     const Image& page = atlas.pages[0].image;
     fmt::print(" of {}x{}, {:.1f}% used", page.width(), page.height(), 100 * atlas.used_area(recipe.gap));

@@ -112,7 +112,7 @@ LoadedFonts load_fonts(const std::vector<std::string>& paths, std::size_t index,
   for (const std::string& path : paths) {
     if (is_family_file(path)) {
       const std::size_t hash = path.find('#');
-      const FamilySet set = value_or_give_up(load_families(path.substr(0, hash)));
+      const FamilySet set = value_or_give_up(load_families(path.substr(0, hash), &out.notes));
       const FontStack stack = make_stack(set, hash == std::string::npos ? "Regular" : path.substr(hash + 1));
       for (const auto& metrics : stack) out.faces.push_back({metrics->face()->shared_from_this(), path});
       out.match_x_height = out.match_x_height || set.match_x_height;

@@ -15,13 +15,14 @@ struct Options {
 
 int run(const Options& options) {
   check_output(options.output, {".ttf"});
-  const PixelSheet sheet = value_or_give_up(load_font_sheet(options.sheet));
+  Notes notes;
+  const PixelSheet sheet = value_or_give_up(load_font_sheet(options.sheet, &notes));
   const FontDrawing drawing = value_or_give_up(draw_from_sheet(sheet), options.sheet);
   const std::vector<std::byte> font = value_or_give_up(make_font(drawing), options.sheet);
   value_or_give_up(save_file(options.output, font));
   fmt::print(stderr, "{} {}: {} glyphs, {} kerning pairs, {} bytes\n", sheet.names.family, sheet.names.style,
              drawing.glyphs.size(), drawing.kerning.size(), font.size());
-  return done;
+  return report(notes, false);
 }
 
 }  // namespace

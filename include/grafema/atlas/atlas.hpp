@@ -67,7 +67,7 @@ struct Atlas {
   std::vector<AtlasKerning> kerning;
 
   /// The share of the area of all pages, 0..1, that cells take with `gap` pixels beside each.
-  double used_area(int gap) const;
+  GRAFEMA_API double used_area(int gap) const;
 };
 
 /// Printable ASCII of Quillmere Dot as distances, two texels a pixel of the face.

@@ -22,13 +22,14 @@ struct FamilySet {
   std::vector<std::string> files;  ///< the font files, each once, spelled as in the document
 };
 
-/// Loads a family file and the fonts beside it. Fails with `damaged` and the field, or as opening a face
-/// does.
-GRAFEMA_API FileResult<FamilySet> load_families(const std::string& path);
+/// Loads a family file and the fonts beside it. Fields that are not known are noted. Fails with `damaged` and
+/// the field, or as opening a face does.
+GRAFEMA_API FileResult<FamilySet> load_families(const std::string& path, Notes* notes = nullptr);
 
 /// The same from memory: reads the document, and calls `open` for the bytes of each font file that it names.
 GRAFEMA_API FileResult<FamilySet> read_families(
-    std::string_view text, const std::function<Result<FontData>(const std::string& file)>& open);
+    std::string_view text, const std::function<Result<FontData>(const std::string& file)>& open,
+    Notes* notes = nullptr);
 
 /// A stack of one face from each family of the fallback, the face of that style ("Bold", "light italic").
 /// Their x-heights are matched where the file asks for it.

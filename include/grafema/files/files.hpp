@@ -105,10 +105,11 @@ GRAFEMA_API FileResult<void> load_looks(const std::string& path, LookBook& book,
 GRAFEMA_API FileResult<Look> load_look(const std::string& path_and_name, Notes* notes = nullptr);
 
 /// Loads a sheet of drawn characters: the PNG and the description beside it, same name with .json
-/// (docs/formats/font-sheet.md).
-GRAFEMA_API FileResult<PixelSheet> load_font_sheet(const std::string& png_path);
+/// (docs/formats/font-sheet.md). Fields that are not known are noted.
+GRAFEMA_API FileResult<PixelSheet> load_font_sheet(const std::string& png_path, Notes* notes = nullptr);
 /// A sheet from its picture and the text of its description. Fails with `damaged` and the field.
-GRAFEMA_API Result<PixelSheet> read_font_sheet(Image picture, std::string_view description);
+GRAFEMA_API Result<PixelSheet> read_font_sheet(Image picture, std::string_view description,
+                                               Notes* notes = nullptr);
 
 /// Every character that occurs in a file: in the string values of JSON (.json), in the fields of
 /// comma-separated values (.csv), in the whole of any other. Fails with `bad_text` and the offset where the

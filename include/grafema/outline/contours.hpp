@@ -11,19 +11,20 @@
 
 namespace grafema {
 
-/// What leads on from the point before; in brackets how many points it takes from Contours::points.
-enum class Verb : std::uint8_t {
-  move,   ///< [1] a contour begins
-  line,   ///< [1] a straight line
-  quad,   ///< [2] a quadratic curve: control point, end
-  cubic,  ///< [3] a cubic curve: two control points, end
-  close,  ///< [0] a straight line back to where the contour began
+/// What leads on from the point before, in the words of SVG 2, section 9.3; in brackets how many points it
+/// takes from Contours::points.
+enum class PathCommand : std::uint8_t {
+  moveto,             ///< [1] a contour begins
+  lineto,             ///< [1] a straight line
+  quadratic_curveto,  ///< [2] a quadratic curve: control point, end
+  curveto,            ///< [3] a cubic curve: two control points, end
+  closepath,          ///< [0] a straight line back to where the contour began
 };
 
 /// A glyph's outline, filled by the non-zero winding rule. Refilled by who reads outlines; keeps its
 /// capacity.
 struct Contours {
-  std::vector<Verb> verbs;
+  std::vector<PathCommand> commands;
   std::vector<FontPoint> points;
   bool may_overlap =
       false;  ///< the font file says that contours may overlap each other or themselves (OVERLAP_SIMPLE)
@@ -33,20 +34,22 @@ struct Contours {
   bool united = false;
 
   void clear() {
-    verbs.clear();
+    commands.clear();
     points.clear();
     may_overlap = united = false;
   }
-  void move_to(FontPoint p) { add(Verb::move, {p}); }
-  void line_to(FontPoint p) { add(Verb::line, {p}); }
-  void quad_to(FontPoint control, FontPoint p) { add(Verb::quad, {control, p}); }
-  void cubic_to(FontPoint c1, FontPoint c2, FontPoint p) { add(Verb::cubic, {c1, c2, p}); }
-  void close() { verbs.push_back(Verb::close), united = false; }
+  void move_to(FontPoint p) { add(PathCommand::moveto, {p}); }
+  void line_to(FontPoint p) { add(PathCommand::lineto, {p}); }
+  void quadratic_curve_to(FontPoint control, FontPoint p) {
+    add(PathCommand::quadratic_curveto, {control, p});
+  }
+  void curve_to(FontPoint c1, FontPoint c2, FontPoint p) { add(PathCommand::curveto, {c1, c2, p}); }
+  void close() { commands.push_back(PathCommand::closepath), united = false; }
   bool operator==(const Contours&) const = default;
 
  private:
-  void add(Verb verb, std::initializer_list<FontPoint> list) {
-    verbs.push_back(verb);
+  void add(PathCommand command, std::initializer_list<FontPoint> list) {
+    commands.push_back(command);
     points.insert(points.end(), list.begin(), list.end());
     united = false;
   }

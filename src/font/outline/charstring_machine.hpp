@@ -91,7 +91,7 @@ class CharstringMachine {
   void curve(double ax, double ay, double bx, double by, double cx, double cy) {
     begin_piece();
     const FontPoint a = moved(ax, ay), b = moved(bx, by);
-    out_.cubic_to(a, b, moved(cx, cy));
+    out_.curve_to(a, b, moved(cx, cy));
   }
 
   void hints() { hint_count_ += arguments(0, true).size() / 2; }

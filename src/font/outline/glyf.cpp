@@ -329,7 +329,7 @@ void add_contour(const Points& from, std::size_t first, std::size_t end, Contour
     }
     const bool last = i + 1 == count;
     const FontPoint to = last ? begin : on(at + 1) ? point(at + 1) : middle(point(at), point(at + 1));
-    out.quad_to(point(at), to);
+    out.quadratic_curve_to(point(at), to);
     if (!last && on(at + 1)) ++i;
   }
   out.close();

@@ -33,14 +33,15 @@ Contours draw(const Charstring& charstring) {
   return *out;
 }
 
-Contours path(std::initializer_list<FontPoint> points, std::initializer_list<Verb> verbs) {
+Contours path(std::initializer_list<FontPoint> points, std::initializer_list<PathCommand> commands) {
   Contours out;
   out.points = points;
-  out.verbs = verbs;
+  out.commands = commands;
   return out;
 }
 
-constexpr Verb M = Verb::move, L = Verb::line, C = Verb::cubic, Z = Verb::close;
+constexpr PathCommand M = PathCommand::moveto, L = PathCommand::lineto, C = PathCommand::curveto,
+                      Z = PathCommand::closepath;
 
 }  // namespace
 
@@ -82,7 +83,7 @@ TEST_CASE("flex is drawn as its two curves", "[cff]") {
   const Charstring start = Charstring().op({0, 0}, 21);
   const auto end_of = [&](std::initializer_list<double> v, int op) {
     const Contours out = draw(Charstring(start).op(v, op).op({}, 14));
-    REQUIRE(out.verbs == std::vector<Verb>{M, C, C, Z});
+    REQUIRE(out.commands == std::vector<PathCommand>{M, C, C, Z});
     return out.points;
   };
   CHECK(end_of({1, 2, 3, 4, 5, 6, 7}, 1234) ==

@@ -52,7 +52,8 @@ Contours outline_of(const Face& face, std::uint32_t glyph) {
 TEST_CASE("a simple glyph becomes its contour", "[glyf]") {
   const Contours c = outline_of(*face_of({square()}), 0);
   CHECK(c.points == std::vector<FontPoint>{{0, 0}, {0, 100}, {100, 100}, {100, 0}});
-  CHECK(c.verbs == std::vector<Verb>{Verb::move, Verb::line, Verb::line, Verb::line, Verb::close});
+  CHECK(c.commands == std::vector<PathCommand>{PathCommand::moveto, PathCommand::lineto, PathCommand::lineto,
+                                               PathCommand::lineto, PathCommand::closepath});
 }
 
 TEST_CASE("control points alone make a round contour with points between them", "[glyf]") {
@@ -61,8 +62,9 @@ TEST_CASE("control points alone make a round contour with points between them", 
                                   {std::byte{8}, std::byte{3}},
                                   words({0, 0, 100, 0, 0, 100, 0, -100})});
   const Contours c = outline_of(*face_of({ring}), 0);
-  CHECK(c.verbs ==
-        std::vector<Verb>{Verb::move, Verb::quad, Verb::quad, Verb::quad, Verb::quad, Verb::close});
+  CHECK(c.commands == std::vector<PathCommand>{PathCommand::moveto, PathCommand::quadratic_curveto,
+                                               PathCommand::quadratic_curveto, PathCommand::quadratic_curveto,
+                                               PathCommand::quadratic_curveto, PathCommand::closepath});
   CHECK(c.points.front() == FontPoint{50, 0});
   CHECK(c.points.back() == FontPoint{50, 0});
 }
@@ -138,7 +140,7 @@ TEST_CASE("a table of offsets that is one entry short costs no glyph", "[glyf]")
   loca.resize(loca.size() - 4);
   Contours c;
   CHECK(builder.face()->read_outline(GlyphId{130}, c).has_value());
-  CHECK_FALSE(c.verbs.empty());
+  CHECK_FALSE(c.commands.empty());
 }
 
 TEST_CASE("all glyphs of real faces are read and lie in the boxes of their headers", "[glyf][property]") {
@@ -148,7 +150,8 @@ TEST_CASE("all glyphs of real faces are read and lie in the boxes of their heade
     std::size_t contours = 0;
     for (std::uint32_t g = 0; g < face->glyph_count(); ++g) {
       REQUIRE(face->read_outline(GlyphId{g}, c).has_value());
-      contours += static_cast<std::size_t>(std::count(c.verbs.begin(), c.verbs.end(), Verb::move));
+      contours +=
+          static_cast<std::size_t>(std::count(c.commands.begin(), c.commands.end(), PathCommand::moveto));
     }
     CHECK(contours > 5000);
   }
@@ -159,7 +162,7 @@ TEST_CASE("faces without outlines draw nothing, damaged CFF outlines are errors"
   builder.remove("glyf"), builder.remove("loca");
   Contours c;
   CHECK(builder.face()->read_outline(GlyphId{5}, c).has_value());
-  CHECK(c.verbs.empty());
+  CHECK(c.commands.empty());
   builder.table("CFF ") = words({1, 2, 3});
   CHECK(builder.face()->read_outline(GlyphId{5}, c).error().kind == ErrorKind::damaged);
   CHECK(builder.face()->read_outline(GlyphId{999}, c).error().kind == ErrorKind::bad_value);
