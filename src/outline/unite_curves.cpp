@@ -226,10 +226,7 @@ class CurveUniter {
     const double dx = whole.x1 - whole.x0, dy = whole.y1 - whole.y0;
     const double f =
         std::clamp(std::abs(dx) > std::abs(dy) ? (x - whole.x0) / dx : (y - whole.y0) / dy, 0.0, 1.0);
-    const double t = f < 1e-9       ? source.from
-                     : f > 1 - 1e-9 ? source.to
-                                    : source.from + f * (source.to - source.from);
-    return t;
+    return f < 1e-9 ? source.from : f > 1 - 1e-9 ? source.to : source.from + f * (source.to - source.from);
   }
 
   std::optional<std::size_t> next_unused() {

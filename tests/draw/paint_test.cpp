@@ -169,3 +169,41 @@ TEST_CASE("a picture is painted magnified, its alpha respected", "[paint]") {
   CHECK(image.value(3, 1) == 255);  // the second pixel is transparent
   CHECK(image.value(0, 0) == 255);
 }
+
+TEST_CASE("glyphs in color are painted as renderers show them: their own colors last, their shape in shadows",
+          "[paint][color]") {
+  test::FontBuilder builder;
+  const std::uint32_t glyph = 34;  // A of the built-in face
+  // COLR 0: one base glyph of one layer, itself, in color 0; CPAL: one palette of one color, BGRA.
+  builder.table("COLR") =
+      test::words({0, 1, 0, 14, 0, 20, 1, static_cast<int>(glyph), 0, 1, static_cast<int>(glyph), 0});
+  builder.table("CPAL") =
+      test::joined({test::words({0, 1, 1, 1, 0, 14, 0}),
+                    {std::byte{0x20}, std::byte{0x90}, std::byte{0xD0}, std::byte{0xFF}}});
+  const auto face = builder.face();
+  REQUIRE(index_of(face->find_glyph(U'A')) == glyph);
+  const FontStack stack{face};
+  ShapeCache cache;
+  Paragraph p;
+  REQUIRE(lay_out(stack, "AB", {.size = 48}, cache, p).has_value());
+  Look look;
+  look.add({.shift = {3, 3}, .fill = Fill::solid({0, 0, 1, 1})});
+  look.add({.fill = Fill::solid({0, 1, 0, 1})});
+  Image image = *Image::make(120, 70, PixelFormat::rgba8);
+  fill_image(image, {1, 1, 1, 1});
+  Notes notes;
+  REQUIRE(paint(image, stack, p, look, {10, 5}, &notes).has_value());
+  CHECK(notes.empty());
+  int own = 0, blue = 0, green = 0;
+  for (int y = 0; y < 70; ++y) {
+    for (int x = 0; x < 120; ++x) {
+      const auto is = [&](int r, int g, int b) {
+        return image.value(x, y, 0) == r && image.value(x, y, 1) == g && image.value(x, y, 2) == b;
+      };
+      own += is(0xD0, 0x90, 0x20), blue += is(0, 0, 255), green += is(0, 255, 0);
+    }
+  }
+  CHECK(own > 150);    // the A
+  CHECK(blue > 50);    // shadows of both
+  CHECK(green > 150);  // the B
+}

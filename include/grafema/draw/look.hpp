@@ -12,7 +12,7 @@ namespace grafema {
 
 /// One layer; lengths are pixels at the size drawn.
 struct Layer {
-  PixelPoint shift;
+  PixelPoint shift = {};
   float grow = 0;       ///< widens the shape on every side; below 0 it thins it
   float blur = 0;       ///< the edge fades from full to nothing over twice this width, at least 0
   bool hollow = false;  ///< leaves the letter's own shape out

@@ -20,15 +20,16 @@ enum class PlaceKind : std::uint8_t {
 
 /// A label is scaled, sheared, rotated and moved, in this order and all about its anchor.
 struct Placement {
-  PixelPoint at;      ///< layout pixels; not used in the world
-  PixelPoint anchor;  ///< fractions of the label's box: 0,0 its top left corner, 1,1 its bottom right one
+  PixelPoint at = {};  ///< layout pixels; not used in the world
+  PixelPoint anchor =
+      {};  ///< fractions of the label's box: 0,0 its top left corner, 1,1 its bottom right one
   PlaceKind kind = PlaceKind::screen;
-  PixelPoint pin;    ///< fractions of the safe area
-  float rotate = 0;  ///< degrees, clockwise on the screen
+  PixelPoint pin = {};  ///< fractions of the safe area
+  float rotate = 0;     ///< degrees, clockwise on the screen
   float scale_x = 1, scale_y = 1;
   float shear = 0;                ///< degrees by which upright strokes lean to the right, -80..80
   float world_per_pixel = 0.01F;  ///< world units that a layout pixel is long
-  Matrix4 world;                  ///< the label's plane to the world
+  Matrix4 world = {};             ///< the label's plane to the world
   bool operator==(const Placement&) const = default;
 };
 

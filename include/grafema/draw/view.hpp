@@ -44,9 +44,9 @@ struct Insets {
 struct View {
   float width = 1280, height = 800;  ///< of the target, in device pixels
   float content_scale = 1;
-  Insets safe;         ///< what a notch or an overscan edge covers
-  Matrix4 camera;      ///< world to camera: right is +x, up is +y, ahead is -z
-  Matrix4 projection;  ///< camera to clip space, as OpenGL has it
+  Insets safe = {};         ///< what a notch or an overscan edge covers
+  Matrix4 camera = {};      ///< world to camera: right is +x, up is +y, ahead is -z
+  Matrix4 projection = {};  ///< camera to clip space, as OpenGL has it
   bool operator==(const View&) const = default;
 };
 

@@ -9,10 +9,14 @@
 #include <cstring>
 
 #include "render/opengl/context_state.hpp"
-#include "render/opengl/shaders.hpp"
+#include "render/opengl/programs.hpp"
 
 namespace grafema {
 namespace {
+
+using detail::Features;
+using detail::kPrograms;
+using detail::Program;
 
 constexpr int kRecordsPerRow = 32, kTexelsPerRecord = 6;
 
@@ -34,88 +38,6 @@ struct HeldSource {
     for (PageArray& array : arrays) glDeleteTextures(1, &array.texture);
   }
 };
-
-GLuint compile(GLenum type, const std::string& source, std::string& complaint) {
-  const GLuint shader = glCreateShader(type);
-  const char* text = source.c_str();
-  glShaderSource(shader, 1, &text, nullptr);
-  glCompileShader(shader);
-  GLint good = 0;
-  glGetShaderiv(shader, GL_COMPILE_STATUS, &good);
-  if (good != 0) return shader;
-  char log[256] = {};
-  glGetShaderInfoLog(shader, sizeof log, nullptr, log);
-  complaint = log;
-  glDeleteShader(shader);
-  return 0;
-}
-
-GLuint link(GLuint vertex, GLuint fragment, std::string& complaint) {
-  const GLuint program = glCreateProgram();
-  glAttachShader(program, vertex);
-  glAttachShader(program, fragment);
-  glLinkProgram(program);
-  GLint good = 0;
-  glGetProgramiv(program, GL_LINK_STATUS, &good);
-  if (good != 0) return program;
-  char log[256] = {};
-  glGetProgramInfoLog(program, sizeof log, nullptr, log);
-  complaint = log;
-  glDeleteProgram(program);
-  return 0;
-}
-
-/// What the layers of a list need of a program.
-struct Features {
-  bool gamma = false, hollow = false, effects = false, fills = false;
-
-  std::size_t index(QuadKind kind) const {
-    return static_cast<std::size_t>(kind) * 16 + (gamma ? 8U : 0U) + (hollow ? 4U : 0U) +
-           (effects ? 2U : 0U) + (fills ? 1U : 0U);
-  }
-};
-constexpr std::size_t kPrograms = kQuadKinds * 16;
-
-Features features_of(const QuadList& list, Blending blending) {
-  Features f;
-  f.gamma = blending == Blending::gamma;
-  for (const LayerRecord& r : list.records.first(list.record_count)) {
-    f.hollow = f.hollow || r.hollow > 0;
-    f.effects = f.effects || r.grow != 0 || r.blur != 0;
-    f.fills = f.fills || r.corners[0] != r.corners[1] || r.corners[0] != r.corners[2] ||
-              r.corners[0] != r.corners[3];
-  }
-  return f;
-}
-
-/// A program, and where its uniforms are.
-struct Program {
-  GLuint name = 0;
-  GLint first_record = -1;
-};
-
-Program make_program(QuadKind kind, const Features& f, std::string& complaint) {
-  const std::string head =
-      (epoxy_is_desktop_gl() ? "#version 330 core\n"
-                             : "#version 300 es\nprecision highp float;\nprecision highp int;\n") +
-      fmt::format(
-          "#define KIND {}\n#define GAMMA {}\n#define HOLLOW {}\n#define EFFECTS {}\n#define FILLS {}\n"
-          "#define CONTRAST {:.6f}\n",
-          static_cast<int>(kind), f.gamma ? 1 : 0, f.hollow ? 1 : 0, f.effects ? 1 : 0, f.fills ? 1 : 0,
-          kContrast);
-  const GLuint vertex = compile(GL_VERTEX_SHADER, head + detail::kVertexShader, complaint);
-  const GLuint fragment = compile(GL_FRAGMENT_SHADER, head + detail::kFragmentShader, complaint);
-  Program program;
-  program.name = vertex != 0 && fragment != 0 ? link(vertex, fragment, complaint) : 0;
-  if (vertex != 0) glDeleteShader(vertex);
-  if (fragment != 0) glDeleteShader(fragment);
-  if (program.name == 0) return program;
-  program.first_record = glGetUniformLocation(program.name, "first_record");
-  glUseProgram(program.name);
-  glUniform1i(glGetUniformLocation(program.name, "pages"), 0);
-  glUniform1i(glGetUniformLocation(program.name, "records"), 1);
-  return program;
-}
 
 }  // namespace
 
@@ -167,7 +89,7 @@ Result<OpenGLRenderer> OpenGLRenderer::make() {
   // The commonest one, which tells whether the driver takes the shaders.
   const QuadKind kind = QuadKind::channels_with_distance;
   Program& program = state->programs[Features{}.index(kind)];
-  program = make_program(kind, {}, complaint);
+  program = detail::make_program(kind, {}, complaint);
   if (program.name == 0) {
     return fail(make_error(ErrorKind::unsupported, "a driver that takes the shaders", complaint));
   }
@@ -377,7 +299,7 @@ void OpenGLRenderer::draw(const QuadList& list, Blending blending) {
   const HeldSource* held = detail::has_current_context() ? s.find(list.source) : nullptr;
   if (held == nullptr) return;
   const detail::StateGuard guard;
-  const Features features = features_of(list, blending);
+  const Features features = detail::features_of(list, blending);
   s.send_records(list);
   glBindVertexArray(s.vertices);
   glBindBuffer(GL_ARRAY_BUFFER, s.stream);
@@ -391,7 +313,7 @@ void OpenGLRenderer::draw(const QuadList& list, Blending blending) {
     glBindTexture(GL_TEXTURE_2D_ARRAY, array.texture);
     Program& program = s.programs[features.index(batch.kind)];
     std::string complaint;
-    if (program.name == 0) program = make_program(batch.kind, features, complaint);
+    if (program.name == 0) program = detail::make_program(batch.kind, features, complaint);
     glUseProgram(program.name);
     glUniform1i(program.first_record, static_cast<GLint>(batch.first_record));
     point_at(batch.first);
