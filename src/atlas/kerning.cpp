@@ -9,13 +9,28 @@
 namespace grafema::detail {
 namespace {
 
-/// The script that a pair is kerned in: that of its first character that has one.
-Tag pair_script(const AtlasGlyph& left, const AtlasGlyph& right) {
-  for (const AtlasGlyph* glyph : {&left, &right}) {
-    if (glyph->codepoints.empty()) continue;
-    if (const Tag script = script_of(glyph->codepoints.front()); script != Tag{}) return script;
+/// The script of a glyph's first character; Tag{} where it has none, or belongs to none.
+Tag own_script(const AtlasGlyph& glyph) {
+  return glyph.codepoints.empty() ? Tag{} : script_of(glyph.codepoints.front());
+}
+
+/// The script that most glyphs are of: what ligatures and other glyphs without characters are taken to be of.
+Tag commonest_script(const std::vector<const AtlasGlyph*>& glyphs) {
+  std::map<Tag, std::size_t> counts;
+  for (const AtlasGlyph* glyph : glyphs) {
+    if (const Tag script = own_script(*glyph); script != Tag{}) ++counts[script];
   }
-  return tag("DFLT");
+  const auto most = std::max_element(counts.begin(), counts.end(),
+                                     [](const auto& a, const auto& b) { return a.second < b.second; });
+  return most == counts.end() ? tag("DFLT") : most->first;
+}
+
+/// The script that a pair is kerned in: that of its first character that has one.
+Tag pair_script(const AtlasGlyph& left, const AtlasGlyph& right, Tag common) {
+  for (const AtlasGlyph* glyph : {&left, &right}) {
+    if (const Tag script = own_script(*glyph); script != Tag{}) return script;
+  }
+  return left.codepoints.empty() || right.codepoints.empty() ? common : tag("DFLT");
 }
 
 /// What one glyph kerns with: places in the list of glyphs, ascending, and pixels. Most have none.
@@ -63,20 +78,21 @@ AtlasKerning make_kerning(const Face& face, float size, std::size_t strike,
   AtlasKerning kerning;
   kerning.strike = strike;
   if (face.kerning_source() == KerningSource::none) return kerning;
-  std::vector<const AtlasGlyph*> mapped;  // a glyph without a character stands in no pair of characters
+  std::vector<const AtlasGlyph*> mapped;  // and what only shaping yields; the missing-glyph shape does not kern
   std::vector<GlyphId> ids;
   for (const AtlasGlyph& glyph : glyphs) {
-    if (glyph.strike != strike || glyph.codepoints.empty()) continue;
+    if (glyph.strike != strike || glyph.phase != 0 || glyph.glyph == kMissingGlyph) continue;
     mapped.push_back(&glyph);
     ids.push_back(glyph.glyph);
   }
   const double scale = double{size} / face.units_per_em();
   const std::vector<GlyphId> lefts = face.left_glyphs();
+  const Tag common = commonest_script(mapped);
   std::vector<Row> rows(mapped.size());
   for (std::size_t l = 0; l < mapped.size(); ++l) {
     if (!std::binary_search(lefts.begin(), lefts.end(), ids[l])) continue;
     for (std::size_t r = 0; r < mapped.size(); ++r) {
-      const float units = face.kerning(ids[l], ids[r], pair_script(*mapped[l], *mapped[r]));
+      const float units = face.kerning(ids[l], ids[r], pair_script(*mapped[l], *mapped[r], common));
       if (units == 0) continue;
       rows[l].push_back({static_cast<std::uint32_t>(r), static_cast<float>(units * scale)});
       kerning.pairs.push_back({ids[l], ids[r], rows[l].back().second});

@@ -15,6 +15,8 @@
 #include "grafema/unicode/characters.hpp"
 #include "support/bytes.hpp"
 #include "support/font_builder.hpp"
+#include "support/layout_builder.hpp"
+#include "support/font_builder.hpp"
 #include "support/reference.hpp"
 #include "support/support.hpp"
 
@@ -149,6 +151,32 @@ TEST_CASE("kerning in the atlas is the face's, whether as pairs or as classes", 
       REQUIRE(kerning_of(*atlas, left, right) == Approx(units * 32 / face->units_per_em()).margin(1e-6));
     }
   }
+}
+
+TEST_CASE("glyphs that only shaping yields kern in the script of the others", "[bake][property]") {
+  // Glyph 40 is what shaping makes of A; GPOS kerns it with V under latn alone.
+  test::FontBuilder builder;
+  const auto whole = built_in_face();
+  const auto a = static_cast<int>(index_of(whole->find_glyph(U'A'))),
+             v = static_cast<int>(index_of(whole->find_glyph(U'V')));
+  const int made = 90;
+  const auto lookup_of = [](int type, const std::vector<std::byte>& table) {
+    return test::joined({test::words({type, 0, 1, 8}), table});
+  };
+  builder.table("GSUB") = test::make_layout(
+      {{{"latn", {{"", {0}}}}}, {{"ccmp", {0}}}, {lookup_of(1, test::words({2, 8, 1, made, 1, 1, a}))}});
+  builder.table("GPOS") = test::make_layout(
+      {{{"latn", {{"", {0}}}}},
+       {{"kern", {0}}},
+       {lookup_of(2, test::words({1, 18, 4, 0, 1, 12, 1, v, -60, 1, 1, made}))}});
+  const auto face = builder.face();
+  REQUIRE(face->kerning(GlyphId{made}, GlyphId{static_cast<std::uint32_t>(v)}, tag("latn")) == -60);
+  AtlasRecipe recipe = recipe_for(face, PictureKind::coverage, 12);
+  recipe.closure = true;
+  recipe.characters = {U'A', U'V'};
+  const Atlas atlas = *bake(recipe);
+  CHECK(kerning_of(atlas, GlyphId{made}, GlyphId{static_cast<std::uint32_t>(v)}) ==
+        Approx(-60.0 * 12 / face->units_per_em()));
 }
 
 TEST_CASE("characters that no face has are noted, fallback faces are asked in order", "[bake]") {

@@ -27,6 +27,7 @@ int posix_memalign(void** out, size_t to, size_t size) noexcept {
 }
 }
 
+#include "grafema/atlas/glyph_cache.hpp"
 #include "grafema/draw/emit.hpp"
 #include "support/scene.hpp"
 
@@ -79,4 +80,29 @@ TEST_CASE("a thousand frames of moving labels and changing numbers allocate noth
   const long after = allocations;
   CHECK(good);
   CHECK(after - before == 0);
+}
+
+TEST_CASE("a cache that has made pictures takes little from the heap for more", "[allocation][cache]") {
+  const auto face = test::dejavu();
+  GlyphCacheOptions options;
+  options.frame_time = std::chrono::hours(1);
+  options.frame_bytes = options.budget;
+  options.first_page = options.largest_page;
+  auto cache = *GlyphCache::make(options);
+  REQUIRE(cache->add(face).has_value());
+  const auto make = [&](std::uint32_t first, std::uint32_t count) {
+    for (std::uint32_t g = first; g < first + count; ++g) {
+      const GlyphKey key{face->id(), GlyphId{g}};
+      Sprite sprite;
+      cache->resolve(std::span(&key, 1), std::span(&sprite, 1));
+    }
+  };
+  cache->begin_frame();
+  make(36, 200);
+  const long before = allocations;
+  make(236, 20);
+  CHECK(cache->work().made >= 219);
+  const long taken = allocations - before;
+  INFO(taken << " for 20 pictures");
+  CHECK(taken < 20 * 100);  // outlines and what unites them; the picture itself is painted into its page
 }

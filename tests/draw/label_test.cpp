@@ -1,7 +1,13 @@
 // SPDX-License-Identifier: MIT
 // Labels: what is redone and what is not, numbers, places, hits.
+#include <sys/wait.h>
+#include <unistd.h>
+
 #include <catch2/catch.hpp>
 #include <cmath>
+#include <csignal>
+#include <cstdio>
+#include <cstdlib>
 
 #include "grafema/atlas/atlas.hpp"
 #include "grafema/atlas/bake.hpp"
@@ -232,3 +238,35 @@ TEST_CASE("a face or atlas that failed to load is the built-in one, with a note"
   CHECK(notes.all().size() == 2);
   CHECK(atlas->glyphs.size() == 96);
 }
+
+#ifndef NDEBUG
+namespace {
+
+/// Whether an act ends the process that does it, a child of this one, with an assertion.
+template <class Act>
+bool is_asserted(Act act) {
+  const pid_t child = fork();
+  if (child == 0) {
+    std::freopen("/dev/null", "w", stderr);
+    std::signal(SIGABRT, SIG_DFL);
+    act();
+    std::_Exit(0);
+  }
+  int status = 0;
+  waitpid(child, &status, 0);
+  return WIFSIGNALED(status) && WTERMSIG(status) == SIGABRT;
+}
+
+}  // namespace
+
+TEST_CASE("a label used after its context, or after it was moved from, is asserted", "[label]") {
+  auto context = std::make_unique<TextContext>(FontStack{built_in_face()}, nullptr);
+  Label label(*context, "a"), from(*context, "b");
+  const Label to = std::move(from);
+  CHECK_FALSE(is_asserted([&] { (void)label.box(); }));
+  CHECK(is_asserted([&] { from.set_text("c"); }));
+  CHECK(is_asserted([&] { (void)from.box(); }));
+  context.reset();
+  CHECK(is_asserted([&] { (void)label.box(); }));
+}
+#endif
