@@ -78,7 +78,8 @@ AtlasKerning make_kerning(const Face& face, float size, std::size_t strike,
   AtlasKerning kerning;
   kerning.strike = strike;
   if (face.kerning_source() == KerningSource::none) return kerning;
-  std::vector<const AtlasGlyph*> mapped;  // and what only shaping yields; the missing-glyph shape does not kern
+  std::vector<const AtlasGlyph*>
+      mapped;  // and what only shaping yields; the missing-glyph shape does not kern
   std::vector<GlyphId> ids;
   for (const AtlasGlyph& glyph : glyphs) {
     if (glyph.strike != strike || glyph.phase != 0 || glyph.glyph == kMissingGlyph) continue;

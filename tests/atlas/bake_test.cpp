@@ -16,7 +16,6 @@
 #include "support/bytes.hpp"
 #include "support/font_builder.hpp"
 #include "support/layout_builder.hpp"
-#include "support/font_builder.hpp"
 #include "support/reference.hpp"
 #include "support/support.hpp"
 
@@ -165,10 +164,10 @@ TEST_CASE("glyphs that only shaping yields kern in the script of the others", "[
   };
   builder.table("GSUB") = test::make_layout(
       {{{"latn", {{"", {0}}}}}, {{"ccmp", {0}}}, {lookup_of(1, test::words({2, 8, 1, made, 1, 1, a}))}});
-  builder.table("GPOS") = test::make_layout(
-      {{{"latn", {{"", {0}}}}},
-       {{"kern", {0}}},
-       {lookup_of(2, test::words({1, 18, 4, 0, 1, 12, 1, v, -60, 1, 1, made}))}});
+  builder.table("GPOS") =
+      test::make_layout({{{"latn", {{"", {0}}}}},
+                         {{"kern", {0}}},
+                         {lookup_of(2, test::words({1, 18, 4, 0, 1, 12, 1, v, -60, 1, 1, made}))}});
   const auto face = builder.face();
   REQUIRE(face->kerning(GlyphId{made}, GlyphId{static_cast<std::uint32_t>(v)}, tag("latn")) == -60);
   AtlasRecipe recipe = recipe_for(face, PictureKind::coverage, 12);

@@ -93,8 +93,8 @@ TEST_CASE("night_scene draws the words that the reference renderer draws over th
 
 TEST_CASE("night_scene runs in a window", "[examples]") {
   // Leaks are looked for in the run without a window: drivers of the window system leave some of their own.
-  const test::Ran ran = test::run("ASAN_OPTIONS=detect_leaks=0 xvfb-run -a -s '-screen 0 1280x800x24' " + std::string(GRAFEMA_EXAMPLES) +
-                                  "/night_scene --frames 3");
+  const test::Ran ran = test::run("ASAN_OPTIONS=detect_leaks=0 xvfb-run -a -s '-screen 0 1280x800x24' " +
+                                  std::string(GRAFEMA_EXAMPLES) + "/night_scene --frames 3");
   INFO(ran.err);
   CHECK(ran.exit == 0);
   CHECK(ran.out == "3 frames\n");
