@@ -299,6 +299,8 @@ void OpenGLRenderer::draw(const QuadList& list, Blending blending) {
   const HeldSource* held = detail::has_current_context() ? s.find(list.source) : nullptr;
   if (held == nullptr) return;
   const detail::StateGuard guard;
+  GLint viewport[4] = {};
+  glGetIntegerv(GL_VIEWPORT, viewport);
   const Features features = detail::features_of(list, blending);
   s.send_records(list);
   glBindVertexArray(s.vertices);
@@ -315,6 +317,7 @@ void OpenGLRenderer::draw(const QuadList& list, Blending blending) {
     std::string complaint;
     if (program.name == 0) program = detail::make_program(batch.kind, features, complaint);
     glUseProgram(program.name);
+    glUniform2f(program.viewport, static_cast<float>(viewport[2]), static_cast<float>(viewport[3]));
     glUniform1i(program.first_record, static_cast<GLint>(batch.first_record));
     point_at(batch.first);
     glDrawArraysInstanced(GL_TRIANGLE_STRIP, 0, 4, static_cast<GLsizei>(batch.count));

@@ -69,6 +69,7 @@ Program make_program(QuadKind kind, const Features& f, std::string& complaint) {
   if (vertex != 0) glDeleteShader(vertex);
   if (fragment != 0) glDeleteShader(fragment);
   if (program.name == 0) return program;
+  program.viewport = glGetUniformLocation(program.name, "viewport");
   program.first_record = glGetUniformLocation(program.name, "first_record");
   glUseProgram(program.name);
   glUniform1i(glGetUniformLocation(program.name, "pages"), 0);

@@ -28,7 +28,7 @@ Features features_of(const QuadList& list, Blending blending);
 /// A program, and where its uniforms are.
 struct Program {
   GLuint name = 0;
-  GLint first_record = -1;
+  GLint first_record = -1, viewport = -1;
 };
 
 /// Name 0 where the driver refuses it; `complaint` says why. The program is in use then.

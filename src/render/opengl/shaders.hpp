@@ -17,6 +17,7 @@ layout(location = 5) in vec4 tint;
 layout(location = 6) in uvec2 layer_page;
 uniform highp sampler2D records;  // six texels a record, 32 records a row
 uniform int first_record;
+uniform vec2 viewport;
 
 out vec2 texel;
 flat out ivec4 cell_rect;   // the first texel and the last
@@ -31,15 +32,32 @@ flat out vec4 corner_0, corner_1, corner_2, corner_3, tint_color;
 
 float to_linear(float v) { return v <= 0.04045 ? v / 12.92 : pow((v + 0.055) / 1.055, 2.4); }
 
+// The share of a quad's sides that a layer leaves empty: cells hold the reach of their pictures, layers often need
+// less. As QuadShader::margin.
+vec2 empty_share(vec4 shape) {
+#if KIND >= 1 && KIND <= 3
+  if (across.w != 0.0 || down.w != 0.0) return vec2(0.0);
+  vec2 size = vec2(cell.zw) + 1.0, pixels = viewport / (2.0 * origin.w);
+  vec2 x = across.xy * pixels / size.x, y = down.xy * pixels / size.y;
+  float footprint = sqrt(0.5 * (dot(x, x) + dot(y, y))) / max(abs(x.x * y.y - x.y * y.x), 1e-9);
+  float n = footprint < 1.3 ? 1.0 : footprint < 2.6 ? 2.0 : footprint < 3.9 ? 3.0 : 4.0;
+  float margin = shape.z - shape.x - shape.y - footprint / n * (0.5 + n / 2.0) - 1.0;
+  return margin > 0.0 ? min((margin + 0.5) / size, vec2(0.5)) : vec2(0.0);
+#else
+  return vec2(0.0);
+#endif
+}
+
 void main() {
-  vec2 corner = vec2(float(gl_VertexID & 1), float(gl_VertexID >> 1));
+  int number = int(layer_page.x) + first_record;
+  ivec2 at = ivec2((number % 32) * 6, number / 32);
+  shape = texelFetch(records, at, 0);
+  vec2 corner = vec2(float(gl_VertexID & 1), float(gl_VertexID >> 1)), empty = empty_share(shape);
+  corner = mix(empty, 1.0 - empty, corner);
   gl_Position = origin + across * corner.x + down * corner.y;
   texel = vec2(cell.xy) - 0.5 + corner * (vec2(cell.zw) + 1.0);
   cell_rect = ivec4(cell.xy, cell.xy + cell.zw - 1u);
   page = int(layer_page.y);
-  int number = int(layer_page.x) + first_record;
-  ivec2 at = ivec2((number % 32) * 6, number / 32);
-  shape = texelFetch(records, at, 0);
   more = texelFetch(records, at + ivec2(1, 0), 0);
   vec4 fill = texelFetch(records, at + ivec2(2, 0), 0);
   vec3 srgb = fill.rgb / (fill.a > 0.0 ? fill.a : 1.0) * tint.rgb;
