@@ -65,7 +65,8 @@ void GlyphCache::State::note_starving(Notes* notes) {
   }
   if (notes == nullptr || starving_noted || is_sweeping) return;
   starving_noted = true;
-  const auto needed = static_cast<float>(pages.bytes() + (work.held + starved_bytes) * 5 / 4);
+  const float needed = static_cast<float>(pages.bytes()) +
+                       static_cast<float>(work.held + starved_bytes) * 1.25F;
   notes->add({.kind = NoteKind::small_cache, .wanted = needed, .given = static_cast<float>(options.budget)});
 }
 
