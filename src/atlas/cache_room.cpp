@@ -65,8 +65,8 @@ void GlyphCache::State::note_starving(Notes* notes) {
   }
   if (notes == nullptr || starving_noted || is_sweeping) return;
   starving_noted = true;
-  const float needed = static_cast<float>(pages.bytes()) +
-                       static_cast<float>(work.held + starved_bytes) * 1.25F;
+  const float needed =
+      static_cast<float>(pages.bytes()) + static_cast<float>(work.held + starved_bytes) * 1.25F;
   notes->add({.kind = NoteKind::small_cache, .wanted = needed, .given = static_cast<float>(options.budget)});
 }
 

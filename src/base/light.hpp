@@ -23,6 +23,6 @@ struct Light {
 };
 
 /// `to_linear` of an sRGB byte, from a table.
-float light_of(std::uint8_t srgb);
+GRAFEMA_API float light_of(std::uint8_t srgb);
 
 }  // namespace grafema::detail
