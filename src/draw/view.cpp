@@ -47,8 +47,8 @@ Matrix4 perspective(float degrees, float aspect, float near, float far) {
 }
 
 Matrix4 look_at(const WorldPoint& eye, const WorldPoint& target, const WorldPoint& up) {
-  const Vector3d at = to_eigen(eye), back = direction(at - to_eigen(target), Vector3d::UnitZ());
-  const Vector3d side = std::abs(back.y()) < 0.9 ? Vector3d::UnitY() : Vector3d::UnitX();
+  const Vector3d at = to_eigen(eye), back = direction(at - to_eigen(target), Vector3d(0, 0, 1));
+  const Vector3d side = std::abs(back.y()) < 0.9 ? Vector3d(0, 1, 0) : Vector3d(1, 0, 0);
   const Vector3d right = direction(to_eigen(up).cross(back), side.cross(back).normalized());
   const Vector3d above = back.cross(right);
   Matrix4 out;
