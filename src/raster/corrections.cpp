@@ -67,28 +67,10 @@ class Corrector {
       again_.clear();
       for (const Square& s : suspects_) {
         if (!judge_.is_far_off(s.x, s.y)) continue;
-        mend_far(s.x, s.y);
+        make_least_plain(s.x, s.y, [&] { return judge_.is_far_off(s.x, s.y); });
         add_neighbors(s);
       }
       suspects_.swap(again_);
-    }
-  }
-
-  void mend_far(std::size_t x, std::size_t y) {
-    look_around(x, y);
-    int best = std::numeric_limits<int>::min();
-    std::size_t chosen = 4;
-    for (std::size_t k = 0; k < 4; ++k) {
-      float* t = corner_of(x, y, k);
-      const std::array<float, 3> kept = {t[0], t[1], t[2]};
-      make_plain(t);
-      if (!judge_.is_far_off(x, y)) {
-        if (const int gain = gain_at(k); gain > best) best = gain, chosen = k;
-      }
-      std::copy(kept.begin(), kept.end(), t);
-    }
-    for (std::size_t k = 0; k < 4; ++k) {
-      if (k == chosen || chosen == 4) make_plain(x + k % 2, y + k / 2);
     }
   }
 
@@ -285,9 +267,10 @@ class Corrector {
     memory_.marks[(y + corner / 2) * width_ + x + corner % 2] = describe(corner_of(x, y, corner));
   }
 
-  /// Takes a speck away by the one texel that spoils least around it, or by all four.
-  bool mend_speck(std::size_t x, std::size_t y) {
-    if (!has_speck(x, y)) return false;
+  /// Makes the one texel of a square plain that takes away what `is_wrong` there and spoils least around it,
+  /// or all four.
+  template <class IsWrong>
+  void make_least_plain(std::size_t x, std::size_t y, IsWrong is_wrong) {
     look_around(x, y);
     int best = std::numeric_limits<int>::min();
     std::size_t chosen = 4;
@@ -295,7 +278,7 @@ class Corrector {
       float* t = corner_of(x, y, k);
       const std::array<float, 3> kept = {t[0], t[1], t[2]};
       make_plain(t);
-      if (!has_speck(x, y)) {
+      if (!is_wrong()) {
         if (const int gain = gain_at(k); gain > best) best = gain, chosen = k;
       }
       std::copy(kept.begin(), kept.end(), t);
@@ -303,6 +286,11 @@ class Corrector {
     for (std::size_t k = 0; k < 4; ++k) {
       if (k == chosen || chosen == 4) make_plain(x + k % 2, y + k / 2);
     }
+  }
+
+  bool mend_speck(std::size_t x, std::size_t y) {
+    if (!has_speck(x, y)) return false;
+    make_least_plain(x, y, [&] { return has_speck(x, y); });
     return true;
   }
 
