@@ -13,6 +13,7 @@ namespace {
 /// What was found in one face at one size.
 struct Sums {
   long single = 0, median = 0, glyphs = 0, worse = 0, far = 0;
+  long single_at_corners = 0, median_at_corners = 0;
   float farthest = 0;
 };
 
@@ -28,6 +29,7 @@ Sums measure(const Face& face, float size, std::uint32_t count, const test::Magn
         test::count_wrong(outline, size / face.units_per_em(), how, scratch);
     if (!wrong) continue;
     ++sums.glyphs, sums.single += wrong->single, sums.median += wrong->median;
+    sums.single_at_corners += wrong->single_at_corners, sums.median_at_corners += wrong->median_at_corners;
     sums.worse += wrong->median > wrong->single ? 1 : 0;
     sums.far += wrong->farthest > kFar ? 1 : 0;
     if (list && (wrong->median > wrong->single || wrong->farthest > kFar)) {
@@ -41,12 +43,17 @@ Sums measure(const Face& face, float size, std::uint32_t count, const test::Magn
   return sums;
 }
 
+double share(long three, long one) {
+  return one > 0 ? static_cast<double>(three) / static_cast<double>(one) : 0;
+}
+
 void print(const std::string& name, float size, const Sums& s) {
   std::printf(
-      "%-36s %3.0f px %6ld glyphs  wrong %9ld with one channel %9ld with three  share %.3f  %ld worse  "
+      "%-36s %3.0f px %6ld glyphs  wrong %9ld with one channel %9ld with three  share %.3f, at "
+      "corners %.3f  %ld worse  "
       "farthest %.2f px  %ld beyond half a pixel\n",
       name.c_str(), static_cast<double>(size), s.glyphs, s.single, s.median,
-      s.single > 0 ? static_cast<double>(s.median) / static_cast<double>(s.single) : 0.0, s.worse,
+      share(s.median, s.single), share(s.median_at_corners, s.single_at_corners), s.worse,
       static_cast<double>(s.farthest), s.far);
 }
 

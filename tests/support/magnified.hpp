@@ -17,6 +17,8 @@ struct Magnifying {
 struct WrongSamples {
   long single = 0;  ///< by the true distance
   long median = 0;  ///< by the median of the three channels
+  /// Of those, the ones within a pixel of a corner: a point where the outline turns by more than 15 degrees.
+  long single_at_corners = 0, median_at_corners = 0;
   /// Of the samples that the median has on the wrong side and one channel on the right one, how far from the
   /// edge the farthest lies, in pixels up to 1, and where, in pixels of the cell.
   float farthest = 0;
