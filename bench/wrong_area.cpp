@@ -52,9 +52,8 @@ void print(const std::string& name, float size, const Sums& s) {
       "%-36s %3.0f px %6ld glyphs  wrong %9ld with one channel %9ld with three  share %.3f, at "
       "corners %.3f  %ld worse  "
       "farthest %.2f px  %ld beyond half a pixel\n",
-      name.c_str(), static_cast<double>(size), s.glyphs, s.single, s.median,
-      share(s.median, s.single), share(s.median_at_corners, s.single_at_corners), s.worse,
-      static_cast<double>(s.farthest), s.far);
+      name.c_str(), static_cast<double>(size), s.glyphs, s.single, s.median, share(s.median, s.single),
+      share(s.median_at_corners, s.single_at_corners), s.worse, static_cast<double>(s.farthest), s.far);
 }
 
 }  // namespace

@@ -49,6 +49,12 @@ std::string sentence(const Note& note) {
           note.given, note.wanted, note.wanted);
     case NoteKind::unknown_field:
       return fmt::format("a field that is not known is passed over: {}", note.text);
+    case NoteKind::text_overflow:
+      return fmt::format("the text does not fit its box; one of {:.1f} x {:.1f} px would hold it in {} {}",
+                         note.wanted, note.given, note.position, note.position == 1 ? "line" : "lines");
+    case NoteKind::lines_collide:
+      return fmt::format("lines {} and {} overlap by {:.1f} px", note.position, note.position + 1,
+                         note.wanted);
     case NoteKind::small_cache:
       return fmt::format("the pictures shown at once need {:.1f} MB, the cache's budget is {:.1f} MB",
                          note.wanted / 1048576, note.given / 1048576);

@@ -156,7 +156,7 @@ const Paragraph& Label::paragraph(Notes* notes) {
   return s.paragraph;
 }
 
-Rect Label::box() { return paragraph().advance_box; }
+Rect Label::box() { return paragraph().box; }
 
 Rect Label::device_box(const View& view) {
   const Rect own = box();
@@ -204,7 +204,7 @@ void Label::State::lay_out_text() {
   (void)lay_out(fonts(), text, style, context->shapes(), paragraph, &found);
   layout_notes.assign(found.all().begin(), found.all().end());
   name_notes();
-  box = paragraph.advance_box;
+  box = paragraph.box;
   layout_stale = false;
   quads_stale = true;
 }
@@ -219,7 +219,7 @@ namespace {
 
 /// A picture of this size whose pen stands at the quarter pixel that is nearest to the glyph's.
 GlyphKey key_of(FaceId face, const PlacedGlyph& glyph, float size) {
-  const float quarters = glyph.pen.x * 4, within = quarters - std::floor(quarters / 4) * 4;
+  const float quarters = glyph.origin().x * 4, within = quarters - std::floor(quarters / 4) * 4;
   const auto phase = static_cast<std::uint8_t>(static_cast<int>(within + 0.5F) & 3);
   return {face, glyph.glyph, static_cast<std::uint16_t>(std::clamp(std::round(size * 4), 0.0F, 65535.0F)),
           phase};
@@ -322,7 +322,7 @@ std::uint16_t Label::State::find_variant(const Sprite& sprite, float size) {
 }
 
 void Label::State::add_quad(const Sprite& sprite, std::uint32_t glyph) {
-  const PixelPoint pen = paragraph.glyphs[glyph].pen;
+  const PixelPoint pen = paragraph.glyphs[glyph].origin();
   const float size = paragraph.face_size(paragraph.glyphs[glyph].face),
               pixel = size / sprite.size;  // layout pixels a texel
   LocalQuad quad{};

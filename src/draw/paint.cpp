@@ -40,7 +40,7 @@ class Painter {
         origin_(origin),
         notes_(notes),
         color_(color),
-        box_(paragraph.advance_box.moved(origin)) {
+        box_(paragraph.box.moved(origin)) {
     if (look.count > 0) color_.text_color = look.layers[look.count - 1].fill.corners[0];
   }
 
@@ -48,7 +48,7 @@ class Painter {
     const Layer& layer = look_.layers[index];
     for (const PlacedGlyph& glyph : paragraph_.glyphs) {
       const Face& face = *stack_[glyph.face]->face();
-      const PixelPoint pen{origin_.x + glyph.pen.x, origin_.y + glyph.pen.y};
+      const PixelPoint pen{origin_.x + glyph.origin().x, origin_.y + glyph.origin().y};
       const float size = paragraph_.face_size(glyph.face);
       const Result<std::optional<FontRect>> color_area = color_box(face, glyph.glyph, size);
       const bool in_color = color_area && color_area->has_value();

@@ -14,7 +14,7 @@ namespace grafema {
 Canvas fit_canvas(const Paragraph& paragraph, const Rect& ink, const Look& look) {
   const float border = std::ceil(paragraph.size / 2);
   const Overhang over = overhang(look, paragraph.size);
-  const Rect box = paragraph.advance_box;
+  const Rect box = paragraph.box;
   Rect whole = box.grown(border);
   if (!ink.empty()) {
     whole = enclosing(

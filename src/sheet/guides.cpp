@@ -96,7 +96,7 @@ void draw_guides(Image& target, const FontStack& stack, const Paragraph& paragra
   if (!(safe == Insets{})) {
     frame(target, {safe.left, safe.top, view.width - safe.right, view.height - safe.bottom}, kRuler);
   }
-  const Result<LabelMap> map = map_label(paragraph.advance_box, placement, view);
+  const Result<LabelMap> map = map_label(paragraph.box, placement, view);
   if (map) {
     LabelGuides guides(target, *map, view);
     guides.box(paragraph.advance_box, kAdvance);

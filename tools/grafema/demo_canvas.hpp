@@ -36,7 +36,7 @@ class Scene {
     const FontStack stack{face, built_in_face()};
     Paragraph paragraph;
     value_or_give_up(lay_out(stack, text, {.size = size}, cache_, paragraph));
-    const PixelPoint origin = label_origin(paragraph.advance_box, placement);
+    const PixelPoint origin = label_origin(paragraph.box, placement);
     value_or_give_up(paint(image_, stack, paragraph, look, origin));
     return paragraph.advance_box.moved(origin);
   }

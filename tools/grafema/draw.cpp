@@ -43,7 +43,7 @@ int run(const Options& options) {
   Image image = std::move(picture.backdrop);
   Placement on_screen = picture.placement;
   on_screen.at = anchor_on_screen(picture.placement, picture.view);
-  const PixelPoint origin = label_origin(picture.laid.paragraph.advance_box, on_screen);
+  const PixelPoint origin = label_origin(picture.laid.paragraph.box, on_screen);
   if (picture.plain) {
     value_or_give_up(paint(image, picture.laid.stack, picture.laid.paragraph, picture.look, origin,
                            &picture.laid.notes, {.read_picture = read_png}));

@@ -8,6 +8,7 @@
 #include <cstdlib>
 #include <nlohmann/json.hpp>
 
+#include "grafema/base/utf8.hpp"
 #include "grafema/font/block_coverage.hpp"
 #include "grafema/font/license.hpp"
 
@@ -197,15 +198,19 @@ std::string measure_json(const FontStack& stack, std::string_view text, const Pa
                                  {"end", line.end},
                                  {"left", number(line.left)},
                                  {"baseline", number(line.baseline)},
-                                 {"width", number(line.width)}});
+                                 {"width", number(line.width)},
+                                 {"top", number(line.top)},
+                                 {"height", number(line.height)},
+                                 {"direction", line.right_to_left ? "rtl" : "ltr"}});
   }
   for (const PlacedGlyph& g : p.glyphs) {
-    document["glyphs"].push_back({{"face", g.face},
-                                  {"glyph", index_of(g.glyph)},
-                                  {"text_start", g.text_start},
-                                  {"x", number(g.pen.x)},
-                                  {"y", number(g.pen.y)},
-                                  {"advance", number(g.advance)}});
+    Json row = {{"face", g.face},       {"glyph", index_of(g.glyph)}, {"text_start", g.text_start},
+                {"x", number(g.pen.x)}, {"y", number(g.pen.y)},       {"advance", number(g.advance)}};
+    if (g.offset != PixelPoint{}) row["offset"] = {number(g.offset.x), number(g.offset.y)};
+    const bool one_character =
+        g.text_start < text.size() && g.text_end - g.text_start == decode_utf8(text, g.text_start).length;
+    if (!one_character) row["cluster"] = {g.text_start, g.text_end};
+    document["glyphs"].push_back(std::move(row));
   }
   for (const Note& note : notes.all()) {
     if (note.kind == NoteKind::missing_character) {

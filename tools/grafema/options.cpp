@@ -5,6 +5,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cmath>
 
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/unicode/character_sets.hpp"
@@ -71,45 +72,158 @@ void LayoutOptions::add_to(Arguments& arguments) {
   arguments.option("--cap-height", cap_height, "PX", "Instead of --size: the height of capitals");
   arguments.option("--x-height", x_height, "PX", "Instead of --size: the height of small letters");
   arguments.option("--line-height", line_height, "PX", "Instead of --size: the natural height of a line");
+  arguments.option("--wrap", wrap, "PX", "Width of the box: lines end where they would be wider");
+  arguments.option("--box-height", box_height, "PX", "Height of the box");
   arguments.option("--align", align, "SIDE",
-                   "left, center, right, start or end: lines against the widest one");
+                   "left, center, right, start, end or justify: lines in the box, or against the widest one");
+  arguments.option("--valign", vertical_align, "PLACE",
+                   "top, middle, cap-middle (capitals look centered), bottom or baseline");
+  arguments.flag("--justify-last", justify_last, "Justify the last line of a paragraph too");
   arguments.option("--line-spacing", line_spacing, "F", "Multiple of the natural line height");
+  arguments.option("--leading", leading, "PX", "Instead of --line-spacing: from baseline to baseline");
+  arguments.option("--paragraph-spacing", paragraph_spacing, "PX", "Added between paragraphs");
   arguments.option("--tracking", tracking, "PX", "Added between letters");
-  arguments.option("--features", features, "TAG=N,...", "kern=0 is --no-kerning");
+  arguments.option("--word-spacing", word_spacing, "PX", "Added to spaces between words");
+  arguments.option("--indent", indent, "PX[,PX]",
+                   "Room before the first line of a paragraph, and before the others");
+  arguments.option("--tabs", tabs, "X[SIDE],...",
+                   "Tab stops, such as 80,200right,260decimal (left, right, center, decimal)");
+  arguments.option("--features", features, "TAG[=N],...",
+                   "OpenType features, such as liga=0,tnum,salt=2; kern=0 is --no-kerning");
   arguments.flag("--no-kerning", no_kerning, "Leave pair kerning out");
+  arguments.option("--lang", language, "BCP47", "Language of the text, such as tr or zh-Hant");
+  arguments.option("--dir", direction, "DIR", "auto, ltr or rtl: the direction of paragraphs");
+  arguments.option("--break", breaking, "HOW",
+                   "normal, strict or loose for CJK; anywhere breaks a word wider than its line");
+  arguments.flag("--balance", balance, "As many lines as needed, of about equal widths");
+  arguments.flag("--keep-last-words", keep_last_words, "No paragraph ends in a line of one word");
+  arguments.option("--max-lines", max_lines, "N", "At most so many lines");
+  arguments.option("--reserve", reserve, "TEXT", "Never narrower than this text; may be given again");
+  arguments.option("--overflow", overflow, "HOW",
+                   "show, clip, ellipsis, smaller or tighten: text that its box does not hold");
+  arguments.option("--ellipsis", ellipsis, "PLACE", "end, middle or start");
+  arguments.option("--smallest", smallest, "PX", "The smallest size of --overflow smaller (default 6)");
+  arguments.option("--tightest", least_tracking, "PX",
+                   "The least tracking of --overflow tighten (default -1.5)");
   arguments.flag("--strict", strict, "Exit with 1 where there is any note");
 }
 
 namespace {
 
-TextAlign to_align(const std::string& name) {
-  constexpr std::pair<std::string_view, TextAlign> kNames[] = {{"left", TextAlign::left},
-                                                               {"center", TextAlign::center},
-                                                               {"right", TextAlign::right},
-                                                               {"start", TextAlign::start},
-                                                               {"end", TextAlign::end}};
-  for (const auto& [known, align] : kNames) {
-    if (known == name) return align;
+/// The value that goes by a name; a name that is not known is a wrong use.
+template <class Value, std::size_t Count>
+Value to_value(const std::string& name, const char* option,
+               const std::pair<std::string_view, Value> (&names)[Count]) {
+  std::string expected;
+  for (std::size_t i = 0; i < Count; ++i) {
+    if (names[i].first == name) return names[i].second;
+    expected += (i == 0 ? "" : (i + 1 == Count ? " or " : ", ")) + std::string(names[i].first);
   }
-  throw Failure{wrong_usage,
-                fmt::format("--align: expected left, center, right, start or end, found '{}'", name)};
+  throw Failure{wrong_usage, fmt::format("{}: expected {}, found '{}'", option, expected, name)};
 }
 
-/// Kerning is the one feature that is applied so far.
-bool wants_kerning(const LayoutOptions& options) {
-  bool kerning = !options.no_kerning;
-  if (options.features.empty()) return kerning;
-  for (const std::string& feature : split(options.features, "--features")) {
-    if (feature != "kern=0" && feature != "kern=1" && feature != "kern") {
-      throw Failure{
-          wrong_usage,
-          fmt::format(
-              "--features: expected kern=0 or kern=1, the one feature that is applied so far, found '{}'",
-              feature)};
+constexpr std::pair<std::string_view, TextAlign> kAligns[] = {
+    {"left", TextAlign::left},   {"center", TextAlign::center}, {"right", TextAlign::right},
+    {"start", TextAlign::start}, {"end", TextAlign::end},       {"justify", TextAlign::justify}};
+constexpr std::pair<std::string_view, VerticalAlign> kVerticalAligns[] = {
+    {"top", VerticalAlign::top},
+    {"middle", VerticalAlign::middle},
+    {"cap-middle", VerticalAlign::cap_middle},
+    {"bottom", VerticalAlign::bottom},
+    {"baseline", VerticalAlign::baseline}};
+constexpr std::pair<std::string_view, TextDirection> kDirections[] = {{"auto", TextDirection::automatic},
+                                                                      {"ltr", TextDirection::left_to_right},
+                                                                      {"rtl", TextDirection::right_to_left}};
+constexpr std::pair<std::string_view, LineBreaking> kBreakings[] = {{"normal", LineBreaking::normal},
+                                                                    {"strict", LineBreaking::strict},
+                                                                    {"loose", LineBreaking::loose},
+                                                                    {"anywhere", LineBreaking::anywhere}};
+constexpr std::pair<std::string_view, Overflow> kOverflows[] = {{"show", Overflow::show},
+                                                                {"clip", Overflow::clip},
+                                                                {"ellipsis", Overflow::ellipsis},
+                                                                {"smaller", Overflow::smaller},
+                                                                {"tighten", Overflow::tighten}};
+constexpr std::pair<std::string_view, EllipsisPlace> kEllipses[] = {
+    {"end", EllipsisPlace::end}, {"middle", EllipsisPlace::middle}, {"start", EllipsisPlace::start}};
+constexpr std::pair<std::string_view, TabAlign> kTabAligns[] = {{"", TabAlign::left},
+                                                                {"left", TabAlign::left},
+                                                                {"right", TabAlign::right},
+                                                                {"center", TabAlign::center},
+                                                                {"decimal", TabAlign::decimal}};
+constexpr float kFarthest = 1e6F;
+
+std::vector<FeatureSetting> read_features(const std::string& text) {
+  std::vector<FeatureSetting> out;
+  if (text.empty()) return out;
+  for (const std::string& part : split(text, "--features")) {
+    const std::size_t equals = part.find('=');
+    const std::string name = part.substr(0, equals);
+    if (name.empty() || name.size() > 4) {
+      throw Failure{wrong_usage, fmt::format("--features: expected a tag of four letters, found '{}'", part)};
     }
-    kerning = kerning && feature != "kern=0";
+    FeatureSetting setting;
+    setting.tag = tag(name);
+    if (equals != std::string::npos) {
+      const float value = to_number(part.substr(equals + 1), "--features", 0, 65535);
+      if (value != std::floor(value)) {
+        throw Failure{wrong_usage, fmt::format("--features: expected a whole number, found '{}'", part)};
+      }
+      setting.value = static_cast<std::uint32_t>(value);
+    }
+    out.push_back(setting);
   }
-  return kerning;
+  return out;
+}
+
+std::vector<TabStop> read_tabs(const std::string& text) {
+  std::vector<TabStop> out;
+  if (text.empty()) return out;
+  for (const std::string& part : split(text, "--tabs")) {
+    const std::size_t letters = std::min(part.find_first_not_of("0123456789.+-"), part.size());
+    out.push_back({to_number(part.substr(0, letters), "--tabs", 0, kFarthest),
+                   to_value(part.substr(letters), "--tabs", kTabAligns)});
+  }
+  std::sort(out.begin(), out.end(), [](const TabStop& a, const TabStop& b) { return a.x < b.x; });
+  return out;
+}
+
+TextStyle read_style(const LayoutOptions& o) {
+  TextStyle style;
+  const auto length = [](const std::optional<std::string>& text, const char* name,
+                         std::optional<float>& out) {
+    if (text) out = to_number(*text, name, 0, kFarthest);
+  };
+  style.align = to_value(o.align, "--align", kAligns);
+  style.vertical_align = to_value(o.vertical_align, "--valign", kVerticalAligns);
+  style.direction = to_value(o.direction, "--dir", kDirections);
+  style.breaking = to_value(o.breaking, "--break", kBreakings);
+  style.overflow = to_value(o.overflow, "--overflow", kOverflows);
+  style.ellipsis = to_value(o.ellipsis, "--ellipsis", kEllipses);
+  style.line_spacing = to_number(o.line_spacing, "--line-spacing", 0, 100);
+  style.tracking = to_number(o.tracking, "--tracking", -1000, 1000);
+  style.word_spacing = to_number(o.word_spacing, "--word-spacing", -1000, 1000);
+  style.paragraph_spacing = to_number(o.paragraph_spacing, "--paragraph-spacing", -1000, 1000);
+  length(o.wrap, "--wrap", style.wrap);
+  length(o.box_height, "--box-height", style.box_height);
+  length(o.leading, "--leading", style.leading);
+  if (!o.indent.empty()) {
+    const std::vector<std::string> parts = split(o.indent, "--indent");
+    if (parts.size() > 2) throw Failure{wrong_usage, "--indent: expected one length or two"};
+    style.first_indent = to_number(parts[0], "--indent", -kFarthest, kFarthest);
+    if (parts.size() == 2) style.indent = to_number(parts[1], "--indent", -kFarthest, kFarthest);
+  }
+  style.tabs = read_tabs(o.tabs);
+  style.features = read_features(o.features);
+  style.language = o.language;
+  style.kerning = !o.no_kerning;
+  style.balance = o.balance, style.keep_last_words = o.keep_last_words, style.justify_last = o.justify_last;
+  style.max_lines = static_cast<std::size_t>(to_number(o.max_lines, "--max-lines", 0, 1e6F));
+  for (const std::string& sample : o.reserve) check_text(sample, "--reserve");
+  style.reserve = o.reserve;
+  if (!o.smallest.empty()) style.smallest_size = to_number(o.smallest, "--smallest", kMinSize, kMaxSize);
+  if (!o.least_tracking.empty())
+    style.least_tracking = to_number(o.least_tracking, "--tightest", -1000, 1000);
+  return style;
 }
 
 float read_size(const LayoutOptions& options, const GlyphMetrics& face) {
@@ -148,14 +262,10 @@ LaidOut lay_out(const LayoutOptions& options) {
   }
   out.text = options.text ? *options.text : value_or_give_up(load_text(options.text_from, kMostText));
   check_text(out.text, options.text_from.empty() ? "--text" : options.text_from);
-  TextStyle& style = out.style;
-  style.size = read_size(options, *out.stack[0].metrics);
-  style.align = to_align(options.align);
-  style.line_spacing = to_number(options.line_spacing, "--line-spacing", 0, 100);
-  style.tracking = to_number(options.tracking, "--tracking", -1000, 1000);
-  style.kerning = wants_kerning(options);
+  out.style = read_style(options);
+  out.style.size = read_size(options, *out.stack[0].metrics);
   ShapeCache cache;
-  value_or_give_up(grafema::lay_out(out.stack, out.text, style, cache, out.paragraph, &out.notes));
+  value_or_give_up(grafema::lay_out(out.stack, out.text, out.style, cache, out.paragraph, &out.notes));
   return out;
 }
 

@@ -50,8 +50,12 @@ struct LayoutOptions {
   std::string atlas, text_from;
   std::optional<std::string> text;
   std::optional<std::string> size, cap_height, x_height, line_height;
-  std::string align = "start", line_spacing = "1", tracking = "0", features;
-  bool no_kerning = false, strict = false;
+  std::string align = "start", vertical_align = "top", line_spacing = "1", tracking = "0", features, language;
+  std::string word_spacing = "0", indent, tabs, direction = "auto", breaking = "normal", max_lines = "0";
+  std::string paragraph_spacing = "0", overflow = "show", ellipsis = "end", smallest, least_tracking;
+  std::optional<std::string> wrap, box_height, leading;
+  std::vector<std::string> reserve;
+  bool no_kerning = false, balance = false, keep_last_words = false, justify_last = false, strict = false;
 
   void add_to(Arguments& arguments);
 };

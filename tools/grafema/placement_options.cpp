@@ -104,7 +104,7 @@ Placement read_placement(const PlacementOptions& options, const Picture& picture
   }
   if (!options.anchor.empty()) placement.anchor = to_point(options.anchor, "--anchor", 1000);
   read_transform(options, placement);
-  const Rect box = picture.laid.paragraph.advance_box;
+  const Rect box = picture.laid.paragraph.box;
   const PixelPoint a = placement.anchor;
   if (!options.at.empty()) {
     placement.at = to_point(options.at, "--at", 65536);

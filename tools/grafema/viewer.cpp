@@ -171,6 +171,18 @@ std::string Viewer::command() const {
   add("--size", fmt::format("{}", picture_.laid.style.size));
   add("--align", l.align, "start"), add("--line-spacing", l.line_spacing, "1"),
       add("--tracking", l.tracking, "0");
+  add("--wrap", l.wrap.value_or("")), add("--box-height", l.box_height.value_or("")),
+      add("--leading", l.leading.value_or("")), add("--valign", l.vertical_align, "top");
+  add("--paragraph-spacing", l.paragraph_spacing, "0"), add("--word-spacing", l.word_spacing, "0");
+  add("--indent", l.indent), add("--tabs", l.tabs), add("--features", l.features), add("--lang", l.language);
+  add("--dir", l.direction, "auto"), add("--break", l.breaking, "normal"),
+      add("--max-lines", l.max_lines, "0");
+  add("--overflow", l.overflow, "show"), add("--ellipsis", l.ellipsis, "end");
+  add("--smallest", l.smallest), add("--tightest", l.least_tracking);
+  for (const std::string& sample : l.reserve) add("--reserve", sample);
+  if (l.balance) out += " --balance";
+  if (l.keep_last_words) out += " --keep-last-words";
+  if (l.justify_last) out += " --justify-last";
   if (!picture_.laid.style.kerning) out += " --no-kerning";
   const LookOptions& k = options_.look;
   add("--look", k.base), add("--fill", k.fill.value_or("")), add("--outline", k.outline),

@@ -28,6 +28,8 @@ enum class NoteKind : std::uint8_t {
   scaled_picture,  ///< a coverage picture made for `given` pixels per em is drawn at `wanted`: it gets soft
                    ///< or uneven
   unknown_field,   ///< a description has a field that is not known: `text` names it, where, and the nearest
+  text_overflow,   ///< a text does not fit its box; one of `wanted` by `given` pixels would hold it
+  lines_collide,   ///< lines `position` and the one behind it (from 1) overlap by `wanted` pixels
   small_cache,     ///< the pictures shown at once need `wanted` bytes, the cache's budget is `given`
 };
 

@@ -114,6 +114,7 @@ struct ReverseSubstitution {  ///< type 8: applied from the end of the text
   GlyphSet from;
   std::vector<GlyphSet> before, after;
   TableBytes substitutes;  ///< two bytes a glyph, in the order of `from`
+  TableBytes bytes;
   GRAFEMA_API std::optional<GlyphId> find(GlyphId glyph) const;
 };
 using SubstitutionRule = std::variant<SingleSubstitution, SequenceSubstitution, LigatureSubstitution,

@@ -208,7 +208,7 @@ Lookup<Rule> read_lookup(TableBytes bytes, std::size_t index, std::uint16_t exte
 }
 
 ReverseSubstitution read_reverse(const TableView& table) {
-  ReverseSubstitution rule{GlyphSet(sub_table(table, 2)), {}, {}, {}};
+  ReverseSubstitution rule{GlyphSet(sub_table(table, 2)), {}, {}, {}, table.bytes};
   std::size_t at = 4;
   for (std::vector<GlyphSet>* sets : {&rule.before, &rule.after}) {
     const std::size_t count = table.u16(at);

@@ -1,0 +1,109 @@
+// SPDX-License-Identifier: MIT
+// Asks ICU for grapheme clusters, line breaks and bidi levels.
+#include "text/analysis/unicode_services.hpp"
+
+#include <unicode/ubidi.h>
+#include <unicode/ubrk.h>
+#include <unicode/utext.h>
+#include <unicode/utf16.h>
+
+#include <algorithm>
+
+namespace grafema::detail {
+
+void BreakIteratorCloser::operator()(UBreakIterator* iterator) const { ubrk_close(iterator); }
+void BidiCloser::operator()(UBiDi* bidi) const { ubidi_close(bidi); }
+
+namespace {
+
+/// Calls `take` with the byte of every boundary behind the text's beginning. Both ICU and we read UTF-8 by
+/// the same rule for broken bytes, so a boundary is where one of our characters begins.
+template <class Take>
+void each_boundary(UBreakIterator* iterator, std::string_view text, Take take) {
+  UErrorCode status = U_ZERO_ERROR;
+  UText* source = utext_openUTF8(nullptr, text.data(), static_cast<std::int64_t>(text.size()), &status);
+  ubrk_setUText(iterator, source, &status);
+  if (U_SUCCESS(status)) {
+    for (std::int32_t at = ubrk_next(iterator); at != UBRK_DONE; at = ubrk_next(iterator)) {
+      take(static_cast<std::uint32_t>(at));
+    }
+  }
+  utext_close(source);
+}
+
+}  // namespace
+
+void find_clusters(std::string_view text, UnicodeServices& services, TextAnalysis& analysis) {
+  UErrorCode status = U_ZERO_ERROR;
+  if (!services.graphemes) services.graphemes.reset(ubrk_open(UBRK_CHARACTER, "", nullptr, 0, &status));
+  if (U_FAILURE(status) || !services.graphemes) return;
+  for (std::size_t i = 1; i < analysis.flags.size(); ++i) {
+    analysis.flags[i] &= static_cast<std::uint8_t>(~TextAnalysis::kCluster);
+  }
+  std::size_t i = 0;
+  each_boundary(services.graphemes.get(), text, [&](std::uint32_t byte) {
+    while (i < analysis.characters.size() && analysis.starts[i] < byte) ++i;
+    if (i < analysis.characters.size()) analysis.flags[i] |= TextAnalysis::kCluster;
+  });
+}
+
+void find_lines(std::string_view text, const std::string& locale, UnicodeServices& services,
+                TextAnalysis& analysis) {
+  auto found = std::find_if(services.lines.begin(), services.lines.end(),
+                            [&](const UnicodeServices::LineService& s) { return s.locale == locale; });
+  if (found == services.lines.end()) {
+    UErrorCode status = U_ZERO_ERROR;
+    BreakIterator made(ubrk_open(UBRK_LINE, locale.c_str(), nullptr, 0, &status));
+    if (U_FAILURE(status) || !made) return;
+    constexpr std::size_t kMost = 16;
+    if (services.lines.size() == kMost) services.lines.clear();
+    services.lines.push_back({locale, std::move(made)});
+    found = services.lines.end() - 1;
+  }
+  std::size_t i = 0;
+  each_boundary(found->iterator.get(), text, [&](std::uint32_t byte) {
+    while (i < analysis.characters.size() && analysis.starts[i] < byte) ++i;
+    if (i < analysis.characters.size()) analysis.flags[i] |= TextAnalysis::kLineStart;
+  });
+}
+
+void find_levels(TextDirection direction, UnicodeServices& services, TextAnalysis& analysis) {
+  UErrorCode status = U_ZERO_ERROR;
+  if (!services.bidi) services.bidi.reset(ubidi_open());
+  if (!services.bidi) return;
+  constexpr UBiDiLevel kAutomatic = UBIDI_DEFAULT_LTR;
+  const UBiDiLevel wanted = direction == TextDirection::automatic       ? kAutomatic
+                            : direction == TextDirection::left_to_right ? UBiDiLevel{0}
+                                                                        : UBiDiLevel{1};
+  analysis.levels.assign(analysis.characters.size(), 0);
+  std::vector<char16_t>& units = services.utf16;
+  // Part by part: what ends a line for us need not end a paragraph for ICU, and the other way round.
+  for (TextPart& part : analysis.parts) {
+    units.clear();
+    for (std::size_t i = part.first; i < part.end; ++i) {
+      const char32_t c = analysis.characters[i];
+      if (c > 0xFFFF) {
+        units.push_back(static_cast<char16_t>(U16_LEAD(c)));
+        units.push_back(static_cast<char16_t>(U16_TRAIL(c)));
+      } else {
+        units.push_back(static_cast<char16_t>(c));
+      }
+    }
+    ubidi_setPara(services.bidi.get(), units.data(), static_cast<int32_t>(units.size()), wanted, nullptr,
+                  &status);
+    const UBiDiLevel* levels = units.empty() ? nullptr : ubidi_getLevels(services.bidi.get(), &status);
+    if (U_FAILURE(status)) return;
+    part.level = units.empty() ? static_cast<std::uint8_t>(wanted == 1 ? 1 : 0)
+                               : ubidi_getParaLevel(services.bidi.get()) & 1;
+    std::size_t unit = 0;
+    for (std::size_t i = part.first; i < part.end && levels != nullptr; ++i) {
+      analysis.levels[i] = levels[unit];
+      unit += analysis.characters[i] > 0xFFFF ? 2 : 1;
+    }
+  }
+  if (std::all_of(analysis.levels.begin(), analysis.levels.end(), [](std::uint8_t l) { return l == 0; })) {
+    analysis.levels.clear();
+  }
+}
+
+}  // namespace grafema::detail

@@ -1,0 +1,45 @@
+// SPDX-License-Identifier: MIT
+// Opened services of ICU: clusters, lines, directions.
+#pragma once
+
+#include <memory>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "grafema/text/text_analysis.hpp"
+
+struct UBreakIterator;
+struct UBiDi;
+
+namespace grafema::detail {
+
+struct BreakIteratorCloser {
+  void operator()(UBreakIterator* iterator) const;
+};
+using BreakIterator = std::unique_ptr<UBreakIterator, BreakIteratorCloser>;
+struct BidiCloser {
+  void operator()(UBiDi* bidi) const;
+};
+
+/// Opened when first used, kept until the end.
+struct UnicodeServices {
+  struct LineService {
+    std::string locale;
+    BreakIterator iterator;
+  };
+  BreakIterator graphemes;
+  std::vector<LineService> lines;
+  std::unique_ptr<UBiDi, BidiCloser> bidi;
+  std::vector<char16_t> utf16;  ///< working memory
+};
+
+/// Grapheme clusters of text that has characters from U+0300 on: sets `kCluster`.
+void find_clusters(std::string_view text, UnicodeServices& services, TextAnalysis& analysis);
+/// Levels and directions of all parts (UAX #9).
+void find_levels(TextDirection direction, UnicodeServices& services, TextAnalysis& analysis);
+/// Where lines may begin (UAX #14): sets `kLineStart`. `locale` as ICU has it.
+void find_lines(std::string_view text, const std::string& locale, UnicodeServices& services,
+                TextAnalysis& analysis);
+
+}  // namespace grafema::detail

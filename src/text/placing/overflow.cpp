@@ -1,0 +1,136 @@
+// SPDX-License-Identifier: MIT
+// What happens to text that its box does not hold: it shrinks, closes up, is cut, or stands out with a note.
+#include <algorithm>
+#include <cmath>
+
+#include "text/lines/line_layout.hpp"
+
+namespace grafema::detail {
+namespace {
+
+constexpr float kSlack = 1.0F / 256;
+
+class Layout {
+ public:
+  Layout(ShapedText::State& state, ShapeCache& cache, Paragraph& out, std::vector<LineRange>& lines)
+      : state_(state), cache_(cache), out_(out), lines_(lines) {}
+
+  void place(const TextStyle& style, float reserved) {
+    LineMeasure measure(state_, style, cache_);
+    measure.reserve(reserved);
+    break_lines(measure, lines_);
+    place_lines(measure, lines_, out_);
+  }
+
+ private:
+  ShapedText::State& state_;
+  ShapeCache& cache_;
+  Paragraph& out_;
+  std::vector<LineRange>& lines_;
+};
+
+/// The widest of the samples, each as a line of its own.
+float reserved_width(const ShapedText::State& state, const TextStyle& style, ShapeCache& cache) {
+  if (style.reserve.empty()) return 0;
+  float widest = 0;
+  TextStyle plain = style;
+  plain.reserve.clear(), plain.wrap.reset(), plain.box_height.reset();
+  plain.overflow = Overflow::show;
+  plain.max_lines = 0;
+  std::unique_ptr<ShapedText>& sample = cache.memory().other;
+  if (!sample) sample = std::make_unique<ShapedText>();
+  Paragraph paragraph;
+  for (const std::string& text : style.reserve) {
+    if (!sample->set(state.stack, text, plain, cache)) continue;
+    if (sample->lay_out(plain, cache, paragraph)) widest = std::max(widest, paragraph.advance_box.width());
+  }
+  return widest;
+}
+
+void note_overflow(const TextStyle& style, const Paragraph& p, Notes* notes) {
+  if (notes == nullptr || fits(style, p)) return;
+  const float right = std::max(p.advance_box.right, style.wrap.value_or(0)),
+              left = std::min(0.0F, p.advance_box.left);
+  notes->add({.kind = NoteKind::text_overflow,
+              .position = p.lines.size(),
+              .wanted = right - left,
+              .given = p.advance_box.height()});
+}
+
+void note_collision(const Paragraph& p, Notes* notes) {
+  if (notes == nullptr) return;
+  for (std::size_t i = 1; i < p.lines.size(); ++i) {
+    const float gap = p.lines[i].top - (p.lines[i - 1].top + p.lines[i - 1].height);
+    if (gap >= -kSlack) continue;
+    notes->add({.kind = NoteKind::lines_collide, .position = i, .wanted = -gap});
+    return;
+  }
+}
+
+}  // namespace
+
+bool fits(const TextStyle& style, const Paragraph& p) {
+  if (style.max_lines != 0 && p.lines.size() > style.max_lines) return false;
+  if (style.box_height && p.advance_box.height() > *style.box_height + kSlack) return false;
+  if (!style.wrap) return true;
+  return std::all_of(p.lines.begin(), p.lines.end(), [&](const Line& line) {
+    return line.left >= -kSlack && line.left + line.width <= *style.wrap + kSlack;
+  });
+}
+
+void lay_out_lines(ShapedText::State& state, const TextStyle& style, ShapeCache& cache, Paragraph& out,
+                   Notes* notes) {
+  if (style.wrap && (!state.analysis.has_breaks || state.breaking != style.breaking)) {
+    find_line_breaks(state.text, style.breaking, state.language, cache, state.analysis);
+    state.breaking = style.breaking;
+  }
+  std::vector<LineRange>& lines = state.lines;
+  Layout layout(state, cache, out, lines);
+  layout.place(style, reserved_width(state, style, cache));
+  if (!fits(style, out)) {
+    TextStyle other = style;
+    switch (style.overflow) {
+      case Overflow::show:
+        break;
+      case Overflow::smaller: {
+        // Quarter pixels from the smallest size up; the largest that fits.
+        int low = 0, high = static_cast<int>(std::floor((style.size - style.smallest_size) * 4));
+        const auto try_size = [&](int step) {
+          other.size = std::max(style.smallest_size + static_cast<float>(step) / 4, kMinSize);
+          layout.place(other, reserved_width(state, other, cache));
+          return fits(other, out);
+        };
+        while (low < high) {
+          const int middle = (low + high + 1) / 2;
+          (try_size(middle) ? low = middle : high = middle - 1);
+        }
+        try_size(low);
+        break;
+      }
+      case Overflow::tighten: {
+        constexpr int kSteps = 64;
+        int low = 0, high = kSteps;
+        const auto try_step = [&](int step) {
+          other.tracking = style.least_tracking + (style.tracking - style.least_tracking) *
+                                                      static_cast<float>(step) / static_cast<float>(kSteps);
+          layout.place(other, reserved_width(state, other, cache));
+          return fits(other, out);
+        };
+        while (low < high && style.least_tracking < style.tracking) {
+          const int middle = (low + high + 1) / 2;
+          (try_step(middle) ? low = middle : high = middle - 1);
+        }
+        try_step(low);
+        break;
+      }
+      case Overflow::clip:
+      case Overflow::ellipsis:
+        shorten(state, style, cache, lines, out);
+        break;
+    }
+    note_overflow(other, out, notes);
+  }
+  note_collision(out, notes);
+}
+
+}  // namespace grafema::detail

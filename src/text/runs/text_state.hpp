@@ -1,0 +1,58 @@
+// SPDX-License-Identifier: MIT
+// What a ShapedText holds: analysis, runs, glyphs, and sums by which lines are measured.
+#pragma once
+
+#include <string>
+
+#include "grafema/text/shaped_text.hpp"
+#include "text/lines/line_range.hpp"
+#include "text/shaping/shape_memory.hpp"
+
+namespace grafema {
+
+struct ShapedText::State {
+  FontStack stack;
+  std::string text, language;
+  std::vector<FeatureSetting> features;
+  bool kerning = true;
+  LineBreaking breaking = LineBreaking::normal;  ///< of the line breaks in `analysis`
+  TextAnalysis analysis;
+  std::vector<ShapedRun> runs;
+  std::vector<ShapedGlyph> glyphs;
+
+  // Working memory of `lay_out`.
+  std::vector<detail::LineRange> lines;
+  std::vector<detail::LinePiece> pieces;
+  std::vector<ShapedGlyph> fresh, part;
+
+  // By character, one more than there are: sums of what stands before it.
+  std::vector<double> sums;             ///< advances, in ems of the text's size
+  std::vector<std::uint32_t> clusters;  ///< clusters that have a glyph
+  std::vector<std::uint32_t> spaces;    ///< spaces between words
+  std::vector<std::uint8_t> safe;       ///< 1 where text may be parted with no change of any glyph
+
+  /// Ems a unit of a run's face.
+  float ems(const ShapedRun& run) const { return stack[run.face].scale / stack[run.face]->units_per_em(); }
+  std::u32string_view characters(std::size_t first, std::size_t end) const {
+    return std::u32string_view(analysis.characters.data(), analysis.characters.size())
+        .substr(first, end - first);
+  }
+  /// The run in which the character stands.
+  std::size_t run_of(std::uint32_t character) const;
+
+  void find_runs(Notes* notes);
+  void shape(ShapeCache& cache);
+  void add_up();
+  const detail::KeptPlan& plan(const ShapedRun& run, ShapeCache& cache) const;
+  /// The glyphs of a part of a run as they look alone; clusters count characters of the text.
+  void shape_part(const ShapedRun& run, std::uint32_t first, std::uint32_t end, ShapeCache& cache,
+                  std::vector<ShapedGlyph>& out) const;
+
+ private:
+  void shape_run(ShapedRun& run, ShapeCache& cache);
+  void add_word(const detail::KeptPlan& plan, const ShapedRun& run, std::uint32_t first, std::uint32_t end,
+                detail::WordShaper& shaper);
+  detail::Word word(const ShapedRun& run, std::uint32_t first, std::uint32_t end, bool joins) const;
+};
+
+}  // namespace grafema

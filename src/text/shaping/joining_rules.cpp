@@ -1,0 +1,136 @@
+// SPDX-License-Identifier: MIT
+// Letters that join to their neighbors: Arabic, Syriac, N'Ko, Mandaic, Adlam (Unicode, chapter 9.2).
+#include <unicode/uchar.h>
+
+#include "text/shaping/script_rules.hpp"
+
+namespace grafema::detail {
+namespace {
+
+enum Form : std::uint8_t { kIsolated, kFinal, kFinal2, kFinal3, kMedial, kMedial2, kInitial, kForms };
+
+// OpenType, "Developing OpenType fonts for Arabic script" and "... Syriac script".
+constexpr ScriptFeature kFeatures[] = {
+    {tag("ccmp"), false, false, false}, {tag("locl"), false, true, false},  {tag("isol"), true, true, true},
+    {tag("fina"), true, true, true},    {tag("fin2"), true, true, true},    {tag("fin3"), true, true, true},
+    {tag("medi"), true, true, true},    {tag("med2"), true, true, true},    {tag("init"), true, true, true},
+    {tag("rlig"), false, true, true},   {tag("calt"), false, true, true},   {tag("rclt"), false, true, false},
+    {tag("liga"), false, false, false}, {tag("clig"), false, false, false}, {tag("mset"), false, true, false},
+};
+constexpr std::size_t kFirstForm = 2;  // `isol` among them
+
+UJoiningType joining_type(char32_t c) {
+  const auto type =
+      static_cast<UJoiningType>(u_getIntPropertyValue(static_cast<UChar32>(c), UCHAR_JOINING_TYPE));
+  if (type != U_JT_NON_JOINING) return type;
+  // Marks and format controls are transparent where the data says nothing else (ArabicShaping.txt).
+  const int8_t category = u_charType(static_cast<UChar32>(c));
+  const bool transparent = category == U_NON_SPACING_MARK || category == U_ENCLOSING_MARK ||
+                           (category == U_FORMAT_CHAR && c != 0x200C && (c < 0x2066 || c > 0x2069));
+  return transparent ? U_JT_TRANSPARENT : type;
+}
+
+bool joins_next(UJoiningType type) {
+  return type == U_JT_DUAL_JOINING || type == U_JT_JOIN_CAUSING || type == U_JT_LEFT_JOINING;
+}
+bool joins_previous(UJoiningType type) {
+  return type == U_JT_DUAL_JOINING || type == U_JT_JOIN_CAUSING || type == U_JT_RIGHT_JOINING;
+}
+
+bool is_of_group(char32_t c, UJoiningGroup group) {
+  return u_getIntPropertyValue(static_cast<UChar32>(c), UCHAR_JOINING_GROUP) == group;
+}
+
+/// Unicode technical report 53: shadda before the vowels above it, and the marks that letters carry first.
+std::uint8_t arabic_class(char32_t mark, std::uint8_t own) {
+  constexpr std::uint8_t kFirstAbove = 25, kFirstBelow = 24;
+  if (own == 33) return 26;                // shadda
+  if (own >= 27 && own <= 32) return own;  // vowels follow
+  switch (mark) {
+    case 0x0654:
+    case 0x0658:
+    case 0x06DC:
+    case 0x06E3:
+    case 0x06E7:
+    case 0x06E8:
+    case 0x08D3:
+    case 0x08F3:
+      return own == 220 ? kFirstBelow : kFirstAbove;
+    case 0x0655:
+      return kFirstBelow;
+    default:
+      return own;
+  }
+}
+
+class JoiningRules final : public ScriptRules {
+ public:
+  std::span<const ScriptFeature> features() const override { return kFeatures; }
+  NormalizeRules normalizing() const override { return {nullptr, arabic_class, true}; }
+
+  void choose(ScriptWork& work) const override {
+    ShapeBuffer& items = work.buffer;
+    constexpr std::size_t kNone = ~std::size_t{0};
+    std::size_t last = kNone;  // the joining letter before
+    UJoiningType last_type = U_JT_NON_JOINING;
+    char32_t last_character = 0;
+    for (std::size_t i = work.around.before.size(); i-- > 0;) {
+      last_type = joining_type(work.around.before[i]);
+      last_character = work.around.before[i];
+      if (last_type != U_JT_TRANSPARENT) break;
+      last_type = U_JT_NON_JOINING;
+    }
+    std::vector<std::uint8_t>& forms = work.numbers;
+    forms.assign(items.size(), kForms);
+    for (std::size_t i = 0; i < items.size(); ++i) {
+      const char32_t c = items[i].character;
+      const UJoiningType type = joining_type(c);
+      if (type == U_JT_TRANSPARENT) continue;
+      const bool joined = joins_next(last_type) && joins_previous(type);
+      forms[i] = static_cast<std::uint8_t>(joined ? kFinal : kIsolated);
+      if (!joined && is_of_group(c, U_JG_ALAPH) && last_type != U_JT_NON_JOINING) {
+        forms[i] =
+            static_cast<std::uint8_t>(is_of_group(last_character, U_JG_DALATH_RISH) ? kFinal3 : kFinal2);
+      }
+      if (last != kNone) {
+        if (joined) items.mark_unsafe(last, i + 1);
+        connect(forms[last], joined, type != U_JT_NON_JOINING);
+      }
+      last = i, last_type = type, last_character = c;
+    }
+    for (const char32_t c : work.around.after) {
+      const UJoiningType type = joining_type(c);
+      if (type == U_JT_TRANSPARENT) continue;
+      if (last != kNone) {
+        connect(forms[last], joins_next(last_type) && joins_previous(type), type != U_JT_NON_JOINING);
+      }
+      break;
+    }
+    for (std::size_t i = 0; i < items.size(); ++i) {
+      if (forms[i] < kForms) items[i].features |= work.bits[kFirstForm + forms[i]];
+    }
+  }
+
+ private:
+  /// Turns the form of a letter to which the next one joins, or behind which its word goes on.
+  static void connect(std::uint8_t& form, bool joined, bool word_goes_on) {
+    if (joined) {
+      if (form == kFinal) {
+        form = kMedial;
+      } else if (form == kIsolated) {
+        form = kInitial;
+      }
+    } else if (word_goes_on && (form == kFinal2 || form == kFinal3)) {
+      form = kMedial2;
+    }
+  }
+};
+
+}  // namespace
+
+const ScriptRules& joining_rules() {
+  static const JoiningRules rules;
+  return rules;
+}
+
+}  // namespace grafema::detail

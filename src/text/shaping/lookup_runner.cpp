@@ -1,0 +1,258 @@
+// SPDX-License-Identifier: MIT
+// Runs a lookup over a word, passes over what it does not see, and matches contexts.
+#include "text/shaping/lookup_runner.hpp"
+
+#include <algorithm>
+
+namespace grafema::detail {
+
+LookupRunner::Pass LookupRunner::pass(const ShapeItem& item, const LookupFlags& flags, bool context,
+                                      bool keeps_joiners) const {
+  switch (item.kind) {
+    case GlyphClass::base:
+      if (flags.ignore_bases) return Pass::over;
+      break;
+    case GlyphClass::ligature:
+      if (flags.ignore_ligatures) return Pass::over;
+      break;
+    case GlyphClass::mark:
+      if (flags.ignore_marks) return Pass::over;
+      if (flags.mark_set) {
+        if (!face_.face()->definitions().in_mark_set(*flags.mark_set, item.glyph)) return Pass::over;
+      } else if (flags.mark_class != 0 && flags.mark_class != item.mark_class) {
+        return Pass::over;
+      }
+      break;
+    default:
+      break;
+  }
+  if (!item.is(ShapeItem::kIgnorable) || item.is(ShapeItem::kSubstituted)) return Pass::stop;
+  if (item.is(ShapeItem::kZwnj) && !context && !positions_) return Pass::stop;
+  if (item.is(ShapeItem::kZwj) && !context && !positions_ && keeps_joiners) return Pass::stop;
+  return Pass::unless_it_matches;
+}
+
+void LookupRunner::substitute(const PlannedLookup& planned) {
+  positions_ = false;
+  const CompiledLookup& lookup = face_.substitution(planned.lookup);
+  if (lookup.rules.empty()) return;
+  if (lookup.rules.front().kind != RuleKind::reverse) return run_forward(lookup, planned);
+  for (std::size_t i = buffer_.size(); i-- > 0;) {
+    if (begins_at(lookup, planned, buffer_[i])) apply_at({lookup, planned}, i);
+  }
+}
+
+void LookupRunner::position(const PlannedLookup& planned) {
+  positions_ = true;
+  looked_until_ = 0, last_base_ = kNone;
+  const CompiledLookup& lookup = face_.positioning(planned.lookup);
+  if (!lookup.rules.empty()) run_forward(lookup, planned);
+}
+
+void LookupRunner::run_forward(const CompiledLookup& lookup, const PlannedLookup& planned) {
+  for (std::size_t i = 0; i < buffer_.size();) {
+    std::optional<std::size_t> next;
+    if (begins_at(lookup, planned, buffer_[i])) next = apply_at({lookup, planned}, i);
+    i = next.value_or(i + 1);
+  }
+}
+
+std::optional<std::size_t> LookupRunner::apply_at(const LookupCall& call, std::size_t at) {
+  for (const CompiledRule& rule : call.lookup.rules) {
+    if (!spend(1)) return std::nullopt;
+    if (!rule.covered.test(buffer_[at].glyph)) continue;
+    if (const std::optional<std::size_t> next = apply_rule(call, rule, at)) return next;
+  }
+  return std::nullopt;
+}
+
+std::optional<std::size_t> LookupRunner::apply_rule(const LookupCall& call, const CompiledRule& rule,
+                                                    std::size_t at) {
+  switch (rule.kind) {
+    case RuleKind::single:
+      return apply_single(rule, at);
+    case RuleKind::multiple:
+      return apply_multiple(rule, at);
+    case RuleKind::alternate:
+      return apply_alternate(call, rule, at);
+    case RuleKind::ligature:
+      return apply_ligature(call, rule, at);
+    case RuleKind::context:
+    case RuleKind::chained_context:
+      return apply_context(call, rule, at);
+    case RuleKind::reverse:
+      return apply_reverse(call, rule, at);
+    case RuleKind::adjust:
+      return apply_adjust(rule, at);
+    case RuleKind::pair:
+      return apply_pair(call, rule, at);
+    case RuleKind::cursive:
+      return apply_cursive(call, rule, at);
+    case RuleKind::mark_to_base:
+      return apply_mark_to_base(rule, at);
+    case RuleKind::mark_to_ligature:
+      return apply_mark_to_ligature(rule, at);
+    case RuleKind::mark_to_mark:
+      return apply_mark_to_mark(call, rule, at);
+  }
+  return std::nullopt;
+}
+
+bool LookupRunner::Places::matches(std::size_t place, GlyphId glyph) const {
+  const std::uint16_t value = rule.u16(at + place * 2);
+  if (format == 1) return index_of(glyph) == value;
+  if (format == 2) return classes.class_of(glyph) == value;
+  return value != 0 && GlyphSet(sets.from(value).bytes).holds(glyph);
+}
+
+bool LookupRunner::match_input(const LookupCall& call, std::size_t at, const Places& input, Matched& out) {
+  out.places[0] = at;
+  out.count = 1;
+  for (std::size_t place = 0; place < input.count; ++place) {
+    if (out.count == kMostPlaces || !spend(1)) return false;
+    const std::size_t found = next(out.places[out.count - 1], call, false, [&](const ShapeItem& item) {
+      return (item.features & call.planned.mask) != 0 && input.matches(place, item.glyph);
+    });
+    if (found == kNone) return false;
+    out.places[out.count++] = found;
+  }
+  out.end = out.places[out.count - 1] + 1;
+  return true;
+}
+
+std::size_t LookupRunner::match_after(const LookupCall& call, std::size_t last, const Places& after) {
+  for (std::size_t place = 0; place < after.count; ++place) {
+    if (!spend(1)) return kNone;
+    last = next(last, call, true, [&](const ShapeItem& item) { return after.matches(place, item.glyph); });
+    if (last == kNone) return kNone;
+  }
+  return last + 1;
+}
+
+std::size_t LookupRunner::match_before(const LookupCall& call, std::size_t at, const Places& before) {
+  for (std::size_t place = 0; place < before.count; ++place) {
+    if (!spend(1)) return kNone;
+    at = previous(at, call.lookup.flags,
+                  [&](const ShapeItem& item) { return before.matches(place, item.glyph); });
+    if (at == kNone) return kNone;
+  }
+  return at;
+}
+
+std::optional<std::size_t> LookupRunner::apply_context(const LookupCall& call, const CompiledRule& rule,
+                                                       std::size_t at) {
+  const TableView table = view(rule.bytes);
+  const bool chained = rule.kind == RuleKind::chained_context;
+  const std::uint16_t format = table.u16(0);
+  Places before{{}, 0, 0, format, {}, table}, input = before, after = before;
+  if (format == 3) {
+    std::size_t actions = 0;
+    before.rule = input.rule = after.rule = table;
+    if (chained) {
+      before.at = 4, before.count = table.u16(2);
+      input.at = before.at + before.count * 2 + 2, input.count = table.u16(input.at - 2);
+      after.at = input.at + input.count * 2 + 2, after.count = table.u16(after.at - 2);
+      actions = after.at + after.count * 2;
+    } else {
+      input.at = 6, input.count = table.u16(2), actions = 4;
+    }
+    if (input.count == 0) return std::nullopt;
+    input.at += 2, --input.count;  // the first place is what the rule covers
+    const std::size_t count = table.u16(actions);
+    return apply_context_rule(call, at, before, input, after,
+                              {Tag{}, table.from(chained ? actions + 2 : input.at + input.count * 2).bytes},
+                              count);
+  }
+  if (format != 1 && format != 2) return std::nullopt;
+  std::uint32_t number = 0;
+  if (format == 1) {
+    number = GlyphSet(sub_table(table, 2)).find(buffer_[at].glyph).value_or(0);
+  } else {
+    before.classes = GlyphClasses(sub_table(table, 4));
+    input.classes = chained ? GlyphClasses(sub_table(table, 6)) : before.classes;
+    if (chained) after.classes = GlyphClasses(sub_table(table, 8));
+    number = input.classes.class_of(buffer_[at].glyph);
+  }
+  const std::size_t sets_at = format == 1 ? 4 : (chained ? 10 : 6);
+  if (number >= table.u16(sets_at)) return std::nullopt;
+  const TableView set = view(sub_table(table, sets_at + 2 + std::size_t{number} * 2));
+  for (std::size_t r = 0; r < set.u16(0) && set.holds(2 + r * 2, 2); ++r) {
+    if (!spend(1)) return std::nullopt;
+    const TableView one = view(sub_table(set, 2 + r * 2));
+    if (one.empty()) continue;
+    before.rule = input.rule = after.rule = one;
+    std::size_t count = 0, actions = 0;
+    if (chained) {
+      before.at = 2, before.count = one.u16(0);
+      input.at = before.at + before.count * 2 + 2, input.count = one.u16(input.at - 2);
+      if (input.count == 0) continue;
+      --input.count;
+      after.at = input.at + input.count * 2 + 2, after.count = one.u16(after.at - 2);
+      actions = after.at + after.count * 2 + 2, count = one.u16(actions - 2);
+    } else {
+      input.at = 4, input.count = one.u16(0), count = one.u16(2);
+      if (input.count == 0) continue;
+      --input.count;
+      actions = input.at + input.count * 2;
+    }
+    if (const auto next = apply_context_rule(call, at, before, input, after, one.from(actions), count)) {
+      return next;
+    }
+  }
+  return std::nullopt;
+}
+
+std::optional<std::size_t> LookupRunner::apply_context_rule(const LookupCall& call, std::size_t at,
+                                                            const Places& before, const Places& input,
+                                                            const Places& after, TableView actions,
+                                                            std::size_t action_count) {
+  Matched matched;
+  if (!match_input(call, at, input, matched)) return std::nullopt;
+  const std::size_t end = match_after(call, matched.end - 1, after);
+  if (end == kNone) return std::nullopt;
+  const std::size_t begin = match_before(call, at, before);
+  if (begin == kNone) return std::nullopt;
+  buffer_.mark_unsafe(begin, end);
+  act(call, matched, actions, action_count);
+  return matched.end;
+}
+
+void LookupRunner::act(const LookupCall& call, Matched& matched, TableView rule, std::size_t action_count) {
+  if (call.depth >= kMostDepth) return;
+  for (std::size_t a = 0; a < action_count && rule.holds(a * 4, 4) && spend(1); ++a) {
+    const std::size_t place = rule.u16(a * 4), index = rule.u16(a * 4 + 2);
+    if (place >= matched.count) continue;
+    const std::size_t at = matched.places[place], before = buffer_.size();
+    if (at >= before) continue;
+    const CompiledLookup& nested = positions_ ? face_.positioning(index) : face_.substitution(index);
+    if (!nested.covered.test(buffer_[at].glyph)) continue;
+    if (!apply_at({nested, call.planned, call.depth + 1}, at)) continue;
+    const std::size_t now = buffer_.size();
+    if (now == before) continue;
+    // Glyphs that came or went were at this place and behind it.
+    std::size_t kept = place + 1;
+    if (now > before) {
+      const std::size_t more = std::min(now - before, kMostPlaces - matched.count);
+      std::move_backward(matched.places.begin() + static_cast<std::ptrdiff_t>(kept),
+                         matched.places.begin() + static_cast<std::ptrdiff_t>(matched.count),
+                         matched.places.begin() + static_cast<std::ptrdiff_t>(matched.count + more));
+      for (std::size_t i = 0; i < more; ++i) matched.places[kept + i] = at + 1 + i;
+      matched.count += more;
+      for (std::size_t i = kept + more; i < matched.count; ++i) matched.places[i] += now - before;
+      matched.end += now - before;
+    } else {
+      const std::size_t fewer = before - now, gone = std::min(fewer, matched.count - kept);
+      std::move(matched.places.begin() + static_cast<std::ptrdiff_t>(kept + gone),
+                matched.places.begin() + static_cast<std::ptrdiff_t>(matched.count),
+                matched.places.begin() + static_cast<std::ptrdiff_t>(kept));
+      matched.count -= gone;
+      for (std::size_t i = kept; i < matched.count; ++i) {
+        matched.places[i] -= std::min(matched.places[i], fewer);
+      }
+      matched.end = std::max(matched.end - std::min(matched.end, fewer), at);
+    }
+  }
+  matched.end = std::min(matched.end, buffer_.size());
+}
+
+}  // namespace grafema::detail

@@ -1,0 +1,150 @@
+// SPDX-License-Identifier: MIT
+// Applies lookups of GSUB and GPOS to the glyphs of a word (OpenType, chapter 2, "lookups").
+#pragma once
+
+#include <array>
+#include <functional>
+#include <optional>
+
+#include "text/shaping/face_lookups.hpp"
+
+namespace grafema::detail {
+
+/// A lookup as a plan wants it: for which glyphs, and with which value of its feature.
+struct PlannedLookup {
+  std::uint16_t lookup = 0;
+  std::uint32_t mask = 1;      ///< it begins only at glyphs that have one of these bits
+  std::uint32_t value = 1;     ///< which alternate, from 1
+  bool keeps_joiners = false;  ///< a zero width joiner between glyphs stops a match
+};
+
+/// What is between `apply_at` and the rule that it applies.
+struct LookupCall {
+  const CompiledLookup& lookup;
+  const PlannedLookup& planned;
+  int depth = 0;
+};
+
+class LookupRunner {
+ public:
+  /// `left_to_right` says to which side the text runs.
+  LookupRunner(FaceLookups& face, ShapeBuffer& buffer, bool left_to_right)
+      : face_(face), buffer_(buffer), left_to_right_(left_to_right) {
+    steps_ = kStepsAtLeast + buffer.size() * kStepsEach;
+  }
+
+  /// Replaces glyphs by a lookup of GSUB, from the first to the last (reverse ones the other way).
+  void substitute(const PlannedLookup& planned);
+  /// Moves glyphs by a lookup of GPOS; positions are font units, y up.
+  void position(const PlannedLookup& planned);
+  /// Whether work was left out because a hostile face asked for too much.
+  bool gave_up() const { return steps_ == 0; }
+
+ private:
+  static constexpr std::size_t kStepsAtLeast = 1'000'000, kStepsEach = 1000;
+  static constexpr std::size_t kMostPlaces = 64, kMostSkipped = 1024;
+  static constexpr int kMostDepth = 8;
+  static constexpr std::size_t kNone = ~std::size_t{0};
+
+  enum class Pass : std::uint8_t { stop, unless_it_matches, over };
+  /// The places that one rule matched, ascending.
+  struct Matched {
+    std::array<std::size_t, kMostPlaces> places{};
+    std::size_t count = 0, end = 0;
+  };
+  /// A part of a context: numbers in the rule that stand for glyphs, classes or sets.
+  struct Places {
+    TableView rule;
+    std::size_t at = 0, count = 0;
+    std::uint16_t format = 0;
+    GlyphClasses classes;  ///< format 2
+    TableView sets;        ///< format 3: where offsets count from
+    bool matches(std::size_t place, GlyphId glyph) const;
+  };
+
+  bool spend(std::size_t steps) {
+    steps_ -= std::min(steps_, steps);
+    return steps_ > 0;
+  }
+  bool begins_at(const CompiledLookup& lookup, const PlannedLookup& planned, const ShapeItem& item) const {
+    return (item.features & planned.mask) != 0 && lookup.covered.test(item.glyph) &&
+           pass(item, lookup.flags, false, false) != Pass::over;
+  }
+  void run_forward(const CompiledLookup& lookup, const PlannedLookup& planned);
+
+  Pass pass(const ShapeItem& item, const LookupFlags& flags, bool context, bool keeps_joiners) const;
+  /// The nearest item after or before `at` for which `accepts` holds, passing over what the lookup does not
+  /// see; kNone where another one comes first.
+  template <class Accepts>
+  std::size_t next(std::size_t at, const LookupCall& call, bool context, Accepts accepts) const;
+  template <class Accepts>
+  std::size_t previous(std::size_t at, const LookupFlags& flags, Accepts accepts) const;
+
+  /// Where the lookup goes on after it was applied at `at`; nothing where no rule of it applies.
+  std::optional<std::size_t> apply_at(const LookupCall& call, std::size_t at);
+  std::optional<std::size_t> apply_rule(const LookupCall& call, const CompiledRule& rule, std::size_t at);
+
+  std::optional<std::size_t> apply_single(const CompiledRule& rule, std::size_t at);
+  std::optional<std::size_t> apply_multiple(const CompiledRule& rule, std::size_t at);
+  std::optional<std::size_t> apply_alternate(const LookupCall& call, const CompiledRule& rule,
+                                             std::size_t at);
+  std::optional<std::size_t> apply_ligature(const LookupCall& call, const CompiledRule& rule, std::size_t at);
+  std::optional<std::size_t> apply_reverse(const LookupCall& call, const CompiledRule& rule, std::size_t at);
+  void put(ShapeItem& item, GlyphId glyph, std::optional<GlyphClass> guess);
+  void join(const Matched& matched, GlyphId ligature);
+
+  std::optional<std::size_t> apply_context(const LookupCall& call, const CompiledRule& rule, std::size_t at);
+  std::optional<std::size_t> apply_context_rule(const LookupCall& call, std::size_t at, const Places& before,
+                                                const Places& input, const Places& after, TableView actions,
+                                                std::size_t actions_at);
+  /// Whether items after `at` match; kNone or the index behind the last.
+  bool match_input(const LookupCall& call, std::size_t at, const Places& input, Matched& out);
+  std::size_t match_after(const LookupCall& call, std::size_t last, const Places& after);
+  std::size_t match_before(const LookupCall& call, std::size_t at, const Places& before);
+  void act(const LookupCall& call, Matched& matched, TableView rule, std::size_t at);
+
+  std::optional<std::size_t> apply_adjust(const CompiledRule& rule, std::size_t at);
+  std::optional<std::size_t> apply_pair(const LookupCall& call, const CompiledRule& rule, std::size_t at);
+  std::optional<std::size_t> apply_cursive(const LookupCall& call, const CompiledRule& rule, std::size_t at);
+  std::optional<std::size_t> apply_mark_to_base(const CompiledRule& rule, std::size_t at);
+  std::optional<std::size_t> apply_mark_to_ligature(const CompiledRule& rule, std::size_t at);
+  std::optional<std::size_t> apply_mark_to_mark(const LookupCall& call, const CompiledRule& rule,
+                                                std::size_t at);
+  std::size_t base_before(std::size_t at);
+  bool attach(const CompiledRule& rule, std::size_t mark, std::size_t base, std::uint16_t part);
+
+  FaceLookups& face_;
+  ShapeBuffer& buffer_;
+  bool left_to_right_, positions_ = false;
+  std::uint16_t last_ligature_ = 0;
+  std::size_t steps_ = 0;
+  std::size_t looked_until_ = 0, last_base_ = kNone;  ///< of marks: where bases were looked for
+  std::vector<ShapeItem> made_;
+};
+
+template <class Accepts>
+std::size_t LookupRunner::next(std::size_t at, const LookupCall& call, bool context, Accepts accepts) const {
+  const std::size_t end = std::min(buffer_.size(), at + 1 + kMostSkipped);
+  for (std::size_t i = at + 1; i < end; ++i) {
+    const ShapeItem& item = buffer_[i];
+    const Pass how = pass(item, call.lookup.flags, context, call.planned.keeps_joiners);
+    if (how == Pass::over) continue;
+    if (accepts(item)) return i;
+    if (how == Pass::stop) return kNone;
+  }
+  return kNone;
+}
+
+template <class Accepts>
+std::size_t LookupRunner::previous(std::size_t at, const LookupFlags& flags, Accepts accepts) const {
+  for (std::size_t i = at; i-- > 0 && at - i <= kMostSkipped;) {
+    const ShapeItem& item = buffer_[i];
+    const Pass how = pass(item, flags, true, false);
+    if (how == Pass::over) continue;
+    if (accepts(item)) return i;
+    if (how == Pass::stop) return kNone;
+  }
+  return kNone;
+}
+
+}  // namespace grafema::detail

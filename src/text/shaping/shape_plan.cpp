@@ -1,0 +1,233 @@
+// SPDX-License-Identifier: MIT
+// Gathers the lookups of features, those of scripts first, into stages.
+#include "text/shaping/shape_plan.hpp"
+
+#include <algorithm>
+
+#include "text/shaping/language_tags.hpp"
+
+namespace grafema::detail {
+namespace {
+
+// OpenType, "Registered features": those that are on by default in every script.
+constexpr Tag kCommon[] = {tag("abvm"), tag("blwm"), tag("ccmp"), tag("locl"), tag("mark"),
+                           tag("mkmk"), tag("rlig"), tag("calt"), tag("clig"), tag("curs"),
+                           tag("dist"), tag("kern"), tag("liga"), tag("rclt")};
+constexpr std::uint32_t kForAll = 1;
+constexpr unsigned kBits = 32;
+
+/// A feature on its way to lookups.
+struct Wanted {
+  Tag tag{};
+  std::uint32_t mask = kForAll, value = 1;
+  std::size_t stage = 0;
+  bool keeps_joiners = false;
+};
+
+class Planner {
+ public:
+  Planner(FaceLookups& face, const PlanRequest& request) : face_(face), request_(request) {
+    plan_.script = request.script;
+    plan_.left_to_right = request.left_to_right;
+    plan_.rules = &script_rules(request.script);
+    plan_.language = choose_language();
+  }
+
+  ShapePlan make() {
+    const Face& face = *face_.face();
+    want(tag("rvrn"));
+    ++stage_;
+    if (request_.left_to_right) {
+      want(tag("ltra")), want(tag("ltrm"));
+    } else {
+      want(tag("rtla"));
+      plan_.mirrored = want_chosen(tag("rtlm"));
+    }
+    plan_.fraction = want_chosen(tag("frac"));
+    plan_.numerator = want_chosen(tag("numr"));
+    plan_.denominator = want_chosen(tag("dnom"));
+    want_script_features();
+    for (const Tag common : kCommon) {
+      if (!is_wanted(common)) want(common);
+    }
+    take_settings();
+    const bool gpos_kern = has(face.positions(), tag("kern"));
+    plan_.kerns = !gpos_kern && is_on(tag("kern"));
+    plan_.places_marks = has(face.positions(), tag("mark")) || has(face.positions(), tag("mkmk"));
+    build();
+    find_spaces();
+    return std::move(plan_);
+  }
+
+ private:
+  bool has(const LayoutTable& table, Tag feature) const {
+    return table.has_feature(plan_.script, plan_.language, feature);
+  }
+  Tag choose_language() const {
+    for (const Tag tried : language_tags(request_.language)) {
+      for (const LayoutTable* table : {&face_.face()->substitutions(), &face_.face()->positions()}) {
+        for (const ScriptTags& script : table->scripts()) {
+          const bool same = script.script == request_.script;
+          if (same &&
+              std::find(script.languages.begin(), script.languages.end(), tried) != script.languages.end()) {
+            return tried;
+          }
+        }
+      }
+    }
+    return Tag{};
+  }
+
+  std::uint32_t new_bit() { return next_bit_ < kBits ? std::uint32_t{1} << next_bit_++ : 0U; }
+  void want(Tag feature) { wanted_.push_back({feature, kForAll, 1, stage_, false}); }
+  std::uint32_t want_chosen(Tag feature) {
+    const bool there = has(face_.face()->substitutions(), feature);
+    const std::uint32_t bit = there ? new_bit() : 0U;
+    if (bit != 0) wanted_.push_back({feature, bit, 1, stage_, false});
+    return bit;
+  }
+  bool is_wanted(Tag feature) const {
+    return std::any_of(wanted_.begin(), wanted_.end(), [&](const Wanted& w) { return w.tag == feature; });
+  }
+  bool is_on(Tag feature) const {
+    return std::any_of(wanted_.begin(), wanted_.end(),
+                       [&](const Wanted& w) { return w.tag == feature && w.mask != 0; });
+  }
+
+  void want_script_features() {
+    for (const ScriptFeature& feature : plan_.rules->features()) {
+      std::uint32_t bit = kForAll;
+      if (feature.chosen) bit = has(face_.face()->substitutions(), feature.tag) ? new_bit() : 0U;
+      wanted_.push_back({feature.tag, bit, 1, stage_, feature.keeps_joiners});
+      plan_.script_bits.push_back(feature.chosen ? bit : 0U);
+      if (feature.ends_stage) ++stage_;
+    }
+  }
+
+  /// The caller's features, later ones over earlier ones; a range takes a bit of its own.
+  void take_settings() {
+    if (!request_.kerning) turn_off(tag("kern"));
+    for (const FeatureSetting& setting : request_.features) {
+      const bool whole = setting.start == 0 && setting.end == FeatureSetting::kToTheEnd;
+      if (whole && setting.value == 0) {
+        turn_off(setting.tag);
+      } else if (whole) {
+        turn_on(setting.tag, setting.value, kForAll);
+      } else if (setting.value != 0) {
+        const std::uint32_t bit = new_bit();
+        if (bit == 0) continue;
+        wanted_.push_back({setting.tag, bit, setting.value, stage_, false});
+        plan_.ranges.push_back({bit, setting.start, setting.end, true});
+      } else {
+        for (Wanted& w : wanted_) {
+          if (w.tag != setting.tag || w.mask == 0) continue;
+          if (w.mask == kForAll) w.mask = new_bit();
+          if (w.mask == 0) continue;
+          plan_.ranges.push_back({w.mask, 0, FeatureSetting::kToTheEnd, true});
+          plan_.ranges.push_back({w.mask, setting.start, setting.end, false});
+        }
+      }
+    }
+  }
+  void turn_off(Tag feature) {
+    for (Wanted& w : wanted_) {
+      if (w.tag == feature) w.mask = 0;
+    }
+  }
+  void turn_on(Tag feature, std::uint32_t value, std::uint32_t mask) {
+    bool found = false;
+    for (Wanted& w : wanted_) {
+      if (w.tag != feature) continue;
+      // A feature whose glyphs a script chooses stays with them; `frac` and the like then are for all.
+      const bool of_script =
+          std::any_of(plan_.rules->features().begin(), plan_.rules->features().end(),
+                      [&](const ScriptFeature& f) { return f.tag == feature && f.chosen; });
+      if (!of_script) w.mask = mask;
+      w.value = value;
+      found = true;
+    }
+    if (!found) wanted_.push_back({feature, mask, value, stage_, false});
+  }
+
+  void build() {
+    const Face& face = *face_.face();
+    plan_.substitutions.resize(stage_ + 1);
+    add(face.substitutions().find_required_lookups(plan_.script, plan_.language),
+        {Tag{}, kForAll, 1, 1, false}, plan_.substitutions[std::min<std::size_t>(1, stage_)]);
+    add(face.positions().find_required_lookups(plan_.script, plan_.language), {}, plan_.positions);
+    for (const Wanted& w : wanted_) {
+      if (w.mask == 0) continue;
+      add(face.substitutions().find_lookups(plan_.script, plan_.language, w.tag), w,
+          plan_.substitutions[w.stage]);
+      add(face.positions().find_lookups(plan_.script, plan_.language, w.tag), w, plan_.positions);
+    }
+    for (ShapeStage& stage : plan_.substitutions) finish(stage, false);
+    finish(plan_.positions, true);
+    plan_.substitutions.erase(
+        std::remove_if(plan_.substitutions.begin(), plan_.substitutions.end(),
+                       [](const ShapeStage& s) { return s.lookups.empty() || s.covered.empty(); }),
+        plan_.substitutions.end());
+  }
+  static void add(const std::vector<std::uint16_t>& lookups, const Wanted& w, ShapeStage& stage) {
+    for (const std::uint16_t lookup : lookups) {
+      stage.lookups.push_back({lookup, w.mask, w.value, w.keeps_joiners});
+    }
+  }
+  void finish(ShapeStage& stage, bool positions) {
+    std::vector<PlannedLookup>& list = stage.lookups;
+    std::stable_sort(list.begin(), list.end(),
+                     [](const PlannedLookup& a, const PlannedLookup& b) { return a.lookup < b.lookup; });
+    std::size_t kept = 0;
+    for (const PlannedLookup& each : list) {
+      if (kept > 0 && list[kept - 1].lookup == each.lookup && list[kept - 1].value == each.value) {
+        list[kept - 1].mask |= each.mask;
+        list[kept - 1].keeps_joiners = list[kept - 1].keeps_joiners && each.keeps_joiners;
+      } else {
+        list[kept++] = each;
+      }
+    }
+    list.resize(kept);
+    for (const PlannedLookup& each : list) {
+      stage.covered.add(
+          (positions ? face_.positioning(each.lookup) : face_.substitution(each.lookup)).covered);
+    }
+  }
+
+  void find_spaces() {
+    const GlyphId space = face_.metrics().find_glyph(U' ');
+    const auto sees = [&](const ShapeStage& stage, bool positions) {
+      return std::any_of(stage.lookups.begin(), stage.lookups.end(), [&](const PlannedLookup& each) {
+        return face_.touches(positions, each.lookup, space);
+      });
+    };
+    for (const ShapeStage& stage : plan_.substitutions) plan_.sees_spaces |= sees(stage, false);
+    plan_.sees_spaces |= sees(plan_.positions, true);
+    // The `kern` table may have pairs with the space; asking for all is cheaper than being wrong.
+    plan_.sees_spaces |= plan_.kerns && face_.face()->kerning_source() == KerningSource::kern;
+  }
+
+  FaceLookups& face_;
+  const PlanRequest& request_;
+  ShapePlan plan_;
+  std::vector<Wanted> wanted_;
+  std::size_t stage_ = 0;
+  unsigned next_bit_ = 1;
+};
+
+}  // namespace
+
+ShapePlan make_plan(FaceLookups& face, const PlanRequest& request) {
+  if (face.face() != nullptr) return Planner(face, request).make();
+  ShapePlan plan;  // an atlas has characters and kerning of pairs
+  plan.script = request.script;
+  plan.left_to_right = request.left_to_right;
+  plan.rules = &plain_rules();
+  plan.kerns = request.kerning;
+  for (const FeatureSetting& setting : request.features) {
+    if (setting.tag == tag("kern")) plan.kerns = setting.value != 0;
+  }
+  plan.sees_spaces = true;
+  return plan;
+}
+
+}  // namespace grafema::detail

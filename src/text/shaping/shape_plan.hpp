@@ -1,0 +1,53 @@
+// SPDX-License-Identifier: MIT
+// Which lookups a script, a language and a set of features take, in stages and in order.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "grafema/text/text_style.hpp"
+#include "text/shaping/lookup_runner.hpp"
+#include "text/shaping/script_rules.hpp"
+
+namespace grafema::detail {
+
+/// A feature that is on or off for a range of the text alone: its glyphs get a bit.
+struct RangedFeature {
+  std::uint32_t bit = 0;
+  std::uint32_t start = 0, end = 0;  ///< bytes of the text
+  bool on = true;                    ///< false: the glyphs of the range lose the bit that all others have
+};
+
+/// Lookups that are applied together, ascending (OpenType, chapter 2, "lookup order").
+struct ShapeStage {
+  std::vector<PlannedLookup> lookups;
+  GlyphBits covered;  ///< what any of them may begin with
+};
+
+struct ShapePlan {
+  Tag script{}, language{};
+  bool left_to_right = true;
+  const ScriptRules* rules = nullptr;
+  std::vector<ShapeStage> substitutions;
+  ShapeStage positions;
+  std::vector<std::uint32_t> script_bits;  ///< in the order of ScriptRules::features
+  std::vector<RangedFeature> ranges;
+  std::uint32_t numerator = 0, denominator = 0, fraction = 0;  ///< bits around a fraction slash
+  std::uint32_t mirrored = 0;  ///< bit of characters to which the face has the form for right to left
+  bool kerns = false;          ///< by the `kern` table, since GPOS has no such feature
+  bool places_marks = false;   ///< GPOS has marks
+  bool sees_spaces = false;    ///< a lookup looks at spaces, so that words cannot be shaped alone
+};
+
+/// What a plan is made for.
+struct PlanRequest {
+  Tag script{};
+  bool left_to_right = true;
+  std::string_view language;  ///< BCP 47
+  std::span<const FeatureSetting> features;
+  bool kerning = true;
+};
+
+ShapePlan make_plan(FaceLookups& face, const PlanRequest& request);
+
+}  // namespace grafema::detail

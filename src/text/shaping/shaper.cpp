@@ -1,0 +1,292 @@
+// SPDX-License-Identifier: MIT
+// The stages of shaping a word: characters, normalization, substitution, positioning.
+#include "text/shaping/shaper.hpp"
+
+#include <unicode/uchar.h>
+
+#include <algorithm>
+
+#include "grafema/unicode/characters.hpp"
+#include "text/shaping/normalize.hpp"
+
+namespace grafema::detail {
+namespace {
+
+constexpr std::size_t kMostGrowth = 16, kMostMore = 1024;
+constexpr char32_t kFirstMark = 0x300;
+
+std::uint8_t flags_of(char32_t c) {
+  std::uint8_t flags = 0;
+  if (c >= 0x20 && c < 0x7F) return flags;
+  if (is_invisible(c) || c == 0x2028 || c == 0x2029) flags |= ShapeItem::kIgnorable;
+  if (c == 0x200C) flags |= ShapeItem::kZwnj;
+  if (c == 0x200D) flags |= ShapeItem::kZwj;
+  const int8_t category = c < kFirstMark ? int8_t{0} : u_charType(static_cast<UChar32>(c));
+  if (category == U_NON_SPACING_MARK || category == U_ENCLOSING_MARK) flags |= ShapeItem::kMark;
+  return flags;
+}
+
+}  // namespace
+
+bool Shaper::any(const GlyphBits& bits) const {
+  if (bits.empty()) return false;
+  for (std::size_t i = 0; i < buffer_.size(); ++i) {
+    if (bits.test(buffer_[i].glyph)) return true;
+  }
+  return false;
+}
+
+bool Shaper::any_missing() const {
+  for (std::size_t i = 0; i < buffer_.size(); ++i) {
+    if (buffer_[i].glyph == kMissingGlyph) return true;
+  }
+  return false;
+}
+
+void Shaper::fill(const Word& word) {
+  buffer_.clear();
+  buffer_.set_limit(word.characters.size() * kMostGrowth + kMostMore);
+  simple_ = true;
+  const auto add = [&](std::size_t i, std::size_t cluster) {
+    ShapeItem item;
+    item.character = word.characters[i];
+    item.flags = flags_of(item.character);
+    item.cluster = static_cast<std::uint32_t>(cluster);
+    simple_ = simple_ && item.character < kFirstMark && item.flags == 0;
+    buffer_.add(item);
+  };
+  const auto begins = [&](std::size_t i) { return i == 0 || (word.starts[i] & TextAnalysis::kCluster) != 0; };
+  const std::size_t count = word.characters.size();
+  if (!word.reversed) {
+    std::size_t cluster = 0;
+    for (std::size_t i = 0; i < count; ++i) {
+      if (begins(i)) cluster = i;
+      add(i, cluster);
+    }
+    return;
+  }
+  for (std::size_t end = count; end > 0;) {
+    std::size_t first = end - 1;
+    while (!begins(first)) --first;
+    for (std::size_t i = first; i < end; ++i) add(i, first);
+    end = first;
+  }
+}
+
+void Shaper::mirror(const FaceLookups& face, const ShapePlan& plan, bool right_to_left) {
+  if (!right_to_left) return;
+  for (std::size_t i = 0; i < buffer_.size(); ++i) {
+    ShapeItem& item = buffer_[i];
+    const auto other = static_cast<char32_t>(u_charMirror(static_cast<UChar32>(item.character)));
+    if (other == item.character) continue;
+    if (face.metrics().find_glyph(other) != kMissingGlyph) {
+      item.character = other;
+    } else {
+      item.features |= plan.mirrored;
+    }
+  }
+}
+
+void Shaper::set_ranges(const ShapePlan& plan, const Word& word) {
+  for (const RangedFeature& range : plan.ranges) {
+    for (std::size_t i = 0; i < buffer_.size(); ++i) {
+      const std::uint32_t byte = word.bytes.empty() ? 0U : word.bytes[buffer_[i].cluster];
+      if (byte < range.start || byte >= range.end) continue;
+      if (range.on) {
+        buffer_[i].features |= range.bit;
+      } else {
+        buffer_[i].features &= ~range.bit;
+      }
+    }
+  }
+}
+
+/// Digits around a fraction slash become numerator and denominator.
+void Shaper::set_fractions(const ShapePlan& plan) {
+  if ((plan.numerator | plan.denominator | plan.fraction) == 0) return;
+  const auto digit = [&](std::size_t i) {
+    return u_isdigit(static_cast<UChar32>(buffer_[i].character)) != 0;
+  };
+  for (std::size_t slash = 0; slash < buffer_.size(); ++slash) {
+    if (buffer_[slash].character != 0x2044) continue;
+    std::size_t first = slash, end = slash + 1;
+    while (first > 0 && digit(first - 1)) --first;
+    while (end < buffer_.size() && digit(end)) ++end;
+    if (first == slash || end == slash + 1) continue;
+    for (std::size_t i = first; i < end; ++i) {
+      buffer_[i].features |=
+          plan.fraction | (i < slash ? plan.numerator : 0U) | (i > slash ? plan.denominator : 0U);
+    }
+    buffer_.mark_unsafe(first, end);
+  }
+}
+
+void Shaper::set_kinds(const FaceLookups& face) {
+  const bool known = face.has_classes();
+  for (std::size_t i = 0; i < buffer_.size(); ++i) {
+    ShapeItem& item = buffer_[i];
+    if (known) {
+      item.kind = face.class_of(item.glyph);
+      item.mark_class = face.mark_class_of(item.glyph);
+    } else {
+      item.kind =
+          item.is(ShapeItem::kMark) && !item.is(ShapeItem::kIgnorable) ? GlyphClass::mark : GlyphClass::base;
+    }
+  }
+}
+
+void Shaper::substitute(FaceLookups& face, const ShapePlan& plan) {
+  LookupRunner runner(face, buffer_, plan.left_to_right);
+  for (const ShapeStage& stage : plan.substitutions) {
+    if (!any(stage.covered)) continue;
+    for (const PlannedLookup& lookup : stage.lookups) runner.substitute(lookup);
+  }
+  buffer_.close_gap();
+}
+
+void Shaper::position(FaceLookups& face, const ShapePlan& plan) {
+  const std::size_t count = buffer_.size();
+  glyphs_.resize(count), values_.resize(count);
+  for (std::size_t i = 0; i < count; ++i) glyphs_[i] = buffer_[i].glyph;
+  face.metrics().advances(glyphs_, values_);
+  for (std::size_t i = 0; i < count; ++i) {
+    ShapeItem& item = buffer_[i];
+    const bool hidden = item.is(ShapeItem::kIgnorable) && !item.is(ShapeItem::kSubstituted);
+    item.advance = hidden ? 0 : values_[i];
+  }
+  if (any(plan.positions.covered)) {
+    LookupRunner runner(face, buffer_, plan.left_to_right);
+    for (const PlannedLookup& lookup : plan.positions.lookups) runner.position(lookup);
+  }
+  if (plan.kerns) kern(face, plan);
+  if (simple_) return;
+  for (std::size_t i = 0; i < count && plan.rules->marks_take_no_room(); ++i) {
+    if (buffer_[i].kind == GlyphClass::mark) buffer_[i].advance = 0;
+  }
+  if (!plan.places_marks) hang_marks(face, plan);
+}
+
+/// Kerning of pairs as the metrics have it, for a face whose GPOS has none.
+void Shaper::kern(const FaceLookups& face, const ShapePlan& plan) {
+  places_.clear(), glyphs_.clear();
+  for (std::size_t i = 0; i < buffer_.size(); ++i) {
+    const ShapeItem& item = buffer_[i];
+    const bool hidden = item.is(ShapeItem::kIgnorable) && !item.is(ShapeItem::kSubstituted);
+    if (hidden || item.kind == GlyphClass::mark) continue;
+    places_.push_back(static_cast<std::uint32_t>(i));
+    glyphs_.push_back(item.glyph);
+  }
+  if (!plan.left_to_right) {  // pairs are as seen, from the left
+    std::reverse(places_.begin(), places_.end());
+    std::reverse(glyphs_.begin(), glyphs_.end());
+  }
+  values_.resize(glyphs_.size());
+  face.metrics().kern(glyphs_, plan.script, plan.language, values_);
+  for (std::size_t i = 0; i < values_.size(); ++i) {
+    if (values_[i] == 0) continue;
+    buffer_[places_[i]].advance += values_[i];
+    if (i + 1 < values_.size()) {
+      buffer_.mark_unsafe(std::min(places_[i], places_[i + 1]), std::max(places_[i], places_[i + 1]) + 1);
+    }
+  }
+}
+
+/// Where the face does not say, a mark stands over or under the middle of its letter, by their boxes.
+void Shaper::hang_marks(const FaceLookups& face, const ShapePlan& plan) {
+  constexpr float kGap = 1.0F / 16;  // of an em
+  constexpr std::uint8_t kBelow = 220, kBelowAttached = 202;
+  std::size_t base = buffer_.size();
+  FontRect box;
+  for (std::size_t i = 0; i < buffer_.size(); ++i) {
+    ShapeItem& item = buffer_[i];
+    if (item.kind != GlyphClass::mark) {
+      if (item.is(ShapeItem::kIgnorable)) continue;
+      base = i;
+      box = face.metrics().glyph_box(item.glyph);
+      continue;
+    }
+    if (base == buffer_.size() || item.combining == 0) continue;
+    const FontRect mark = face.metrics().glyph_box(item.glyph);
+    const float gap = kGap * face.metrics().units_per_em();
+    const bool below = item.combining == kBelow || item.combining == kBelowAttached || item.combining < 21;
+    item.x = (box.x_min + box.x_max) / 2 - (mark.x_min + mark.x_max) / 2;
+    if (below) {
+      item.y = std::min(0.0F, box.y_min - gap - mark.y_max);
+      box.y_min = std::min(box.y_min, mark.y_min + item.y);
+    } else {
+      item.y = std::max(0.0F, box.y_max + gap - mark.y_min);
+      box.y_max = std::max(box.y_max, mark.y_max + item.y);
+    }
+    item.attachment = Attachment::mark;
+    item.attached =
+        static_cast<std::int32_t>(static_cast<std::ptrdiff_t>(base) - static_cast<std::ptrdiff_t>(i));
+  }
+  (void)plan;
+}
+
+/// Turns places against the item that one hangs on into places against its own pen.
+void Shaper::finish_attachments(const ShapePlan& plan) {
+  const std::size_t count = buffer_.size();
+  values_.resize(count + 1);  // sums of the advances before
+  values_[0] = 0;
+  for (std::size_t i = 0; i < count; ++i) values_[i + 1] = values_[i] + buffer_[i].advance;
+  for (std::size_t i = 0; i < count; ++i) {
+    places_.clear();
+    for (std::size_t at = i; buffer_[at].attachment != Attachment::none && places_.size() <= count;) {
+      places_.push_back(static_cast<std::uint32_t>(at));
+      const std::ptrdiff_t parent = static_cast<std::ptrdiff_t>(at) + buffer_[at].attached;
+      if (parent < 0 || parent >= static_cast<std::ptrdiff_t>(count) || buffer_[at].attached == 0) break;
+      at = static_cast<std::size_t>(parent);
+    }
+    while (!places_.empty()) {
+      const std::size_t at = places_.back();
+      places_.pop_back();
+      ShapeItem& item = buffer_[at];
+      const Attachment how = item.attachment;
+      const std::ptrdiff_t to = static_cast<std::ptrdiff_t>(at) + item.attached;
+      item.attachment = Attachment::none;
+      if (item.attached == 0 || to < 0 || to >= static_cast<std::ptrdiff_t>(count)) continue;
+      const auto parent = static_cast<std::size_t>(to);
+      item.y += buffer_[parent].y;
+      if (how == Attachment::cursive) continue;
+      item.x += buffer_[parent].x;
+      if (plan.left_to_right) {
+        item.x -= values_[at] - values_[parent];
+      } else {
+        item.x += values_[at + 1] - values_[parent + 1];
+      }
+    }
+  }
+}
+
+void Shaper::shape(FaceLookups& face, const ShapePlan& plan, const Word& word,
+                   std::vector<ShapedGlyph>& out) {
+  out.clear();
+  if (word.characters.empty()) return;
+  fill(word);
+  mirror(face, plan, plan.left_to_right == word.reversed);
+  ScriptWork work{buffer_, face, word.around, plan.script, plan.script_bits, items_, numbers_};
+  plan.rules->prepare(work);
+  if (simple_) {
+    for (std::size_t i = 0; i < buffer_.size(); ++i) {
+      buffer_[i].glyph = face.metrics().find_glyph(buffer_[i].character);
+    }
+  }
+  if (!simple_ || any_missing()) normalize(buffer_, face, plan.rules->normalizing(), plan.places_marks);
+  plan.rules->choose(work);
+  set_ranges(plan, word);
+  set_fractions(plan);
+  set_kinds(face);
+  substitute(face, plan);
+  position(face, plan);
+  finish_attachments(plan);
+  for (std::size_t k = 0; k < buffer_.size(); ++k) {
+    const ShapeItem& item = buffer_[word.reversed ? buffer_.size() - 1 - k : k];
+    if (item.is(ShapeItem::kIgnorable) && !item.is(ShapeItem::kSubstituted)) continue;
+    std::uint8_t flags = item.is(ShapeItem::kUnsafe) ? ShapedGlyph::kUnsafeBefore : std::uint8_t{0};
+    if (item.is(ShapeItem::kLigated)) flags |= ShapedGlyph::kLigature;
+    out.push_back({item.glyph, item.cluster, item.advance, item.x, item.y, flags, item.parts});
+  }
+}
+
+}  // namespace grafema::detail

@@ -1,0 +1,50 @@
+// SPDX-License-Identifier: MIT
+// Shapes one word: characters become glyphs in place (OpenType, "Text layout" overview).
+#pragma once
+
+#include "grafema/text/shaped_text.hpp"
+#include "text/shaping/shape_plan.hpp"
+
+namespace grafema::detail {
+
+/// A stretch of text of one face, script, language and direction.
+struct Word {
+  std::u32string_view characters;
+  std::span<const std::uint8_t> starts;  ///< TextAnalysis::flags of the characters
+  Surroundings around;
+  std::span<const std::uint32_t> bytes;  ///< where each character begins; for features of a range
+  /// The text runs against the direction that its script's faces expect (an override): it is shaped from its
+  /// end to its beginning.
+  bool reversed = false;
+};
+
+class Shaper {
+ public:
+  /// Replaces `out` with the word's glyphs in the order of the text; clusters count characters of the word.
+  /// Lengths are units of the face, y up.
+  void shape(FaceLookups& face, const ShapePlan& plan, const Word& word, std::vector<ShapedGlyph>& out);
+
+ private:
+  void fill(const Word& word);
+  void mirror(const FaceLookups& face, const ShapePlan& plan, bool right_to_left);
+  void set_ranges(const ShapePlan& plan, const Word& word);
+  void set_fractions(const ShapePlan& plan);
+  void set_kinds(const FaceLookups& face);
+  void substitute(FaceLookups& face, const ShapePlan& plan);
+  void position(FaceLookups& face, const ShapePlan& plan);
+  void kern(const FaceLookups& face, const ShapePlan& plan);
+  void hang_marks(const FaceLookups& face, const ShapePlan& plan);
+  void finish_attachments(const ShapePlan& plan);
+  bool any(const GlyphBits& bits) const;
+  bool any_missing() const;
+
+  ShapeBuffer buffer_;
+  std::vector<ShapeItem> items_;
+  std::vector<std::uint8_t> numbers_;
+  std::vector<GlyphId> glyphs_;
+  std::vector<float> values_;
+  std::vector<std::uint32_t> places_;
+  bool simple_ = false;
+};
+
+}  // namespace grafema::detail
