@@ -37,6 +37,13 @@ bool turns(char32_t c) {
          (c >= 0x10800 && c <= 0x10FFF) || (c >= 0x1E800 && c <= 0x1EFFF);
 }
 
+/// `script_of`, without a search for ASCII.
+Tag quick_script(char32_t c) {
+  if (c >= 0x80) return script_of(c);
+  const char32_t lower = c | 0x20U;
+  return lower >= 'a' && lower <= 'z' ? tag("latn") : Tag{};
+}
+
 /// Characters that belong to no script take that of the text before them, at the start of what follows; a
 /// closing bracket that of its opening one (UAX #24, section 5.1).
 void set_scripts(TextAnalysis& a, bool simple) {
@@ -50,7 +57,7 @@ void set_scripts(TextAnalysis& a, bool simple) {
   a.scripts.resize(a.characters.size());
   for (std::size_t i = 0; i < a.characters.size(); ++i) {
     const char32_t c = a.characters[i];
-    const Tag own = script_of(c);
+    const Tag own = quick_script(c);
     if (own != Tag{}) current = own;
     a.scripts[i] = current;
     if (simple || own != Tag{}) continue;
@@ -66,54 +73,101 @@ void set_scripts(TextAnalysis& a, bool simple) {
       if (open[depth].script != Tag{}) a.scripts[i] = current = open[depth].script;
     }
   }
-  for (std::size_t i = a.characters.size(); i-- > 0;) {
-    if (a.scripts[i] == Tag{}) a.scripts[i] = current == Tag{} ? tag("DFLT") : current;
-    current = a.scripts[i];
-  }
+  // What stands before the first letter goes with it.
+  std::size_t first = 0;
+  while (first < a.scripts.size() && a.scripts[first] == Tag{}) ++first;
+  const Tag leading = first < a.scripts.size() ? a.scripts[first] : tag("DFLT");
+  std::fill_n(a.scripts.begin(), first, leading);
 }
+
+}  // namespace
+
+namespace {
+
+/// Decodes the text into lists that are as long as it may need.
+class Decoder {
+ public:
+  Decoder(std::string_view text, TextAnalysis& out, Notes* notes) : text_(text), out_(out), notes_(notes) {
+    out.characters.resize(text.size());
+    out.flags.resize(text.size());
+    out.starts.resize(text.size() + 1);
+  }
+
+  void run() {
+    while (at_ < text_.size()) {
+      const auto byte = static_cast<unsigned char>(text_[at_]);
+      if (byte >= 0x20 && byte < 0x7F) {
+        put(byte, byte == ' ' ? kPlainSpace : TextAnalysis::kCluster, 1);
+      } else {
+        take_other();
+      }
+    }
+    out_.characters.resize(count_);
+    out_.flags.resize(count_);
+    out_.starts.resize(count_ + 1);
+    out_.starts[count_] = static_cast<std::uint32_t>(text_.size());
+    out_.parts.push_back({first_, count_, 0});
+  }
+
+  bool simple = true, may_turn = false;
+
+ private:
+  static constexpr std::uint8_t kPlainSpace =
+      TextAnalysis::kCluster | TextAnalysis::kSpace | TextAnalysis::kWordSpace;
+
+  void put(char32_t c, std::uint8_t flags, std::size_t length) {
+    out_.characters[count_] = c;
+    out_.starts[count_] = static_cast<std::uint32_t>(at_);
+    out_.flags[count_] = flags;
+    ++count_;
+    at_ += length;
+  }
+
+  void take_other() {
+    const DecodedCharacter next = decode_utf8(text_, at_);
+    const char32_t c = next.character;
+    if (!next.valid && notes_ != nullptr) notes_->add({.kind = NoteKind::replaced_byte, .position = at_});
+    std::uint8_t flags = TextAnalysis::kCluster;
+    if (c == '\n' && count_ > 0 && out_.characters[count_ - 1] == '\r') {
+      flags = 0;  // one cluster, after which the line ends
+      out_.flags[count_ - 1] &= static_cast<std::uint8_t>(~TextAnalysis::kBreak);
+      first_ = out_.parts.back().first;
+      out_.parts.pop_back();
+    }
+    if (is_hanging_space(c)) flags |= TextAnalysis::kSpace;
+    if (is_word_space(c)) flags |= TextAnalysis::kWordSpace;
+    simple = simple && c < kFirstJoining;
+    may_turn = may_turn || (c >= 0x590 && turns(c));
+    const bool ends_line = is_line_break(c);
+    if (ends_line) flags |= TextAnalysis::kBreak;
+    put(c, flags, next.length);
+    if (ends_line) {
+      out_.parts.push_back({first_, count_, 0});
+      first_ = count_;
+    }
+  }
+
+  std::string_view text_;
+  TextAnalysis& out_;
+  Notes* notes_;
+  std::size_t at_ = 0;
+  std::uint32_t count_ = 0, first_ = 0;
+};
 
 }  // namespace
 
 void analyze(std::string_view text, TextDirection direction, ShapeCache& cache, TextAnalysis& out,
              Notes* notes) {
-  out.characters.clear(), out.starts.clear(), out.flags.clear(), out.levels.clear(), out.parts.clear();
+  out.levels.clear(), out.parts.clear();
   out.has_breaks = false;
-  bool simple = true, may_turn = direction == TextDirection::right_to_left;
-  std::uint32_t first = 0;
-  for (std::size_t at = 0; at < text.size();) {
-    const DecodedCharacter next = decode_utf8(text, at);
-    const char32_t c = next.character;
-    if (!next.valid && notes != nullptr) notes->add({.kind = NoteKind::replaced_byte, .position = at});
-    std::uint8_t flags = TextAnalysis::kCluster;
-    if (c == '\n' && !out.characters.empty() && out.characters.back() == '\r') {
-      // One cluster, after which the line ends.
-      flags = 0;
-      out.flags.back() &= static_cast<std::uint8_t>(~TextAnalysis::kBreak);
-      if (!out.parts.empty() && out.parts.back().end == out.characters.size()) {
-        first = out.parts.back().first;
-        out.parts.pop_back();
-      }
-    }
-    if (is_hanging_space(c)) flags |= TextAnalysis::kSpace;
-    if (is_word_space(c)) flags |= TextAnalysis::kWordSpace;
-    if (is_line_break(c)) flags |= TextAnalysis::kBreak;
-    simple = simple && c < kFirstJoining;
-    may_turn = may_turn || (c >= 0x590 && turns(c));
-    out.characters.push_back(c);
-    out.starts.push_back(static_cast<std::uint32_t>(at));
-    out.flags.push_back(flags);
-    if (is_line_break(c)) {
-      out.parts.push_back({first, static_cast<std::uint32_t>(out.characters.size()), 0});
-      first = static_cast<std::uint32_t>(out.characters.size());
-    }
-    at += next.length;
-  }
-  out.starts.push_back(static_cast<std::uint32_t>(text.size()));
-  out.parts.push_back({first, static_cast<std::uint32_t>(out.characters.size()), 0});
+  Decoder decoder(text, out, notes);
+  decoder.run();
   detail::UnicodeServices& services = cache.memory().services;
-  if (!simple) detail::find_clusters(text, services, out);
-  set_scripts(out, simple);
-  if (may_turn) detail::find_levels(direction, services, out);
+  if (!decoder.simple) detail::find_clusters(text, services, out);
+  set_scripts(out, decoder.simple);
+  if (decoder.may_turn || direction == TextDirection::right_to_left) {
+    detail::find_levels(direction, services, out);
+  }
 }
 
 namespace {

@@ -137,6 +137,12 @@ void LineMeasure::add_piece(std::uint32_t run_index, std::uint32_t first, std::u
     piece.end_glyph = static_cast<std::uint32_t>(state_.fresh.size());
   } else {
     const auto at = [&](std::uint32_t character) {
+      // Most characters have one glyph each.
+      const std::uint32_t guess = run.first_glyph + (character - run.first);
+      if (guess > run.first_glyph && guess < run.end_glyph && state_.glyphs[guess].cluster == character &&
+          state_.glyphs[guess - 1].cluster < character) {
+        return guess;
+      }
       const auto begin = state_.glyphs.begin() + run.first_glyph,
                  stop = state_.glyphs.begin() + run.end_glyph;
       return static_cast<std::uint32_t>(
@@ -148,6 +154,14 @@ void LineMeasure::add_piece(std::uint32_t run_index, std::uint32_t first, std::u
     piece.end_glyph = end == run.end ? run.end_glyph : at(end);
   }
   out.push_back(piece);
+}
+
+void LineMeasure::set_width(LineRange& line) {
+  if (has_tabs_) {
+    take_pieces(line, state_.pieces);
+    return;
+  }
+  line.width = width(line.first, line.content_end) + (line.hyphen ? hyphen_width(line.content_end) : 0.0F);
 }
 
 void LineMeasure::take_pieces(LineRange& line, std::vector<LinePiece>& out) {
@@ -201,6 +215,7 @@ void LineMeasure::take_pieces(LineRange& line, std::vector<LinePiece>& out) {
       break;
     }
   }
+  if (!has_tabs_) return;
   line.width = x + width(std::min(begin, line.content_end), line.content_end) +
                (line.hyphen ? hyphen_width(line.content_end) : 0.0F);
 }

@@ -20,8 +20,8 @@ class LineMeasure {
   float width(std::uint32_t first, std::uint32_t end);
   /// The width of the hyphen behind the character before `end`.
   float hyphen_width(std::uint32_t end);
-  /// The line's pieces in the order of the text, tabs with the room they take, `fresh` glyphs refilled. Sets
-  /// the line's width.
+  void set_width(LineRange& line);
+  /// The line's pieces in the order of the text, tabs with the room they take, `fresh` glyphs refilled.
   void take_pieces(LineRange& line, std::vector<LinePiece>& out);
   const std::vector<ShapedGlyph>& fresh() const { return state_.fresh; }
 

@@ -24,6 +24,7 @@ struct LineRange {
   bool hyphen = false;  ///< it ends at a soft hyphen
   float indent = 0;     ///< room before it
   float width = 0;      ///< of the content
+  float gap = 0;        ///< what each gap of a justified line is widened by
 };
 
 }  // namespace grafema::detail

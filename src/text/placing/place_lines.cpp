@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Places lines: visual order (UAX #9, rule L2), alignment, justification, and where the lines stand in the
-// box.
+// Places lines: visual order (UAX #9, rule L2), alignment, justification, and where the lines stand in the box.
 #include <algorithm>
 
 #include "text/lines/line_layout.hpp"
@@ -8,86 +7,46 @@
 namespace grafema::detail {
 namespace {
 
+constexpr std::uint32_t kNone = ~std::uint32_t{0};
+
 bool is_ideographic(Tag script) {
   return script == tag("hani") || script == tag("kana") || script == tag("hira") || script == tag("bopo") ||
          script == tag("yi  ");
 }
 
-class Placer {
+/// Whether justified text is widened behind the character.
+bool widens_at(const TextAnalysis& a, std::uint32_t i, const LineRange& line) {
+  if (i + 1 >= line.content_end || i < line.first) return false;
+  if (a.is(i, TextAnalysis::kWordSpace)) return i > line.first;
+  return a.is(i + 1, TextAnalysis::kCluster) && is_ideographic(a.scripts[i]) && is_ideographic(a.scripts[i + 1]) &&
+         !a.is(i + 1, TextAnalysis::kWordSpace);
+}
+
+/// Writes the glyphs of one line after the other.
+class LineWriter {
  public:
-  Placer(LineMeasure& measure, Paragraph& out)
-      : measure_(measure),
-        s_(measure.state()),
-        style_(measure.style()),
-        out_(out),
-        pieces_(measure.state().pieces) {}
+  LineWriter(LineMeasure& measure, Paragraph& out)
+      : measure_(measure), s_(measure.state()), style_(measure.style()), out_(out), pieces_(measure.state().pieces) {}
 
-  void run(std::vector<LineRange>& lines) {
-    out_.glyphs.clear(), out_.lines.clear();
-    for (LineRange& line : lines) add_line(line);
-    arrange(lines);
-  }
-
-  void arrange(const std::vector<LineRange>& lines) {
-    reserved_ = measure_.reserved();
-    out_.face_scales.clear(), out_.tab_stops.clear();
-    align(lines);
-    stack_lines(lines);
-    for (const StackFace& face : s_.stack) out_.face_scales.push_back(face.scale);
-    for (const TabStop& stop : style_.tabs) out_.tab_stops.push_back(stop.x);
-  }
-
- private:
-  bool right_to_left(const LineRange& line) const { return s_.analysis.parts[line.part].level % 2 != 0; }
-
-  void add_line(LineRange& range) {
+  /// `extra` is added at each gap of a justified line.
+  void write(LineRange& range, Line& line, float extra) {
+    extra_ = extra;
     measure_.take_pieces(range, pieces_);
-    Line line;
-    line.start = s_.analysis.starts[range.first];
-    line.end = s_.analysis.starts[range.end];
     line.first_glyph = static_cast<std::uint32_t>(out_.glyphs.size());
-    line.right_to_left = right_to_left(range);
-    find_gaps(range);
     order_pieces();
-    pen_ = 0;
+    pen_ = {line.left, line.baseline};
     hanging_ = 0;
     last_ = kNone;
     if (range.hyphen && line.right_to_left) add_hyphen(range);
     for (const LinePiece& piece : pieces_) add_piece(piece, range);
     if (range.hyphen && !line.right_to_left) add_hyphen(range);
     line.end_glyph = static_cast<std::uint32_t>(out_.glyphs.size());
-    line.width = range.width + justified_;
+    if (!line.right_to_left || hanging_ == 0) return;
     // In a line from right to left the spaces that hang stand on the left.
-    line.left = line.right_to_left ? -hanging_ : 0;
-    out_.lines.push_back(line);
+    for (std::uint32_t g = line.first_glyph; g < line.end_glyph; ++g) out_.glyphs[g].pen.x -= hanging_;
   }
 
-  /// How much wider a line gets at each of its gaps, to fill its box.
-  void find_gaps(const LineRange& line) {
-    space_extra_ = cluster_extra_ = justified_ = 0;
-    if (style_.align != TextAlign::justify || !style_.wrap || (line.ends_part && !style_.justify_last))
-      return;
-    const float room = *style_.wrap - line.indent - line.width;
-    if (!(room > 0)) return;
-    std::size_t gaps = 0;
-    for (std::uint32_t i = line.first; i < line.content_end; ++i) {
-      gaps += widens_at(i, line) ? 1 : 0;
-    }
-    if (gaps == 0) return;
-    space_extra_ = cluster_extra_ = room / static_cast<float>(gaps);
-    justified_ = room;
-  }
-  /// Whether justified text is widened behind the character.
-  bool widens_at(std::uint32_t i, const LineRange& line) const {
-    const TextAnalysis& a = s_.analysis;
-    if (i + 1 >= line.content_end || i < line.first) return false;
-    if (a.is(i, TextAnalysis::kWordSpace)) return i > line.first;
-    std::uint32_t next = i + 1;
-    if (!a.is(next, TextAnalysis::kCluster)) return false;
-    return is_ideographic(a.scripts[i]) && is_ideographic(a.scripts[next]) &&
-           !a.is(next, TextAnalysis::kWordSpace);
-  }
-
+ private:
   void order_pieces() {
     std::uint8_t highest = 0, lowest_odd = 255;
     for (const LinePiece& piece : pieces_) {
@@ -107,125 +66,163 @@ class Placer {
 
   void add_piece(const LinePiece& piece, const LineRange& line) {
     const ShapedRun& run = s_.runs[piece.run];
-    if (run.tab) {
-      add_tab(piece, line);
-      return;
-    }
-    const std::vector<ShapedGlyph>& glyphs = piece.fresh ? measure_.fresh() : s_.glyphs;
-    const std::uint32_t count = piece.end_glyph - piece.first_glyph;
-    const bool backward = run.level % 2 != 0;
-    for (std::uint32_t k = 0; k < count; ++k) {
-      const std::uint32_t g = backward ? piece.end_glyph - 1 - k : piece.first_glyph + k;
-      const ShapedGlyph& glyph = glyphs[g];
-      // The end of its cluster: where the next one of this piece begins.
-      std::uint32_t next = g + 1;
-      while (next < piece.end_glyph && glyphs[next].cluster == glyph.cluster) ++next;
-      const std::uint32_t end = next < piece.end_glyph ? glyphs[next].cluster : piece.end;
-      add_glyph(run, glyph, glyph.cluster, end, line);
-    }
-  }
-
-  void add_glyph(const ShapedRun& run, const ShapedGlyph& glyph, std::uint32_t first, std::uint32_t end,
-                 const LineRange& line) {
-    const float scale = measure_.scale(run);
-    PlacedGlyph placed;
-    placed.face = run.face, placed.style = run.style;
-    placed.glyph = glyph.glyph;
-    placed.text_start = s_.analysis.starts[first];
-    placed.text_end = s_.analysis.starts[std::max(end, first + 1)];
-    placed.level = run.level;
-    placed.parts = glyph.parts;
-    placed.offset = {glyph.x * scale, -glyph.y * scale - style_.baseline_shift};
-    placed.advance = glyph.advance * scale;
-    const bool hangs = first >= line.content_end;
-    const bool new_cluster = last_ == kNone || first != last_;
-    if (new_cluster && last_ != kNone &&
-        !(hangs && line.content_end > line.first && last_ < line.content_end)) {
-      widen_last(style_.tracking, line);
-    }
-    placed.pen = {pen_, 0};
-    float extra = 0;
-    if (new_cluster) {
-      if (s_.analysis.is(first, TextAnalysis::kWordSpace)) extra += style_.word_spacing;
-      if (justified_ > 0 && !hangs) {
-        for (std::uint32_t i = first; i < std::max(end, first + 1); ++i)
-          extra += widens_at(i, line) ? space_extra_ : 0;
+    if (run.tab) return add_tab(piece, line);
+    const ShapedGlyph* glyphs = piece.fresh ? measure_.fresh().data() : s_.glyphs.data();
+    if (run.level % 2 != 0) {
+      for (std::uint32_t g = piece.end_glyph; g-- > piece.first_glyph;) {
+        add_glyph(run, glyphs[g], end_of_cluster(piece, glyphs, g), line);
+      }
+    } else if (style_.tracking == 0 && style_.word_spacing == 0 && extra_ == 0 &&
+               (piece.end <= line.content_end || s_.analysis.levels.empty())) {
+      add_plain(run, piece, glyphs);
+    } else {
+      for (std::uint32_t g = piece.first_glyph; g < piece.end_glyph; ++g) {
+        add_glyph(run, glyphs[g], end_of_cluster(piece, glyphs, g), line);
       }
     }
-    placed.advance += extra;
-    pen_ += placed.advance;
+  }
+  /// Where the next cluster of the piece begins.
+  static std::uint32_t end_of_cluster(const LinePiece& piece, const ShapedGlyph* glyphs, std::uint32_t g) {
+    const std::uint32_t cluster = glyphs[g].cluster;
+    do ++g;
+    while (g < piece.end_glyph && glyphs[g].cluster == cluster);
+    return g < piece.end_glyph ? glyphs[g].cluster : piece.end;
+  }
+
+  void fill(const ShapedRun& run, const ShapedGlyph& glyph, float scale, std::uint32_t end,
+            PlacedGlyph& placed) const {
+    placed.face = run.face, placed.style = run.style;
+    placed.glyph = glyph.glyph;
+    placed.text_start = s_.analysis.starts[glyph.cluster];
+    placed.text_end = s_.analysis.starts[end];
+    placed.pen = pen_;
+    placed.offset = {glyph.x * scale, -glyph.y * scale - style_.baseline_shift};
+    placed.advance = glyph.advance * scale;
+    placed.level = run.level;
+    placed.parts = glyph.parts;
+  }
+
+  /// Left to right, nothing added between.
+  void add_plain(const ShapedRun& run, const LinePiece& piece, const ShapedGlyph* glyphs) {
+    if (piece.first_glyph == piece.end_glyph) return;
+    const float scale = measure_.scale(run);
+    const std::size_t base = out_.glyphs.size();
+    out_.glyphs.resize(base + piece.end_glyph - piece.first_glyph);
+    PlacedGlyph* to = out_.glyphs.data() + base;
+    for (std::uint32_t g = piece.first_glyph; g < piece.end_glyph; ++g) {
+      fill(run, glyphs[g], scale, end_of_cluster(piece, glyphs, g), *to);
+      pen_.x += to->advance;
+      ++to;
+    }
+    last_ = glyphs[piece.end_glyph - 1].cluster;
+  }
+
+  void add_glyph(const ShapedRun& run, const ShapedGlyph& glyph, std::uint32_t end, const LineRange& line) {
+    const std::uint32_t first = glyph.cluster;
+    const bool hangs = first >= line.content_end;
+    const bool begins = last_ == kNone || first != last_;
+    const bool starts_hanging = hangs && line.content_end > line.first && last_ < line.content_end;
+    if (begins && last_ != kNone && !starts_hanging) widen_last(style_.tracking, line);
+    PlacedGlyph placed;
+    fill(run, glyph, measure_.scale(run), end, placed);
+    if (begins && s_.analysis.is(first, TextAnalysis::kWordSpace)) placed.advance += style_.word_spacing;
+    for (std::uint32_t i = first; begins && extra_ > 0 && !hangs && i < end; ++i) {
+      placed.advance += widens_at(s_.analysis, i, line) ? extra_ : 0;
+    }
+    put(placed, first, hangs);
+  }
+
+  void put(const PlacedGlyph& placed, std::uint32_t character, bool hangs) {
+    pen_.x += placed.advance;
     if (hangs) hanging_ += placed.advance;
-    last_ = first;
+    last_ = character;
     out_.glyphs.push_back(placed);
   }
 
   /// Tracking stands behind the glyph before.
   void widen_last(float by, const LineRange& line) {
-    if (by == 0 || out_.glyphs.empty()) return;
+    if (by == 0) return;
     out_.glyphs.back().advance += by;
-    pen_ += by;
+    pen_.x += by;
     if (last_ >= line.content_end) hanging_ += by;
   }
 
   void add_tab(const LinePiece& piece, const LineRange& line) {
-    const GlyphId space = s_.stack[0]->find_glyph(U' ');
     if (last_ != kNone) widen_last(style_.tracking, line);
     PlacedGlyph placed;
-    placed.glyph = space;
+    placed.glyph = s_.stack[0]->find_glyph(U' ');
     placed.text_start = s_.analysis.starts[piece.first];
     placed.text_end = s_.analysis.starts[piece.end];
-    placed.pen = {pen_, 0};
+    placed.pen = pen_;
     placed.advance = piece.tab_advance;
     placed.level = piece.level;
-    pen_ += placed.advance;
-    if (piece.first >= line.content_end) hanging_ += placed.advance;
+    put(placed, piece.first, piece.first >= line.content_end);
     last_ = kNone;
-    out_.glyphs.push_back(placed);
   }
 
   void add_hyphen(const LineRange& line) {
     const FontStack::Found found = measure_.find_hyphen(line.content_end);
     if (found.glyph == kMissingGlyph) return;
     float units = 0;
-    s_.stack[found.face]->advances(std::span(&found.glyph, 1), std::span(&units, 1));
+    const StackFace& face = s_.stack[found.face];
+    face->advances(std::span(&found.glyph, 1), std::span(&units, 1));
     if (last_ != kNone) widen_last(style_.tracking, line);
     PlacedGlyph placed;
     placed.face = static_cast<std::uint16_t>(found.face);
     placed.glyph = found.glyph;
     placed.text_start = s_.analysis.starts[line.content_end - 1];
     placed.text_end = s_.analysis.starts[line.content_end];
-    placed.pen = {pen_, 0};
+    placed.pen = pen_;
     placed.offset = {0, -style_.baseline_shift};
-    placed.advance = units * style_.size * s_.stack[found.face].scale / s_.stack[found.face]->units_per_em();
-    pen_ += placed.advance;
-    last_ = line.content_end - 1;
-    out_.glyphs.push_back(placed);
+    placed.advance = units * style_.size * face.scale / face->units_per_em();
+    put(placed, line.content_end - 1, false);
   }
 
+  LineMeasure& measure_;
+  const ShapedText::State& s_;
+  const TextStyle& style_;
+  Paragraph& out_;
+  std::vector<LinePiece>& pieces_;
+  PixelPoint pen_;
+  float hanging_ = 0, extra_ = 0;
+  std::uint32_t last_ = kNone;
+};
+
+/// Finds where lines stand, by their widths.
+class Arranger {
+ public:
+  Arranger(LineMeasure& measure, Paragraph& out)
+      : s_(measure.state()), style_(measure.style()), reserved_(measure.reserved()), out_(out) {}
+
+  void run(const std::vector<LineRange>& lines) {
+    out_.face_scales.clear(), out_.tab_stops.clear();
+    align(lines);
+    stack_lines(lines);
+    for (const StackFace& face : s_.stack) out_.face_scales.push_back(face.scale);
+    for (const TabStop& stop : style_.tabs) out_.tab_stops.push_back(stop.x);
+  }
+
+ private:
   void align(const std::vector<LineRange>& lines) {
-    float widest = 0;
+    float widest = reserved_;
     for (std::size_t i = 0; i < lines.size(); ++i) {
       widest = std::max(widest, out_.lines[i].width + lines[i].indent);
     }
-    widest = std::max(widest, reserved_);
-    const float box = style_.wrap ? *style_.wrap : widest;
+    box_width_ = style_.wrap ? *style_.wrap : widest;
     for (std::size_t i = 0; i < lines.size(); ++i) {
       Line& line = out_.lines[i];
-      const float room = box - line.width - lines[i].indent;
+      const float room = box_width_ - line.width - lines[i].indent;
       const bool rtl = line.right_to_left;
       TextAlign align = style_.align;
-      if (align == TextAlign::start || align == TextAlign::justify)
+      if (align == TextAlign::start || align == TextAlign::justify) {
         align = rtl ? TextAlign::right : TextAlign::left;
-      if (align == TextAlign::end) align = rtl ? TextAlign::left : TextAlign::right;
-      // The indent is on the side where the line begins.
-      float left = rtl ? 0 : lines[i].indent;
-      if (align == TextAlign::center) left += room / 2;
-      if (align == TextAlign::right) left += room;
-      const float shift = left + line.left;  // `left` holds what hangs on the left
-      line.left = left;
-      for (std::uint32_t g = line.first_glyph; g < line.end_glyph; ++g) out_.glyphs[g].pen.x += shift;
+      } else if (align == TextAlign::end) {
+        align = rtl ? TextAlign::left : TextAlign::right;
+      }
+      line.left = rtl ? 0 : lines[i].indent;  // the indent is on the side where the line begins
+      if (align == TextAlign::center) line.left += room / 2;
+      if (align == TextAlign::right) line.left += room;
     }
-    box_width_ = box;
   }
 
   /// Baselines, and where the whole stands in a box with a height.
@@ -248,7 +245,6 @@ class Placer {
     for (Line& line : out_.lines) {
       line.baseline += top;
       line.top = line.baseline - out_.ascent;
-      for (std::uint32_t g = line.first_glyph; g < line.end_glyph; ++g) out_.glyphs[g].pen.y = line.baseline;
       around.left = std::min(around.left, line.left);
       around.right = std::max(around.right, line.left + line.width);
     }
@@ -256,8 +252,7 @@ class Placer {
     around.top = out_.lines.front().top;
     around.bottom = out_.lines.back().baseline + out_.descent;
     out_.advance_box = around;
-    out_.box = {0, 0, style_.wrap ? *style_.wrap : std::max(box_width_, reserved_),
-                style_.box_height ? *style_.box_height : around.bottom};
+    out_.box = {0, 0, box_width_, style_.box_height ? *style_.box_height : around.bottom};
   }
 
   float top_of_lines() const {
@@ -285,25 +280,52 @@ class Placer {
     return units > 0 ? units * scale : out_.ascent;
   }
 
-  static constexpr std::uint32_t kNone = ~std::uint32_t{0};
-  LineMeasure& measure_;
   const ShapedText::State& s_;
   const TextStyle& style_;
+  float reserved_, box_width_ = 0;
   Paragraph& out_;
-  std::vector<LinePiece>& pieces_;
-  float pen_ = 0, hanging_ = 0, reserved_ = 0, box_width_ = 0;
-  float space_extra_ = 0, cluster_extra_ = 0, justified_ = 0;
-  std::uint32_t last_ = kNone;
 };
+
+/// How much wider a justified line gets at each of its gaps; 0 where it stays as it is.
+float gap_of(const LineMeasure& measure, const LineRange& line) {
+  const TextStyle& style = measure.style();
+  if (style.align != TextAlign::justify || !style.wrap || (line.ends_part && !style.justify_last)) return 0;
+  const float room = *style.wrap - line.indent - line.width;
+  if (!(room > 0)) return 0;
+  std::size_t gaps = 0;
+  for (std::uint32_t i = line.first; i < line.content_end; ++i) {
+    gaps += widens_at(measure.state().analysis, i, line) ? 1 : 0;
+  }
+  return gaps == 0 ? 0 : room / static_cast<float>(gaps);
+}
 
 }  // namespace
 
 void place_lines(LineMeasure& measure, std::vector<LineRange>& lines, Paragraph& out) {
-  Placer(measure, out).run(lines);
+  out.glyphs.clear(), out.lines.clear();
+  const TextAnalysis& a = measure.state().analysis;
+  for (LineRange& range : lines) {
+    measure.set_width(range);
+    range.gap = gap_of(measure, range);
+    Line line;
+    line.start = a.starts[range.first], line.end = a.starts[range.end];
+    line.right_to_left = a.parts[range.part].level % 2 != 0;
+    line.width = range.gap > 0 ? *measure.style().wrap - range.indent : range.width;
+    out.lines.push_back(line);
+  }
+  Arranger(measure, out).run(lines);
+  out.glyphs.reserve(measure.state().glyphs.size());
+  LineWriter writer(measure, out);
+  for (std::size_t i = 0; i < lines.size(); ++i) writer.write(lines[i], out.lines[i], lines[i].gap);
 }
 
 void arrange_lines(LineMeasure& measure, const std::vector<LineRange>& lines, Paragraph& out) {
-  Placer(measure, out).arrange(lines);
+  Arranger(measure, out).run(lines);
+  for (const Line& line : out.lines) {
+    for (std::uint32_t g = line.first_glyph; g < line.end_glyph; ++g) {
+      out.glyphs[g].pen = {out.glyphs[g].pen.x + line.left, line.baseline};
+    }
+  }
 }
 
 }  // namespace grafema::detail

@@ -33,36 +33,64 @@ std::size_t ShapedText::State::run_of(std::uint32_t character) const {
   return static_cast<std::size_t>(found - runs.begin());
 }
 
+std::size_t ShapedText::State::choose_face(std::uint32_t first, std::uint32_t end, std::size_t current, Notes* notes) {
+  const std::u32string_view cluster = characters(first, end);
+  const std::size_t face = detail::choose_face(stack, cluster, current);
+  for (std::size_t k = 0; k < cluster.size() && notes != nullptr; ++k) {
+    if (detail::shows(*stack[face].metrics, cluster, k)) continue;
+    notes->add({.kind = NoteKind::missing_character, .character = cluster[k], .position = analysis.starts[first + k]});
+  }
+  return face;
+}
+
+/// The last run goes on with the cluster, or a new one begins.
+void ShapedText::State::add_to_runs(std::uint32_t first, std::uint32_t end, std::size_t face) {
+  const TextAnalysis& a = analysis;
+  const bool tab = a.characters[first] == '\t';
+  if (!runs.empty() && !tab) {
+    ShapedRun& last = runs.back();
+    if (!last.tab && last.face == face && last.script == a.scripts[first] && last.level == a.level(first) &&
+        !a.is(first - 1, TextAnalysis::kBreak)) {
+      last.end = end;
+      return;
+    }
+  }
+  ShapedRun run;
+  run.first = first, run.end = end;
+  run.face = static_cast<std::uint16_t>(tab ? 0 : face);
+  run.level = a.level(first);
+  run.tab = tab;
+  run.script = a.scripts[first];
+  runs.push_back(run);
+}
+
 void ShapedText::State::find_runs(Notes* notes) {
   runs.clear();
   const TextAnalysis& a = analysis;
   const auto count = static_cast<std::uint32_t>(a.characters.size());
+  const Face* first = stack[0]->face();
   std::size_t face = 0;
+  const auto is_quick = [&](std::uint32_t k) {
+    const char32_t c = a.characters[k];
+    return c >= ' ' && c < 0x7F && first != nullptr && first->find_glyph(c) != kMissingGlyph;
+  };
   for (std::uint32_t i = 0; i < count;) {
+    const char32_t c = a.characters[i];
     std::uint32_t end = i + 1;
     while (end < count && !a.is(end, TextAnalysis::kCluster)) ++end;
-    const std::u32string_view cluster = characters(i, end);
-    const bool tab = cluster[0] == '\t';
-    if (!tab) face = detail::choose_face(stack, cluster, face);
-    for (std::size_t k = 0; k < cluster.size() && notes != nullptr && !tab; ++k) {
-      if (detail::shows(*stack[face].metrics, cluster, k)) continue;
-      notes->add({.kind = NoteKind::missing_character, .character = cluster[k], .position = a.starts[i + k]});
+    if (end == i + 1 && is_quick(i)) {
+      // As far as the first face, the script and the direction go.
+      face = 0;
+      const Tag script = a.scripts[i];
+      const std::uint8_t level = a.level(i);
+      while (end + 1 < count && is_quick(end) && a.is(end + 1, TextAnalysis::kCluster) && a.scripts[end] == script &&
+             a.level(end) == level) {
+        ++end;
+      }
+    } else if (c != '\t') {
+      face = choose_face(i, end, face, notes);
     }
-    const ShapedRun* last = runs.empty() ? nullptr : &runs.back();
-    const bool goes_on = last != nullptr && !tab && !last->tab && last->face == face &&
-                         last->level == a.level(i) && last->script == a.scripts[i] &&
-                         !a.is(i - 1, TextAnalysis::kBreak);
-    if (goes_on) {
-      runs.back().end = end;
-    } else {
-      ShapedRun run;
-      run.first = i, run.end = end;
-      run.face = static_cast<std::uint16_t>(tab ? 0 : face);
-      run.level = a.level(i);
-      run.tab = tab;
-      run.script = a.scripts[i];
-      runs.push_back(run);
-    }
+    add_to_runs(i, end, face);
     i = end;
   }
   for (ShapedRun& run : runs) {
@@ -120,10 +148,13 @@ void ShapedText::State::shape_run(ShapedRun& run, ShapeCache& cache) {
     };
     std::uint32_t end = i + 1;
     const bool space = lone_space(i);
-    while (end < run.end && (end - i < kLongestWord || !a.is(end, TextAnalysis::kCluster)) &&
-           (whole || (!space && !lone_space(end))) && end - i < 2 * kLongestWord) {
-      ++end;
+    const std::uint32_t limit = std::min(run.end, i + kLongestWord);
+    if (whole) {
+      end = std::max(end, limit);
+    } else if (!space) {
+      while (end < limit && (a.characters[end] != ' ' || !lone_space(end))) ++end;
     }
+    while (end < run.end && end - i < 2 * kLongestWord && !a.is(end, TextAnalysis::kCluster)) ++end;
     add_word(kept, run, i, end, shaper);
     i = end;
   }
@@ -136,30 +167,30 @@ void ShapedText::State::shape(ShapeCache& cache) {
 }
 
 void ShapedText::State::add_up() {
-  const std::size_t count = analysis.characters.size();
-  sums.assign(count + 1, 0);
-  clusters.assign(count + 1, 0);
-  spaces.assign(count + 1, 0);
-  safe.assign(count + 1, 0);
-  safe[count] = 1;
+  const auto count = static_cast<std::uint32_t>(analysis.characters.size());
+  sums.resize(count + std::size_t{1});
+  clusters.resize(count + std::size_t{1});
+  spaces.resize(count + std::size_t{1});
+  safe.resize(count + std::size_t{1});
+  double sum = 0;
+  std::uint32_t seen = 0, words = 0;
   for (const ShapedRun& run : runs) {
     const double unit = ems(run);
-    safe[run.first] = 1;
-    std::uint32_t last = ~std::uint32_t{0};
-    for (std::uint32_t g = run.first_glyph; g < run.end_glyph; ++g) {
-      const ShapedGlyph& glyph = glyphs[g];
-      sums[glyph.cluster + 1] += unit * static_cast<double>(glyph.advance);
-      if (glyph.cluster == last) continue;
-      last = glyph.cluster;
-      clusters[glyph.cluster + 1] = 1;
-      if ((glyph.flags & ShapedGlyph::kUnsafeBefore) == 0) safe[glyph.cluster] = 1;
+    std::uint32_t g = run.first_glyph;
+    for (std::uint32_t i = run.first; i < run.end; ++i) {
+      sums[i] = sum, clusters[i] = seen, spaces[i] = words;
+      safe[i] = i == run.first ? 1 : 0;
+      words += analysis.is(i, TextAnalysis::kWordSpace) ? 1 : 0;
+      if (g == run.end_glyph || glyphs[g].cluster != i) continue;
+      ++seen;
+      if ((glyphs[g].flags & ShapedGlyph::kUnsafeBefore) == 0) safe[i] = 1;
+      double units = 0;
+      for (; g < run.end_glyph && glyphs[g].cluster == i; ++g) units += static_cast<double>(glyphs[g].advance);
+      sum += units * unit;
     }
   }
-  for (std::size_t i = 0; i < count; ++i) {
-    sums[i + 1] += sums[i];
-    clusters[i + 1] += clusters[i];
-    spaces[i + 1] = spaces[i] + (analysis.is(i, TextAnalysis::kWordSpace) ? 1U : 0U);
-  }
+  sums[count] = sum, clusters[count] = seen, spaces[count] = words;
+  safe[count] = 1;
 }
 
 void ShapedText::State::shape_part(const ShapedRun& run, std::uint32_t first, std::uint32_t end,

@@ -50,6 +50,8 @@ struct ShapedText::State {
 
  private:
   void shape_run(ShapedRun& run, ShapeCache& cache);
+  std::size_t choose_face(std::uint32_t first, std::uint32_t end, std::size_t current, Notes* notes);
+  void add_to_runs(std::uint32_t first, std::uint32_t end, std::size_t face);
   void add_word(const detail::KeptPlan& plan, const ShapedRun& run, std::uint32_t first, std::uint32_t end,
                 detail::WordShaper& shaper);
   detail::Word word(const ShapedRun& run, std::uint32_t first, std::uint32_t end, bool joins) const;

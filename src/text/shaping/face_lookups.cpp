@@ -78,8 +78,29 @@ TableBytes first_set(RuleKind kind, TableBytes bytes) {
   return table.u16(at) == 0 ? TableBytes{} : sub_table(table, at + 2);
 }
 
+/// Reads the classes of a matrix of pairs once, so that a pair costs two looks and no search.
+void compile_pairs(std::uint32_t glyph_count, CompiledRule& rule, std::size_t& bytes) {
+  const TableView table = view(rule.bytes);
+  if (table.u16(0) != 2 || bytes > kMostBytes || table.u16(12) == CompiledRule::kNoRow) return;
+  const GlyphClasses first(sub_table(table, 8)), second(sub_table(table, 10));
+  rule.rows.assign(glyph_count, CompiledRule::kNoRow);
+  rule.columns.assign(glyph_count, 0);
+  for (std::uint32_t g = 0; g < glyph_count; ++g) {
+    if (rule.covered.test(GlyphId{g})) rule.rows[g] = 0;
+  }
+  for (const GlyphId g : first.glyphs()) {
+    if (index_of(g) < glyph_count && rule.rows[index_of(g)] != CompiledRule::kNoRow) {
+      rule.rows[index_of(g)] = first.class_of(g);
+    }
+  }
+  for (const GlyphId g : second.glyphs()) {
+    if (index_of(g) < glyph_count) rule.columns[index_of(g)] = second.class_of(g);
+  }
+  bytes += std::size_t{glyph_count} * 4;
+}
+
 template <class Rule>
-CompiledLookup compile(const Lookup<Rule>& lookup, std::size_t& bytes) {
+CompiledLookup compile(const Lookup<Rule>& lookup, std::uint32_t glyph_count, std::size_t& bytes) {
   CompiledLookup out;
   out.flags = lookup.flags;
   for (const Rule& rule : lookup.rules) {
@@ -93,10 +114,12 @@ CompiledLookup compile(const Lookup<Rule>& lookup, std::size_t& bytes) {
       made.covered.add(first_set(made.kind, made.bytes));
     }
     bytes += made.covered.bytes();
+    if (made.kind == RuleKind::pair) compile_pairs(glyph_count, made, bytes);
     out.covered.add(made.covered);
     out.rules.push_back(std::move(made));
   }
   bytes += out.covered.bytes();
+  out.digest = out.covered.digest();
   return out;
 }
 
@@ -132,6 +155,17 @@ void GlyphBits::add(TableBytes coverage) {
   each_range(coverage, [&](std::uint32_t first, std::uint32_t last) {
     if (first <= last && (glyphs += last - first + 1) <= kMostGlyphs * 4) add(first, last);
   });
+}
+
+GlyphDigest GlyphBits::digest() const {
+  GlyphDigest out;
+  if (all_) return {~std::uint64_t{0}, ~std::uint64_t{0}};
+  for (std::size_t w = 0; w < words_.size(); ++w) {
+    if (words_[w] == 0) continue;
+    out.low |= words_[w];
+    out.high |= std::uint64_t{1} << ((first_ / 64 + w) % 64);
+  }
+  return out;
 }
 
 void GlyphBits::add(const GlyphBits& other) {
@@ -172,8 +206,8 @@ const CompiledLookup& FaceLookups::find(List& list, std::size_t index, bool posi
   if (index >= list.size()) return kNoLookup;
   if (!list[index]) {
     list[index] = std::make_unique<CompiledLookup>(
-        positions ? compile(face()->positions().positioning(index), bytes_)
-                  : compile(face()->substitutions().substitution(index), bytes_));
+        positions ? compile(face()->positions().positioning(index), face()->glyph_count(), bytes_)
+                  : compile(face()->substitutions().substitution(index), face()->glyph_count(), bytes_));
   }
   return *list[index];
 }

@@ -11,6 +11,16 @@
 
 namespace grafema::detail {
 
+/// A short mark of a set of glyphs: two sets that have a glyph in common have bits in common in both numbers.
+struct GlyphDigest {
+  std::uint64_t low = 0, high = 0;
+  void add(std::uint32_t glyph) {
+    low |= std::uint64_t{1} << (glyph % 64);
+    high |= std::uint64_t{1} << (glyph / 64 % 64);
+  }
+  bool meets(const GlyphDigest& other) const { return (low & other.low) != 0 && (high & other.high) != 0; }
+};
+
 /// A set of glyphs of which one is asked by a bit.
 class GlyphBits {
  public:
@@ -23,6 +33,7 @@ class GlyphBits {
   void add(const GlyphBits& other);
   void add_all() { all_ = true, words_.clear(), first_ = count_ = 0; }
   bool empty() const { return count_ == 0 && !all_; }
+  GlyphDigest digest() const;
   std::size_t bytes() const { return words_.size() * sizeof(std::uint64_t); }
 
  private:
@@ -55,12 +66,16 @@ struct CompiledRule {
   TableBytes bytes;
   GlyphBits covered;         ///< what it may begin with
   PositioningRule position;  ///< of GPOS: the rule as it is asked
+  /// Of pairs by classes: the row of each glyph (kNoRow where it is not covered) and the column.
+  static constexpr std::uint16_t kNoRow = 0xFFFF;
+  std::vector<std::uint16_t> rows, columns;
 };
 
 struct CompiledLookup {
   LookupFlags flags;
   std::vector<CompiledRule> rules;
   GlyphBits covered;  ///< what any rule may begin with
+  GlyphDigest digest;
 };
 
 /// GSUB and GPOS of a face, as shaping asks them, and what GDEF says of every glyph.

@@ -35,7 +35,7 @@ LookupRunner::Pass LookupRunner::pass(const ShapeItem& item, const LookupFlags& 
 void LookupRunner::substitute(const PlannedLookup& planned) {
   positions_ = false;
   const CompiledLookup& lookup = face_.substitution(planned.lookup);
-  if (lookup.rules.empty()) return;
+  if (lookup.rules.empty() || !lookup.digest.meets(seen_)) return;
   if (lookup.rules.front().kind != RuleKind::reverse) return run_forward(lookup, planned);
   for (std::size_t i = buffer_.size(); i-- > 0;) {
     if (begins_at(lookup, planned, buffer_[i])) apply_at({lookup, planned}, i);
@@ -46,7 +46,7 @@ void LookupRunner::position(const PlannedLookup& planned) {
   positions_ = true;
   looked_until_ = 0, last_base_ = kNone;
   const CompiledLookup& lookup = face_.positioning(planned.lookup);
-  if (!lookup.rules.empty()) run_forward(lookup, planned);
+  if (!lookup.rules.empty() && lookup.digest.meets(seen_)) run_forward(lookup, planned);
 }
 
 void LookupRunner::run_forward(const CompiledLookup& lookup, const PlannedLookup& planned) {

@@ -31,6 +31,7 @@ class LookupRunner {
   LookupRunner(FaceLookups& face, ShapeBuffer& buffer, bool left_to_right)
       : face_(face), buffer_(buffer), left_to_right_(left_to_right) {
     steps_ = kStepsAtLeast + buffer.size() * kStepsEach;
+    for (std::size_t i = 0; i < buffer.size(); ++i) seen_.add(index_of(buffer[i].glyph));
   }
 
   /// Replaces glyphs by a lookup of GSUB, from the first to the last (reverse ones the other way).
@@ -119,6 +120,7 @@ class LookupRunner {
   std::uint16_t last_ligature_ = 0;
   std::size_t steps_ = 0;
   std::size_t looked_until_ = 0, last_base_ = kNone;  ///< of marks: where bases were looked for
+  GlyphDigest seen_;  ///< of all glyphs that are or were in the buffer
   std::vector<ShapeItem> made_;
 };
 

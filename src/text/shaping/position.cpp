@@ -48,7 +48,20 @@ std::optional<std::size_t> LookupRunner::apply_pair(const LookupCall& call, cons
     return !item.is(ShapeItem::kIgnorable) || item.is(ShapeItem::kSubstituted);
   });
   if (pairs == nullptr || second == kNone) return std::nullopt;
-  const std::optional<PairAdjustment> found = pairs->find(buffer_[at].glyph, buffer_[second].glyph);
+  const std::uint32_t left = index_of(buffer_[at].glyph), right = index_of(buffer_[second].glyph);
+  std::optional<PairAdjustment> found;
+  if (left < rule.rows.size() && right < rule.columns.size()) {
+    const TableView table = view(rule.bytes);
+    if (rule.rows[left] == CompiledRule::kNoRow) return std::nullopt;
+    const std::size_t at_value =
+        16 + (std::size_t{rule.rows[left]} * table.u16(14) + rule.columns[right]) * 2;
+    constexpr std::uint16_t kAdvanceAlone = 4;
+    if (table.u16(4) == kAdvanceAlone && table.u16(6) == 0) {  // as nearly all kerning is
+      if (rule.columns[right] >= table.u16(14) || rule.rows[left] >= table.u16(12)) return second;
+      found.emplace().first.x_advance = table.s16(at_value);
+    }
+  }
+  if (!found) found = pairs->find(buffer_[at].glyph, buffer_[second].glyph);
   if (!found) return std::nullopt;
   const bool first_moved = move(buffer_[at], found->first),
              second_moved = move(buffer_[second], found->second);

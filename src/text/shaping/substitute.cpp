@@ -19,6 +19,7 @@ TableView list_of(const CompiledRule& rule, GlyphId glyph) {
 
 void LookupRunner::put(ShapeItem& item, GlyphId glyph, std::optional<GlyphClass> guess) {
   item.glyph = glyph;
+  seen_.add(index_of(glyph));
   item.flags |= ShapeItem::kSubstituted;
   if (face_.has_classes()) {
     item.kind = face_.class_of(glyph);
