@@ -8,6 +8,7 @@ namespace grafema::detail {
 namespace {
 
 constexpr float kSlack = 1.0F / 1024;  // rounding must not send a word to the next line
+constexpr float kTooWide = 3e38F;
 constexpr char32_t kSoftHyphen = 0xAD;
 
 class LineBreaker {
@@ -94,7 +95,7 @@ class LineBreaker {
         const std::uint32_t content = measure_.content_end(first, next);
         width = content <= tab_from ? 0 : tab_x + measure_.width(tab_from, content);
       } else {
-        width = width_of(first, next, p);
+        width = is_far_too_wide(first, next, room) ? kTooWide : width_of(first, next, p);
       }
       if (!(width <= room)) {
         if (best > first) return best;
@@ -112,6 +113,14 @@ class LineBreaker {
     while (next < part_end && !a_.is(next, TextAnalysis::kLineStart)) ++next;
     looked_from_ = at, looked_to_ = next;
     return next;
+  }
+
+  /// Whether a very long word need not be measured to a hair: its ends would be shaped anew for nothing.
+  bool is_far_too_wide(std::uint32_t first, std::uint32_t end, float room) const {
+    constexpr std::uint32_t kLong = 256;
+    const ShapedText::State& s = measure_.state();
+    return end - first > kLong &&
+           (s.sums[end] - s.sums[first]) * static_cast<double>(style_.size) > 4 * static_cast<double>(room) + 1000;
   }
 
   /// The most clusters of a word that fit, at least one.

@@ -147,7 +147,11 @@ void Shaper::substitute(FaceLookups& face, const ShapePlan& plan) {
 void Shaper::position(FaceLookups& face, const ShapePlan& plan) {
   const std::size_t count = buffer_.size();
   glyphs_.resize(count), values_.resize(count);
-  for (std::size_t i = 0; i < count; ++i) glyphs_[i] = buffer_[i].glyph;
+  has_marks_ = false;
+  for (std::size_t i = 0; i < count; ++i) {
+    glyphs_[i] = buffer_[i].glyph;
+    has_marks_ = has_marks_ || buffer_[i].kind == GlyphClass::mark;
+  }
   face.metrics().advances(glyphs_, values_);
   for (std::size_t i = 0; i < count; ++i) {
     ShapeItem& item = buffer_[i];
@@ -159,11 +163,11 @@ void Shaper::position(FaceLookups& face, const ShapePlan& plan) {
     for (const PlannedLookup& lookup : plan.positions.lookups) runner.position(lookup);
   }
   if (plan.kerns) kern(face, plan);
-  if (simple_) return;
+  if (!has_marks_) return;
   for (std::size_t i = 0; i < count && plan.rules->marks_take_no_room(); ++i) {
     if (buffer_[i].kind == GlyphClass::mark) buffer_[i].advance = 0;
   }
-  if (!plan.places_marks) hang_marks(face, plan);
+  if (!plan.places_marks) hang_marks(face);
 }
 
 /// Kerning of pairs as the metrics have it, for a face whose GPOS has none.
@@ -192,7 +196,7 @@ void Shaper::kern(const FaceLookups& face, const ShapePlan& plan) {
 }
 
 /// Where the face does not say, a mark stands over or under the middle of its letter, by their boxes.
-void Shaper::hang_marks(const FaceLookups& face, const ShapePlan& plan) {
+void Shaper::hang_marks(const FaceLookups& face) {
   constexpr float kGap = 1.0F / 16;  // of an em
   constexpr std::uint8_t kBelow = 220, kBelowAttached = 202;
   std::size_t base = buffer_.size();
@@ -221,7 +225,6 @@ void Shaper::hang_marks(const FaceLookups& face, const ShapePlan& plan) {
     item.attached =
         static_cast<std::int32_t>(static_cast<std::ptrdiff_t>(base) - static_cast<std::ptrdiff_t>(i));
   }
-  (void)plan;
 }
 
 /// Turns places against the item that one hangs on into places against its own pen.

@@ -33,7 +33,7 @@ class Shaper {
   void substitute(FaceLookups& face, const ShapePlan& plan);
   void position(FaceLookups& face, const ShapePlan& plan);
   void kern(const FaceLookups& face, const ShapePlan& plan);
-  void hang_marks(const FaceLookups& face, const ShapePlan& plan);
+  void hang_marks(const FaceLookups& face);
   void finish_attachments(const ShapePlan& plan);
   bool any(const GlyphBits& bits) const;
   bool any_missing() const;
@@ -44,7 +44,7 @@ class Shaper {
   std::vector<GlyphId> glyphs_;
   std::vector<float> values_;
   std::vector<std::uint32_t> places_;
-  bool simple_ = false;
+  bool simple_ = false, has_marks_ = false;
 };
 
 }  // namespace grafema::detail
