@@ -27,6 +27,7 @@ struct TextAnalysis {
   static constexpr std::uint8_t kBreak = 4;       ///< the character ends its line
   static constexpr std::uint8_t kSpace = 8;       ///< a space that hangs at the end of a line
   static constexpr std::uint8_t kWordSpace = 16;  ///< a space that separates words: justified text widens it
+  static constexpr std::uint8_t kWordStart = 32; ///< a word, a sign or a space begins here (UAX #29)
 
   std::vector<char32_t> characters;
   std::vector<std::uint32_t> starts;  ///< the first byte of each character, and the text's length
@@ -50,5 +51,8 @@ GRAFEMA_API void analyze(std::string_view text, TextDirection direction, ShapeCa
 /// Sets where lines may begin, by UAX #14 with ICU's dictionaries for scripts without spaces.
 GRAFEMA_API void find_line_breaks(std::string_view text, LineBreaking breaking, std::string_view language,
                                   ShapeCache& cache, TextAnalysis& analysis);
+
+/// Sets where words begin, as double clicks and jumps from word to word take them.
+GRAFEMA_API void find_words(std::string_view text, ShapeCache& cache, TextAnalysis& analysis);
 
 }  // namespace grafema

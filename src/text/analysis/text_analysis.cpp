@@ -170,6 +170,10 @@ void analyze(std::string_view text, TextDirection direction, ShapeCache& cache, 
   }
 }
 
+void find_words(std::string_view text, ShapeCache& cache, TextAnalysis& analysis) {
+  detail::find_words(text, cache.memory().services, analysis);
+}
+
 namespace {
 
 /// Whether UAX #14 has nothing to say of the character but that lines may begin after spaces.

@@ -47,6 +47,19 @@ void find_clusters(std::string_view text, UnicodeServices& services, TextAnalysi
   });
 }
 
+void find_words(std::string_view text, UnicodeServices& services, TextAnalysis& analysis) {
+  UErrorCode status = U_ZERO_ERROR;
+  if (!services.words) services.words.reset(ubrk_open(UBRK_WORD, "", nullptr, 0, &status));
+  if (U_FAILURE(status) || !services.words || analysis.flags.empty()) return;
+  for (std::uint8_t& flags : analysis.flags) flags &= static_cast<std::uint8_t>(~TextAnalysis::kWordStart);
+  analysis.flags[0] |= TextAnalysis::kWordStart;
+  std::size_t i = 0;
+  each_boundary(services.words.get(), text, [&](std::uint32_t byte) {
+    while (i < analysis.characters.size() && analysis.starts[i] < byte) ++i;
+    if (i < analysis.characters.size()) analysis.flags[i] |= TextAnalysis::kWordStart;
+  });
+}
+
 void find_lines(std::string_view text, const std::string& locale, UnicodeServices& services,
                 TextAnalysis& analysis) {
   auto found = std::find_if(services.lines.begin(), services.lines.end(),

@@ -28,7 +28,7 @@ struct UnicodeServices {
     std::string locale;
     BreakIterator iterator;
   };
-  BreakIterator graphemes;
+  BreakIterator graphemes, words;
   std::vector<LineService> lines;
   std::unique_ptr<UBiDi, BidiCloser> bidi;
   std::vector<char16_t> utf16;  ///< working memory
@@ -36,6 +36,8 @@ struct UnicodeServices {
 
 /// Grapheme clusters of text that has characters from U+0300 on: sets `kCluster`.
 void find_clusters(std::string_view text, UnicodeServices& services, TextAnalysis& analysis);
+/// Words: sets `kWordStart`.
+void find_words(std::string_view text, UnicodeServices& services, TextAnalysis& analysis);
 /// Levels and directions of all parts (UAX #9).
 void find_levels(TextDirection direction, UnicodeServices& services, TextAnalysis& analysis);
 /// Where lines may begin (UAX #14): sets `kLineStart`. `locale` as ICU has it.
