@@ -12,7 +12,8 @@ namespace {
 const std::string& latin() {
   static const std::string text =
       "The last tram to Foxglove Cross is late. Passengers for Pale Orchard may ride the ferry with a tram "
-      "ticket. Ring the bell once to stop, twice to go on, and never three times. Wren Achterberg waits under "
+      "ticket. Ring the bell once to stop, twice to go on, and never three times. Wren Achterberg waits "
+      "under "
       "the lantern, Tavi Voss counts the coins, and AV line 47 leaves Quay Vault Yard at dusk.";
   return text;
 }
@@ -67,7 +68,8 @@ void shape_unseen(benchmark::State& state) {
 }
 
 std::string long_text() {
-  constexpr const char* kSyllables[] = {"tra", "lan", "ter", "fog", "quay", "wren", "or", "chard", "ve", "bell"};
+  constexpr const char* kSyllables[] = {"tra",  "lan", "ter",   "fog", "quay",
+                                        "wren", "or",  "chard", "ve",  "bell"};
   std::string text;
   std::uint32_t random = 1;
   const auto next = [&random](std::uint32_t below) {

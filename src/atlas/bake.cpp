@@ -289,6 +289,12 @@ std::string recipe_key(const AtlasRecipe& recipe) {
   std::sort(characters.begin(), characters.end());
   characters.erase(std::unique(characters.begin(), characters.end()), characters.end());
   for (const char32_t c : characters) hash.add_number(c);
+  std::vector<FaceCharacter> clusters = recipe.of_clusters;
+  std::sort(clusters.begin(), clusters.end());
+  clusters.erase(std::unique(clusters.begin(), clusters.end()), clusters.end());
+  for (const FaceCharacter& c : clusters) {
+    hash.add_number((std::uint64_t{1} << 63U) | std::uint64_t{c.face} << 32U | c.character);
+  }
   hash.add_number(~std::uint64_t{0});
   for (const Tag feature : recipe.features) hash.add_number(static_cast<std::uint64_t>(feature));
   const PageSize page = recipe.fit.value_or(recipe.max_page);

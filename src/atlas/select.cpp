@@ -44,6 +44,14 @@ void choose_characters(const AtlasRecipe& recipe, Chosen& chosen, Notes* notes) 
       }  // joiners and selectors choose among glyphs
     }
   }
+  for (const FaceCharacter& wanted : recipe.of_clusters) {
+    const GlyphId glyph = wanted.face < recipe.faces.size()
+                              ? recipe.faces[wanted.face]->find_glyph(wanted.character)
+                              : kMissingGlyph;
+    if (glyph == kMissingGlyph) continue;
+    chosen[{wanted.face, index_of(glyph)}].push_back(wanted.character);
+    of_face[wanted.face].push_back(wanted.character);
+  }
   if (!recipe.closure) return;
   const std::span<const Tag> features =
       recipe.features.empty() ? default_features() : std::span<const Tag>(recipe.features);

@@ -14,6 +14,8 @@ namespace {
 
 constexpr Color kRuler{0.55F, 0.55F, 0.58F, 0.9F}, kBand{0.13F, 0.14F, 0.17F, 0.85F};
 constexpr Color kBaseline{0.90F, 0.22F, 0.27F, 0.9F}, kAdvance{0.23F, 0.51F, 0.96F, 0.9F};
+constexpr Color kBox{0.45F, 0.66F, 0.95F, 0.55F}, kCaret{0.66F, 0.33F, 0.80F, 0.95F};
+constexpr Color kClusters[] = {{0.93F, 0.55F, 0.15F, 0.9F}, {0.55F, 0.27F, 0.05F, 0.9F}};
 constexpr Color kInk{0.13F, 0.72F, 0.40F, 0.9F}, kAnchor{1.0F, 0.72F, 0.01F, 1};
 constexpr float kBandWidth = 16;
 
@@ -72,6 +74,51 @@ class LabelGuides {
   const View& view_;
 };
 
+/// Bars below a line, one a cluster, by turns light and dark.
+void draw_clusters(LabelGuides& guides, const Paragraph& paragraph) {
+  constexpr float kBelow = 2, kInset = 0.5F;
+  for (const Line& line : paragraph.lines) {
+    std::size_t number = 0;
+    for (std::uint32_t g = line.first_glyph; g < line.end_glyph;) {
+      const PlacedGlyph& first = paragraph.glyphs[g];
+      const float left = first.pen.x;
+      float right = left;
+      for (; g < line.end_glyph && paragraph.glyphs[g].text_start == first.text_start; ++g) {
+        right = std::max(right, paragraph.glyphs[g].pen.x + paragraph.glyphs[g].advance);
+      }
+      if (!(right > left)) continue;
+      const float y = line.top + line.height + kBelow;
+      for (const float row : {0.0F, 1.0F}) {
+        guides.line({left + kInset, y + row}, {right - kInset, y + row}, kClusters[number % 2]);
+      }
+      ++number;
+    }
+  }
+}
+
+/// Ticks at the top and the bottom of the line; the one at the top leans to where the text goes on.
+void draw_carets(LabelGuides& guides, const Paragraph& paragraph, std::string_view text) {
+  constexpr float kTick = 5;
+  std::vector<CaretStop> stops;
+  caret_stops(paragraph, text, stops);
+  for (const CaretStop& stop : stops) {
+    const Line& line = paragraph.lines[stop.line];
+    const float lean = stop.right_to_left ? -kTick : kTick, bottom = line.top + line.height;
+    guides.line({stop.x, line.top}, {stop.x + lean, line.top - kTick}, kCaret);
+    guides.line({stop.x, bottom}, {stop.x, bottom - kTick}, kCaret);
+  }
+}
+
+void draw_tab_stops(LabelGuides& guides, const Paragraph& paragraph) {
+  constexpr float kDash = 4;
+  const float bottom = paragraph.advance_box.bottom + kDash;
+  for (const float x : paragraph.tab_stops) {
+    for (float y = paragraph.advance_box.top - kDash; y < bottom; y += 2 * kDash) {
+      guides.line({x, y}, {x, std::min(y + kDash, bottom)}, kRuler);
+    }
+  }
+}
+
 /// Ticks every 10 pixels, longer every 50, a number every 100.
 void draw_rulers(Image& target) {
   const auto width = static_cast<float>(target.width()), height = static_cast<float>(target.height());
@@ -90,7 +137,7 @@ void draw_rulers(Image& target) {
 
 }  // namespace
 
-void draw_guides(Image& target, const FontStack& stack, const Paragraph& paragraph,
+void draw_guides(Image& target, const FontStack& stack, std::string_view text, const Paragraph& paragraph,
                  const Placement& placement, const View& view) {
   const Insets& safe = view.safe;
   if (!(safe == Insets{})) {
@@ -99,6 +146,11 @@ void draw_guides(Image& target, const FontStack& stack, const Paragraph& paragra
   const Result<LabelMap> map = map_label(paragraph.box, placement, view);
   if (map) {
     LabelGuides guides(target, *map, view);
+    if (!(paragraph.box == paragraph.advance_box)) guides.box(paragraph.box, kBox);
+    for (const Line& line : paragraph.lines) guides.box(line_box(line), kBox);
+    draw_tab_stops(guides, paragraph);
+    draw_clusters(guides, paragraph);
+    draw_carets(guides, paragraph, text);
     guides.box(paragraph.advance_box, kAdvance);
     guides.box(ink_box(stack, paragraph), kInk);
     for (const Line& line : paragraph.lines) {
@@ -107,7 +159,7 @@ void draw_guides(Image& target, const FontStack& stack, const Paragraph& paragra
     }
   }
   draw_rulers(target);
-  const Rect& box = paragraph.advance_box;
+  const Rect& box = paragraph.box;
   const PixelPoint own{box.left + placement.anchor.x * box.width(),
                        box.top + placement.anchor.y * box.height()};
   const std::optional<PixelPoint> anchor = map ? to_device(*map, own, view) : std::nullopt;

@@ -7,6 +7,11 @@
 
 #include <algorithm>
 #include <array>
+#include <set>
+
+#include "grafema/text/shape_cache.hpp"
+#include "grafema/text/text_analysis.hpp"
+#include "text/runs/faces.hpp"
 
 namespace grafema {
 namespace {
@@ -68,6 +73,32 @@ std::vector<CheckedCharacter> check_characters(const FontStack& stack, std::span
   for (const char32_t character : characters) {
     const CheckedCharacter checked = checker.check(character);
     if (checked.fate != CharacterFate::missing || !is_invisible(character)) out.push_back(checked);
+  }
+  return out;
+}
+
+std::vector<CheckedCluster> check_clusters(const FontStack& stack, std::string_view text) {
+  std::vector<CheckedCluster> out;
+  if (stack.empty() || text.size() > 0x7FFFFFFF) return out;
+  ShapeCache cache;
+  TextAnalysis a;
+  analyze(text, TextDirection::automatic, cache, a);
+  std::set<std::u32string_view> seen;
+  const std::u32string_view all(a.characters.data(), a.characters.size());
+  for (std::size_t i = 0; i < all.size();) {
+    std::size_t end = i + 1;
+    while (end < all.size() && !a.is(end, TextAnalysis::kCluster)) ++end;
+    const std::u32string_view cluster = all.substr(i, end - i);
+    i = end;
+    if (cluster.size() < 2 || !seen.insert(cluster).second) continue;
+    CheckedCluster checked;
+    checked.face = detail::choose_face(stack, cluster, 0);
+    for (std::size_t k = 0; k < cluster.size(); ++k) {
+      if (is_invisible(cluster[k])) continue;
+      checked.characters.push_back(cluster[k]);
+      if (!detail::shows(*stack[checked.face].metrics, cluster, k)) checked.missing.push_back(cluster[k]);
+    }
+    if (checked.characters.size() > 1) out.push_back(std::move(checked));
   }
   return out;
 }

@@ -39,7 +39,7 @@ TEST_CASE("guides show boxes around the text without covering it", "[sheet]") {
   Paragraph p;
   REQUIRE(lay_out(stack, "Quay", {.size = 48}, cache, p).has_value());
   Image image = *Image::make(200, 120, PixelFormat::rgba8);
-  draw_guides(image, stack, p, {.at = {40, 40}}, {.width = 200, .height = 120});
+  draw_guides(image, stack, "Quay", p, {.at = {40, 40}}, {.width = 200, .height = 120});
   CHECK(image.value(100, 39, 2) > 200);  // the advance box's upper side, blue
   CHECK(image.value(100, 39, 3) > 200);
   CHECK(image.value(60, 60, 3) == 0);    // nothing inside

@@ -46,8 +46,9 @@ const std::string kNotice = "Passengers for Pale Orchard may ride the ferry with
 
 TEST_CASE("wrapped lines fit, and hold every byte once", "[lines][property]") {
   const float wrap = GENERATE(90.0F, 180.0F, 333.0F, 1000.0F);
-  const std::string text = GENERATE_COPY(as<std::string>{}, kNotice, kNotice + "\n\n" + kNotice + "\n", std::string("a b  c   "),
-                                         std::string("\xD7\x94\xD7\xA2\xD7\xA8\xD7\xA4\xD7\x9C tram 7, \xD7\x99\xD7\x95\xD7\xA8\xD7\x93 4."));
+  const std::string text = GENERATE_COPY(
+      as<std::string>{}, kNotice, kNotice + "\n\n" + kNotice + "\n", std::string("a b  c   "),
+      std::string("\xD7\x94\xD7\xA2\xD7\xA8\xD7\xA4\xD7\x9C tram 7, \xD7\x99\xD7\x95\xD7\xA8\xD7\x93 4."));
   const Laid laid = lay(text, {.size = 20, .wrap = wrap});
   std::uint32_t at = 0;
   for (const Line& line : laid.p.lines) {
@@ -70,18 +71,24 @@ TEST_CASE("a line takes all the words that fit", "[lines]") {
 }
 
 TEST_CASE("words wider than their line stand out, or are broken between clusters", "[lines]") {
-  const std::string word = "Stra\xC3\x9F" "enbahnhaltestelle";
+  const std::string word =
+      "Stra\xC3\x9F"
+      "enbahnhaltestelle";
   const Laid whole = lay(word, {.wrap = 100.0F});
   CHECK(whole.p.lines.size() == 1);
   CHECK(has(whole.notes, NoteKind::text_overflow));
   const Laid broken = lay(word, {.wrap = 100.0F, .breaking = LineBreaking::anywhere});
   CHECK(broken.p.lines.size() > 2);
   for (const Line& line : broken.p.lines) CHECK(line.width <= 100.01F);
-  CHECK(lay("ab", {.wrap = 1.0F, .breaking = LineBreaking::anywhere}).lines() == std::vector<std::string>{"a", "b"});
+  CHECK(lay("ab", {.wrap = 1.0F, .breaking = LineBreaking::anywhere}).lines() ==
+        std::vector<std::string>{"a", "b"});
 }
 
 TEST_CASE("a soft hyphen shows where a line ends at it", "[lines]") {
-  const std::string text = "con\xC2\xAD" "duc\xC2\xAD" "tor";
+  const std::string text =
+      "con\xC2\xAD"
+      "duc\xC2\xAD"
+      "tor";
   CHECK(lay(text, {}).p.glyphs.size() == 9);
   const Laid laid = lay(text, {.wrap = width("conduc-") + 1});
   REQUIRE(laid.p.lines.size() == 2);
@@ -132,7 +139,8 @@ TEST_CASE("justified lines fill their box, but for the last one", "[lines][prope
     if (i + 1 < laid.p.lines.size()) CHECK(line.width == Approx(box));
   }
   CHECK(laid.p.lines.back().width < box);
-  CHECK(lay("a b", {.align = TextAlign::justify, .wrap = 500.0F, .justify_last = true}).p.lines[0].width == 500);
+  CHECK(lay("a b", {.align = TextAlign::justify, .wrap = 500.0F, .justify_last = true}).p.lines[0].width ==
+        500);
 }
 
 TEST_CASE("balanced lines need no more lines and are about equally wide", "[lines]") {
@@ -159,7 +167,8 @@ TEST_CASE("no paragraph ends in a lone word where that is asked", "[lines]") {
 
 TEST_CASE("tab stops align what follows them", "[lines]") {
   TextStyle style;
-  style.tabs = {{100, TabAlign::left}, {300, TabAlign::right}, {400, TabAlign::center}, {600, TabAlign::decimal}};
+  style.tabs = {
+      {100, TabAlign::left}, {300, TabAlign::right}, {400, TabAlign::center}, {600, TabAlign::decimal}};
   const Laid laid = lay("4\tWeir\t12\tx\t3.50", style);
   const auto at = [&](std::size_t byte) {
     for (const PlacedGlyph& g : laid.p.glyphs) {
@@ -179,7 +188,9 @@ TEST_CASE("tab stops align what follows them", "[lines]") {
 }
 
 TEST_CASE("spacing of lines, paragraphs, words and letters", "[lines]") {
-  CHECK(lay("a\nb", {.leading = 50.0F}).p.lines[1].baseline - lay("a\nb", {.leading = 50.0F}).p.lines[0].baseline == Approx(50));
+  CHECK(lay("a\nb", {.leading = 50.0F}).p.lines[1].baseline -
+            lay("a\nb", {.leading = 50.0F}).p.lines[0].baseline ==
+        Approx(50));
   const Laid spaced = lay("a\nb", {.paragraph_spacing = 9});
   CHECK(spaced.p.lines[1].baseline == Approx(lay("a\nb", {}).p.lines[1].baseline + 9));
   CHECK(width("a b c", {.word_spacing = 5}) == Approx(width("a b c") + 10));
@@ -210,16 +221,22 @@ TEST_CASE("text that does not fit is shown with a note that names a box that wou
 
 TEST_CASE("an ellipsis stands for what is left out, at the end, the middle or the start", "[overflow]") {
   const auto place = GENERATE(EllipsisPlace::end, EllipsisPlace::middle, EllipsisPlace::start);
-  const std::string text = GENERATE_COPY(as<std::string>{}, kNotice, std::string("\xD7\x94\xD7\xA2\xD7\xA8\xD7\xA4\xD7\x9C \xD7\x99\xD7\x95\xD7\xA8\xD7\x93 \xD7\xA2\xD7\x9C \xD7\x94\xD7\xAA\xD7\xA2\xD7\x9C\xD7\x94"),
-                                         std::string("e\xCC\x81q\xCC\x81q\xCC\x81q\xCC\x81q\xCC\x81q\xCC\x81q\xCC\x81q\xCC\x81q\xCC\x81q\xCC\x81q\xCC\x81q\xCC\x81"));
-  TextStyle style{.size = 20, .wrap = 120.0F, .max_lines = 1, .overflow = Overflow::ellipsis, .ellipsis = place};
+  const std::string text =
+      GENERATE_COPY(as<std::string>{}, kNotice,
+                    std::string("\xD7\x94\xD7\xA2\xD7\xA8\xD7\xA4\xD7\x9C \xD7\x99\xD7\x95\xD7\xA8\xD7\x93 "
+                                "\xD7\xA2\xD7\x9C \xD7\x94\xD7\xAA\xD7\xA2\xD7\x9C\xD7\x94"),
+                    std::string("e\xCC\x81q\xCC\x81q\xCC\x81q\xCC\x81q\xCC\x81q\xCC\x81q\xCC\x81q\xCC\x81q"
+                                "\xCC\x81q\xCC\x81q\xCC\x81q\xCC\x81"));
+  TextStyle style{
+      .size = 20, .wrap = 120.0F, .max_lines = 1, .overflow = Overflow::ellipsis, .ellipsis = place};
   const Laid laid = lay(text, style);
   REQUIRE(laid.p.lines.size() == 1);
   CHECK(laid.p.lines[0].width <= 120.01F);
   CHECK(laid.p.lines[0].width > 80);
   CHECK_FALSE(has(laid.notes, NoteKind::text_overflow));
   const GlyphId dots = test::dejavu()->find_glyph(0x2026);
-  CHECK(std::count_if(laid.p.glyphs.begin(), laid.p.glyphs.end(), [&](const PlacedGlyph& g) { return g.glyph == dots; }) == 1);
+  CHECK(std::count_if(laid.p.glyphs.begin(), laid.p.glyphs.end(),
+                      [&](const PlacedGlyph& g) { return g.glyph == dots; }) == 1);
   // Nothing of the shown clusters is lost or torn: what is shown is where the whole text has it.
   std::uint32_t first = 0xFFFFFFFF, last = 0;
   for (const PlacedGlyph& g : laid.p.glyphs) {
@@ -234,7 +251,10 @@ TEST_CASE("clipping leaves out lines and clusters that stand out", "[overflow]")
   const Laid laid = lay(kNotice, style);
   CHECK(laid.p.lines.size() == 2);
   CHECK(laid.p.advance_box.bottom <= 50);
-  const Laid word = lay("Stra\xC3\x9F" "enbahnhaltestelle", {.wrap = 100.0F, .overflow = Overflow::clip});
+  const Laid word =
+      lay("Stra\xC3\x9F"
+          "enbahnhaltestelle",
+          {.wrap = 100.0F, .overflow = Overflow::clip});
   CHECK(word.p.lines[0].width <= 100.01F);
   CHECK(word.p.glyphs.size() > 3);
 }
@@ -249,10 +269,17 @@ TEST_CASE("text shrinks or closes up until it fits, no further than allowed", "[
   smaller.size = small.p.size + 0.25F, smaller.overflow = Overflow::show;
   CHECK(has(lay(kNotice, smaller).notes, NoteKind::text_overflow));
   const float own = width("Foxglove Cross");
-  const Laid tight = lay("Foxglove\xC2\xA0" "Cross", {.wrap = own - 10, .overflow = Overflow::tighten});
+  const Laid tight =
+      lay("Foxglove\xC2\xA0"
+          "Cross",
+          {.wrap = own - 10, .overflow = Overflow::tighten});
   CHECK(tight.p.advance_box.width() <= own - 10 + 0.01F);
   CHECK(tight.p.advance_box.width() > own - 13);
-  CHECK(has(lay("Foxglove\xC2\xA0" "Cross", {.wrap = own / 2, .overflow = Overflow::tighten}).notes, NoteKind::text_overflow));
+  CHECK(has(lay("Foxglove\xC2\xA0"
+                "Cross",
+                {.wrap = own / 2, .overflow = Overflow::tighten})
+                .notes,
+            NoteKind::text_overflow));
 }
 
 TEST_CASE("a reserved width keeps changing values from moving", "[lines]") {
@@ -269,7 +296,9 @@ TEST_CASE("a reserved width keeps changing values from moving", "[lines]") {
 TEST_CASE("a new width gives what a fresh layout gives", "[lines][property]") {
   ShapeCache cache;
   ShapedText shaped;
-  const std::string text = kNotice + " fi\xC2\xAD" "fth office \xD7\x99\xD7\x95\xD7\xA8\xD7\x93 tram.";
+  const std::string text = kNotice +
+                           " fi\xC2\xAD"
+                           "fth office \xD7\x99\xD7\x95\xD7\xA8\xD7\x93 tram.";
   REQUIRE(shaped.set(sans(), text, {}, cache).has_value());
   for (float wrap = 40; wrap < 900; wrap += 37) {
     Paragraph p;

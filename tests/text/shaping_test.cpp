@@ -80,11 +80,12 @@ TEST_CASE("single and multiple substitution, and deletion", "[shaping]") {
   CHECK(shape(with_substitution("liga", 1, single({kA, kC}, {kX, kY})), "ABC").glyphs ==
         std::vector<int>{kX, kB, kY});
   const Shaped several = shape(
-      with_substitution("ccmp", 2, with_parts({1, -1, 1, -1}, {coverage({kB}), Bytes().words(2, kX, kY)})), "ABC");
+      with_substitution("ccmp", 2, with_parts({1, -1, 1, -1}, {coverage({kB}), Bytes().words(2, kX, kY)})),
+      "ABC");
   CHECK(several.glyphs == std::vector<int>{kA, kX, kY, kC});
   CHECK(several.clusters == std::vector<std::uint32_t>{0, 1, 1, 2});
-  const Shaped fewer =
-      shape(with_substitution("ccmp", 2, with_parts({1, -1, 1, -1}, {coverage({kB}), Bytes().words(0)})), "ABC");
+  const Shaped fewer = shape(
+      with_substitution("ccmp", 2, with_parts({1, -1, 1, -1}, {coverage({kB}), Bytes().words(0)})), "ABC");
   CHECK(fewer.glyphs == std::vector<int>{kA, kC});
   CHECK(fewer.clusters == std::vector<std::uint32_t>{0, 1});  // C shows both letters
 }
@@ -116,8 +117,14 @@ TEST_CASE("a ligature is one cluster, and marks between its parts stay", "[shapi
   CHECK(shape(font, "AB", off).glyphs == std::vector<int>{kA, kB});
   CHECK(shape(font, "AB", {.tracking = 2}).glyphs == std::vector<int>{kA, kB});
   // A joiner that shows nothing lets them meet, a non-joiner does not.
-  CHECK(shape(font, "A\xE2\x80\x8D" "B").glyphs == std::vector<int>{kX});
-  CHECK(shape(font, "A\xE2\x80\x8C" "B").glyphs == std::vector<int>{kA, kB});
+  CHECK(shape(font,
+              "A\xE2\x80\x8D"
+              "B")
+            .glyphs == std::vector<int>{kX});
+  CHECK(shape(font,
+              "A\xE2\x80\x8C"
+              "B")
+            .glyphs == std::vector<int>{kA, kB});
 }
 
 TEST_CASE("a feature may hold for a range of bytes alone", "[shaping]") {
@@ -145,29 +152,36 @@ TEST_CASE("contexts of all formats apply their lookups at their places", "[shapi
   // "A B: lookup 1 at place 1"
   agrees(with_context(
       5, with_parts({1, -1, 1, -1}, {coverage({kA}), with_parts({1, -1}, {Bytes().words(2, 1, kB, 1, 1)})})));
-  agrees(with_context(5, with_parts({2, -1, -1, 2, 0, -1},
-                                    {coverage({kA}), test::classes({{kA, 1}, {kB, 2}}),
-                                     with_parts({1, -1}, {Bytes().words(2, 1, 2, 1, 1)})})));
+  agrees(with_context(
+      5, with_parts({2, -1, -1, 2, 0, -1}, {coverage({kA}), test::classes({{kA, 1}, {kB, 2}}),
+                                            with_parts({1, -1}, {Bytes().words(2, 1, 2, 1, 1)})})));
   agrees(with_context(5, with_parts({3, 2, 1, -1, -1, 1, 1}, {coverage({kA}), coverage({kB})})));
   // "B behind A and before C: lookup 1 at place 0"
-  agrees(with_context(6, with_parts({1, -1, 1, -1}, {coverage({kB}), with_parts({1, -1}, {Bytes().words(1, kA, 1, 1, kC, 1, 0, 1)})})));
+  agrees(with_context(
+      6, with_parts({1, -1, 1, -1},
+                    {coverage({kB}), with_parts({1, -1}, {Bytes().words(1, kA, 1, 1, kC, 1, 0, 1)})})));
   agrees(with_context(6, with_parts({2, -1, -1, -1, -1, 2, 0, -1},
                                     {coverage({kB}), test::classes({{kA, 1}}), test::classes({{kB, 1}}),
                                      test::classes({{kC, 1}}),
                                      with_parts({1, -1}, {Bytes().words(1, 1, 1, 1, 1, 1, 0, 1)})})));
-  agrees(with_context(6, with_parts({3, 1, -1, 1, -1, 1, -1, 1, 0, 1}, {coverage({kA}), coverage({kB}), coverage({kC})})));
+  agrees(with_context(
+      6, with_parts({3, 1, -1, 1, -1, 1, -1, 1, 0, 1}, {coverage({kA}), coverage({kB}), coverage({kC})})));
 }
 
 TEST_CASE("a context goes on behind what its lookups made of it", "[shaping]") {
-  const Table grows = make_lookup(2, {with_parts({1, -1, 1, -1}, {coverage({kA}), Bytes().words(3, kX, kX, kX)})});
+  const Table grows =
+      make_lookup(2, {with_parts({1, -1, 1, -1}, {coverage({kA}), Bytes().words(3, kX, kX, kX)})});
   const Table joins = make_lookup(4, {ligature(kX, {kX, kX, kB}, kY)});
   // "A B": A becomes three glyphs, then they join with B.
   const Font font{
-      test::simple_layout("calt", {0},
-                          {make_lookup(5, {with_parts({1, -1, 1, -1},
-                                                      {coverage({kA}), with_parts({1, -1}, {Bytes().words(2, 2, kB, 0, 1, 0, 2)})})}),
-                           grows, joins}),
-      {}, {}};
+      test::simple_layout(
+          "calt", {0},
+          {make_lookup(
+               5, {with_parts({1, -1, 1, -1},
+                              {coverage({kA}), with_parts({1, -1}, {Bytes().words(2, 2, kB, 0, 1, 0, 2)})})}),
+           grows, joins}),
+      {},
+      {}};
   CHECK(shape(font, "ABABC").glyphs == std::vector<int>{kY, kY, kC});
   CHECK(shape(font, "ABABC").clusters == std::vector<std::uint32_t>{0, 2, 4});
 }
@@ -184,23 +198,29 @@ TEST_CASE("a language has lookups of its own, and required features always apply
                                      {{"locl", {}}, {"locl", {0}}},
                                      {make_lookup(1, {single({kA}, {kX})})},
                                      {}}),
-                  {}, {}};
+                  {},
+                  {}};
   TextStyle turkish;
   turkish.language = "tr-TR";
   CHECK(shape(font, "A").glyphs == std::vector<int>{kA});
   CHECK(shape(font, "A", turkish).glyphs == std::vector<int>{kX});
-  const Font required{test::make_layout({{{"latn", {{"", {}, 0}}}}, {{"zzzz", {0}}}, {make_lookup(1, {single({kA}, {kX})})}, {}}),
-                      {}, {}};
+  const Font required{
+      test::make_layout(
+          {{{"latn", {{"", {}, 0}}}}, {{"zzzz", {0}}}, {make_lookup(1, {single({kA}, {kX})})}, {}}),
+      {},
+      {}};
   CHECK(shape(required, "A").glyphs == std::vector<int>{kX});
 }
 
 TEST_CASE("single and pair adjustment move glyphs", "[shaping]") {
-  const Shaped moved = shape(with_position("dist", 1, with_parts({1, -1, 7, 10, 20, 30}, {coverage({kB})})), "AB");
+  const Shaped moved =
+      shape(with_position("dist", 1, with_parts({1, -1, 7, 10, 20, 30}, {coverage({kB})})), "AB");
   CHECK(moved.x == std::vector<float>{0, 10});
   CHECK(moved.y == std::vector<float>{0, 20});
   CHECK(moved.advances[1] == advance_of('B') + 30);
   const Table list = with_parts({1, -1, 4, 0, 1, -1}, {coverage({kA}), Bytes().words(1, kB, -40)});
-  const Table matrix = with_parts({2, -1, 4, 0, -1, -1, 1, 2, 0, -40}, {coverage({kA}), test::classes({}), test::classes({{kB, 1}})});
+  const Table matrix = with_parts({2, -1, 4, 0, -1, -1, 1, 2, 0, -40},
+                                  {coverage({kA}), test::classes({}), test::classes({{kB, 1}})});
   for (const Table& pairs : {list, matrix}) {
     const Shaped kerned = shape(with_position("kern", 2, pairs), "ABA");
     CHECK(kerned.advances[0] == advance_of('A') - 40);
@@ -213,7 +233,8 @@ TEST_CASE("single and pair adjustment move glyphs", "[shaping]") {
 TEST_CASE("marks stand on letters, on parts of ligatures and on marks", "[shaping]") {
   const Table marks = Bytes().words(1, 0, 6, 1, 5, 7).get();  // one mark of class 0, its anchor at 5, 7
   const auto attached = [&](int type, const Table& bases, int base) {
-    Font font = with_position("mark", type, with_parts({1, -1, -1, 1, -1, -1}, {coverage({kD}), coverage({base}), marks, bases}));
+    Font font = with_position(
+        "mark", type, with_parts({1, -1, -1, 1, -1, -1}, {coverage({kD}), coverage({base}), marks, bases}));
     font.definitions = definitions({{kA, 1}, {kB, 1}, {kC, 3}, {kD, 3}, {kX, 2}});
     return font;
   };
@@ -235,7 +256,8 @@ TEST_CASE("marks stand on letters, on parts of ligatures and on marks", "[shapin
 
 TEST_CASE("cursive joins bring exits and entries together", "[shaping]") {
   // A leaves at 300, 50; B is entered at 20, 10.
-  const Table cursive = with_parts({1, -1, 2, 0, -1, -1, 0}, {coverage({kA, kB}), anchor(300, 50), anchor(20, 10)});
+  const Table cursive =
+      with_parts({1, -1, 2, 0, -1, -1, 0}, {coverage({kA, kB}), anchor(300, 50), anchor(20, 10)});
   const Shaped joined = shape(with_position("curs", 3, cursive), "AB");
   CHECK(joined.advances[0] == 300);
   CHECK(joined.x[1] == -20);
@@ -245,7 +267,11 @@ TEST_CASE("cursive joins bring exits and entries together", "[shaping]") {
 
 TEST_CASE("lookups see only marks of their class or set", "[shaping]") {
   Font font = with_substitution("liga", 4, ligature(kA, {kB}, kX), 0x0100);  // marks of class 1 alone
-  font.definitions = Bytes().words(1, 0, 12, 0, 0, 42).add(test::classes({{kA, 1}, {kB, 1}, {kC, 3}, {kD, 3}})).words(0, 0).get();
+  font.definitions = Bytes()
+                         .words(1, 0, 12, 0, 0, 42)
+                         .add(test::classes({{kA, 1}, {kB, 1}, {kC, 3}, {kD, 3}}))
+                         .words(0, 0)
+                         .get();
   font.definitions.resize(42);
   const Table mark_classes = test::classes({{kC, 1}, {kD, 2}});
   font.definitions.insert(font.definitions.end(), mark_classes.begin(), mark_classes.end());
@@ -255,12 +281,16 @@ TEST_CASE("lookups see only marks of their class or set", "[shaping]") {
 
 TEST_CASE("fractions take numerators and denominators around their slash", "[shaping]") {
   constexpr int kOne = 18, kTwo = 19;
-  const Font font{test::make_layout({{{"latn", {{"", {0, 1}}}}, {"DFLT", {{"", {0, 1}}}}},
-                                     {{"dnom", {1}}, {"numr", {0}}},
-                                     {make_lookup(1, {single({kOne}, {kX})}), make_lookup(1, {single({kTwo}, {kY})})},
-                                     {}}),
-                  {}, {}};
-  const Shaped fraction = shape(font, "1 1\xE2\x81\x84" "2 2");
+  const Font font{
+      test::make_layout({{{"latn", {{"", {0, 1}}}}, {"DFLT", {{"", {0, 1}}}}},
+                         {{"dnom", {1}}, {"numr", {0}}},
+                         {make_lookup(1, {single({kOne}, {kX})}), make_lookup(1, {single({kTwo}, {kY})})},
+                         {}}),
+      {},
+      {}};
+  const Shaped fraction = shape(font,
+                                "1 1\xE2\x81\x84"
+                                "2 2");
   REQUIRE(fraction.glyphs.size() == 7);
   CHECK(fraction.glyphs[0] == kOne);
   CHECK(fraction.glyphs[2] == kX);
@@ -270,9 +300,11 @@ TEST_CASE("fractions take numerators and denominators around their slash", "[sha
 
 TEST_CASE("hostile lookups end", "[shaping][hostile]") {
   // A becomes A A, and a context that calls itself at both its places.
-  const Table doubles = make_lookup(2, {with_parts({1, -1, 1, -1}, {coverage({kA}), Bytes().words(2, kA, kA)})});
-  const Table calls_itself =
-      make_lookup(5, {with_parts({1, -1, 1, -1}, {coverage({kA}), with_parts({1, -1}, {Bytes().words(2, 3, kA, 0, 0, 1, 0, 0, 1)})})});
+  const Table doubles =
+      make_lookup(2, {with_parts({1, -1, 1, -1}, {coverage({kA}), Bytes().words(2, kA, kA)})});
+  const Table calls_itself = make_lookup(
+      5, {with_parts({1, -1, 1, -1},
+                     {coverage({kA}), with_parts({1, -1}, {Bytes().words(2, 3, kA, 0, 0, 1, 0, 0, 1)})})});
   const Font font{test::simple_layout("calt", {0}, {calls_itself, doubles}), {}, {}};
   const Shaped grown = shape(font, std::string(2000, 'A'));
   CHECK(grown.glyphs.size() >= 2000);

@@ -123,7 +123,8 @@ TEST_CASE("a text parted at safe places and joined again is the whole", "[text][
       last = glyph.cluster;
       const std::uint32_t byte = whole.analysis().starts[glyph.cluster];
       std::vector<Same> joined;
-      for (const std::string_view piece : {std::string_view(text).substr(0, byte), std::string_view(text).substr(byte)}) {
+      for (const std::string_view piece :
+           {std::string_view(text).substr(0, byte), std::string_view(text).substr(byte)}) {
         REQUIRE(part.set(faces(), piece, {}, cache).has_value());
         for (const Same& s : glyphs_of(part)) joined.push_back(s);
       }
@@ -160,7 +161,8 @@ TEST_CASE("a measure is what painting covers", "[text][property]") {
     const std::string text = random_text(random, 1 + random() % 20);
     REQUIRE(lay_out(faces(), text, {.size = 24}, cache, p).has_value());
     Rect joined;
-    for (std::uint32_t g = 0; g < p.glyphs.size(); ++g) joined = enclosing(joined, ink_box(faces(), p, g, g + 1));
+    for (std::uint32_t g = 0; g < p.glyphs.size(); ++g)
+      joined = enclosing(joined, ink_box(faces(), p, g, g + 1));
     CHECK(joined == ink_box(faces(), p));
   }
 }

@@ -89,8 +89,8 @@ const FontStack& all_characters() {
 }
 
 /// Whether glyphs stand in the order that the file says; characters without a glyph are left out.
-bool stands_in_order(const std::string& text, TextDirection direction, const std::vector<std::uint32_t>& order,
-                     ShapedText& shaped, ShapeCache& cache) {
+bool stands_in_order(const std::string& text, TextDirection direction,
+                     const std::vector<std::uint32_t>& order, ShapedText& shaped, ShapeCache& cache) {
   Paragraph p;
   TextStyle style;
   style.direction = direction;
@@ -145,7 +145,8 @@ TEST_CASE("lines may end where Unicode's test file says", "[unicode]") {
   TextAnalysis a;
   // ICU's data differ in two points (CLDR's tailoring of UAX #14): no line ends behind a hyphen that begins a
   // word, nor between a point or comma and the digit behind it.
-  const std::regex known("(^|\\S )\xC3\x97 002D (\xC3\x97 0308 )?\xC3\xB7|002[CE] (\xC3\x97 0308 )?\xC3\xB7 003");
+  const std::regex known(
+      "(^|\\S )\xC3\x97 002D (\xC3\x97 0308 )?\xC3\xB7|002[CE] (\xC3\x97 0308 )?\xC3\xB7 003");
   std::size_t differing = 0;
   each_line("auxiliary/LineBreakTest.txt", 7000, [&](const std::string& line) {
     const Broken test = read_broken(line);
@@ -189,7 +190,8 @@ TEST_CASE("text runs in the directions of Unicode's test file of characters", "[
       if (!a.is(i, TextAnalysis::kCluster)) return;  // marks stand with their letter, whatever their level
     }
     // ICU pairs brackets that an override made letters, and more than 63 of them in each other.
-    const bool known = line.size() > 600 || line.find("202D") != std::string::npos || line.find("202E") != std::string::npos;
+    const bool known =
+        line.size() > 600 || line.find("202D") != std::string::npos || line.find("202E") != std::string::npos;
     differing += same ? 0 : 1;
     if (!same) CHECK(known);
     if (a.parts[0].level != std::stoi(fields[2])) CHECK(a.parts[0].level == std::stoi(fields[2]));
@@ -200,9 +202,9 @@ TEST_CASE("text runs in the directions of Unicode's test file of characters", "[
 TEST_CASE("text runs in the directions of Unicode's test file of classes", "[unicode]") {
   // One character of each bidi class.
   const std::map<std::string, std::uint32_t> characters = {
-      {"L", 'a'},      {"R", 0x5D0},   {"AL", 0x627},   {"EN", '1'},     {"ES", '+'},     {"ET", '#'},
-      {"AN", 0x661},   {"CS", ','},    {"NSM", 0x300},  {"BN", 0xAD},    {"B", 0x2029},   {"S", '\t'},
-      {"WS", ' '},     {"ON", '!'},    {"LRE", 0x202A}, {"LRO", 0x202D}, {"RLE", 0x202B}, {"RLO", 0x202E},
+      {"L", 'a'},      {"R", 0x5D0},    {"AL", 0x627},   {"EN", '1'},     {"ES", '+'},     {"ET", '#'},
+      {"AN", 0x661},   {"CS", ','},     {"NSM", 0x300},  {"BN", 0xAD},    {"B", 0x2029},   {"S", '\t'},
+      {"WS", ' '},     {"ON", '!'},     {"LRE", 0x202A}, {"LRO", 0x202D}, {"RLE", 0x202B}, {"RLO", 0x202E},
       {"PDF", 0x202C}, {"LRI", 0x2066}, {"RLI", 0x2067}, {"FSI", 0x2068}, {"PDI", 0x2069}};
   ShapeCache cache;
   ShapedText shaped;
@@ -225,8 +227,9 @@ TEST_CASE("text runs in the directions of Unicode's test file of classes", "[uni
     }
     const int directions = std::stoi(line.substr(line.find(';') + 1), nullptr, 16);
     if (clusters) return;
-    for (const auto& [bit, direction] : {std::pair(1, TextDirection::automatic), std::pair(2, TextDirection::left_to_right),
-                                         std::pair(4, TextDirection::right_to_left)}) {
+    for (const auto& [bit, direction] :
+         {std::pair(1, TextDirection::automatic), std::pair(2, TextDirection::left_to_right),
+          std::pair(4, TextDirection::right_to_left)}) {
       if ((directions & bit) == 0) continue;
       const bool same = stands_in_order(text, direction, order, shaped, cache);
       const TextAnalysis& a = shaped.analysis();

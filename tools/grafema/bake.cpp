@@ -10,6 +10,7 @@
 #include "grafema/atlas/bake.hpp"
 #include "grafema/draw/look_painter.hpp"
 #include "grafema/font/reachable.hpp"
+#include "grafema/text/character_check.hpp"
 #include "options.hpp"
 #include "progress.hpp"
 
@@ -59,6 +60,12 @@ AtlasRecipe to_recipe(const Options& options, const LoadedFonts& fonts,
   AtlasRecipe recipe;
   recipe.faces = faces_of(fonts.faces);
   recipe.characters = wanted.characters;
+  const FontStack stack = stack_of(fonts);
+  for (const CheckedCluster& cluster : check_clusters(stack, wanted.texts)) {
+    for (const char32_t c : cluster.characters) {
+      if (stack.find(c).face != cluster.face) recipe.of_clusters.push_back({cluster.face, c});
+    }
+  }
   recipe.all_glyphs = options.characters.all;
   recipe.closure = !options.no_closure;
   recipe.features = read_features(options.features);
@@ -158,6 +165,14 @@ void print_summary(const Atlas& atlas, const AtlasRecipe& recipe, const std::vec
     fmt::print(" of {}x{}, {:.1f}% used", page.width(), page.height(), 100 * atlas.used_area(recipe.gap));
   }
   fmt::print("{}\n", unchanged ? "; nothing has changed" : "");
+  if (atlas.faces.size() > 1) {
+    for (std::size_t face = 0; face < atlas.faces.size(); ++face) {
+      const auto count =
+          std::count_if(atlas.glyphs.begin(), atlas.glyphs.end(),
+                        [&](const AtlasGlyph& glyph) { return atlas.strikes[glyph.strike].face == face; });
+      fmt::print("  {:>6} glyphs of {}\n", count, atlas.faces[face].family + " " + atlas.faces[face].style);
+    }
+  }
   for (const std::string& path : paths) fmt::print("  {}\n", path);
 }
 

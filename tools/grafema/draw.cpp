@@ -51,7 +51,8 @@ int run(const Options& options) {
     draw_label(picture, image);
   }
   if (options.place.guides) {
-    draw_guides(image, picture.laid.stack, picture.laid.paragraph, picture.placement, picture.view);
+    draw_guides(image, picture.laid.stack, picture.laid.text, picture.laid.paragraph, picture.placement,
+                picture.view);
   }
   value_or_give_up(save_png(options.output, image));
   return report(picture.laid.notes, options.layout.strict);

@@ -239,6 +239,7 @@ Result<std::string> inspect_json(const FontData& data, std::string_view file,
 }
 
 std::string missing_json(std::span<const MissingReportFace> faces, std::span<const CheckedCharacter> checked,
+                         std::span<const CheckedCluster> clusters,
                          const std::map<char32_t, std::vector<std::string>>& wanted) {
   constexpr const char* kFates[] = {"supplied", "missing", "empty", "missing_shape", "capital_shape"};
   Json document = {{"characters", checked.size()}, {"faces", Json::array()}, {"trouble", Json::array()}};
@@ -259,6 +260,18 @@ std::string missing_json(std::span<const MissingReportFace> faces, std::span<con
     if (c.fate != CharacterFate::missing) row["face"] = c.face;
     if (const auto files = wanted.find(c.character); files != wanted.end()) row["wanted_by"] = files->second;
     document["trouble"].push_back(std::move(row));
+  }
+  const auto points = [](const std::vector<char32_t>& characters) {
+    Json list = Json::array();
+    for (const char32_t c : characters) list.push_back(fmt::format("U+{:04X}", static_cast<unsigned>(c)));
+    return list;
+  };
+  document["clusters"] = Json::array();
+  for (const CheckedCluster& cluster : clusters) {
+    if (cluster.missing.empty() && cluster.face == 0) continue;
+    document["clusters"].push_back({{"characters", points(cluster.characters)},
+                                    {"face", cluster.face},
+                                    {"missing", points(cluster.missing)}});
   }
   return to_lines(document);
 }

@@ -27,6 +27,7 @@ struct MissingReportFace {
 
 /// `wanted` tells which files ask for a character.
 std::string missing_json(std::span<const MissingReportFace> faces, std::span<const CheckedCharacter> checked,
+                         std::span<const CheckedCluster> clusters,
                          const std::map<char32_t, std::vector<std::string>>& wanted);
 
 }  // namespace grafema::tool

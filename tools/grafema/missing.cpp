@@ -102,20 +102,45 @@ void print_trouble(const Wanted& wanted, const std::vector<CheckedCharacter>& ch
   if (count > kShown) fmt::print("  and {} more; --json has them all\n", count - kShown);
 }
 
+/// Clusters that fallback shows by another face than that of their first character alone, and what that face
+/// lacks.
+void print_clusters(const LoadedFonts& fonts, const std::vector<CheckedCluster>& clusters) {
+  constexpr std::size_t kShown = 40;
+  std::size_t count = 0;
+  for (const CheckedCluster& cluster : clusters) {
+    if (cluster.missing.empty() && cluster.face == 0) continue;
+    if (count == 0) fmt::print("\nclusters, each shown by one face:\n");
+    if (++count > kShown) continue;
+    std::string text, points, lacks;
+    for (const char32_t c : cluster.characters) {
+      append_utf8(text, c);
+      points += fmt::format(" U+{:04X}", static_cast<unsigned>(c));
+    }
+    for (const char32_t c : cluster.missing) lacks += fmt::format(" U+{:04X}", static_cast<unsigned>(c));
+    fmt::print("  {} {}  {}{}\n", text, points, face_name(fonts.faces[cluster.face]),
+               lacks.empty() ? "" : ", which lacks" + lacks);
+  }
+  if (count > kShown) fmt::print("  and {} more; --json has them all\n", count - kShown);
+}
+
 int run(const Options& options) {
   const Wanted wanted = read_wanted(options);
   const LoadedFonts fonts = options.fonts.load();
   std::vector<char32_t> characters;
   for (const auto& [c, files] : wanted) characters.push_back(c);
   const std::vector<CheckedCharacter> checked = check_characters(stack_of(fonts), characters);
-  const bool missing = std::any_of(checked.begin(), checked.end(), [](const CheckedCharacter& c) {
-    return c.fate == CharacterFate::missing || c.fate == CharacterFate::empty ||
-           c.fate == CharacterFate::missing_shape;
-  });
+  const std::vector<CheckedCluster> clusters =
+      check_clusters(stack_of(fonts), options.characters.read_wanted().texts);
+  const bool torn = std::any_of(clusters.begin(), clusters.end(),
+                                [](const CheckedCluster& c) { return !c.missing.empty(); });
+  const bool missing = torn || std::any_of(checked.begin(), checked.end(), [](const CheckedCharacter& c) {
+                         return c.fate == CharacterFate::missing || c.fate == CharacterFate::empty ||
+                                c.fate == CharacterFate::missing_shape;
+                       });
   if (options.json) {
     std::vector<MissingReportFace> faces;
     for (const LoadedFace& loaded : fonts.faces) faces.push_back({face_name(loaded), loaded.path});
-    fmt::print("{}", missing_json(faces, checked, wanted));
+    fmt::print("{}", missing_json(faces, checked, clusters, wanted));
     return missing ? answered_no : done;
   }
   fmt::print("{} characters\n", checked.size());
@@ -124,6 +149,7 @@ int run(const Options& options) {
                                    CharacterFate::capital_shape}) {
     print_trouble(wanted, checked, fate);
   }
+  print_clusters(fonts, clusters);
   if (!missing) fmt::print("\nnothing is missing\n");
   return missing ? answered_no : done;
 }

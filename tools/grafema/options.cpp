@@ -49,7 +49,9 @@ CharacterOptions::Wanted CharacterOptions::read_wanted() const {
     const std::vector<char32_t> found = value_or_give_up(load_characters(file));
     for (const char32_t c : found) wanted.asked_by.emplace(c, file);
     add(found);
+    wanted.texts += value_or_give_up(load_text(file, std::size_t{64} << 20U)) + '\n';
   }
+  wanted.texts += chars + '\n' + text;
   for (const std::string& set : sets) {
     for (const std::string& name : split(set, "--charset")) add(value_or_give_up(read_character_set(name)));
   }

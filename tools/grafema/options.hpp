@@ -40,6 +40,7 @@ struct CharacterOptions {
   struct Wanted {
     std::vector<char32_t> characters;
     std::map<char32_t, std::string> asked_by;
+    std::string texts;  ///< all that was asked for as text, for its clusters
   };
   Wanted read_wanted() const;
 };

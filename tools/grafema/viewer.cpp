@@ -70,7 +70,8 @@ void Viewer::build() {
   backdrop_.set(picture_.backdrop);
   Image guides = value_or_give_up(Image::make(width(), height(), PixelFormat::rgba8));
   if (options_.place.guides) {
-    draw_guides(guides, picture_.laid.stack, picture_.laid.paragraph, picture_.placement, picture_.view);
+    draw_guides(guides, picture_.laid.stack, picture_.laid.text, picture_.laid.paragraph, picture_.placement,
+                picture_.view);
   }
   guides_.set(guides);
   message_.clear();

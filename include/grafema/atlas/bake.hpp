@@ -2,6 +2,7 @@
 // From faces and characters to an atlas.
 #pragma once
 
+#include <compare>
 #include <functional>
 #include <memory>
 #include <optional>
@@ -26,11 +27,21 @@ struct GlyphPainter {
   std::string name;  ///< what tells this painter from others; part of the atlas's key
 };
 
+/// A character that a face is to supply, by its index, whichever face before it has the character too.
+struct FaceCharacter {
+  std::size_t face = 0;
+  char32_t character = 0;
+  auto operator<=>(const FaceCharacter&) const = default;
+};
+
 /// What to bake.
 struct AtlasRecipe {
   std::vector<std::shared_ptr<const Face>> faces;  ///< in fallback order, at least one
   std::vector<char32_t>
-      characters;             ///< to be baked, in any order; a character that comes twice is baked once
+      characters;  ///< to be baked, in any order; a character that comes twice is baked once
+  /// Characters of clusters that fallback shows by one face as a whole (`check_clusters`), beside
+  /// `characters`.
+  std::vector<FaceCharacter> of_clusters = {};
   bool all_glyphs = false;    ///< bakes every glyph of every face instead of `characters`
   bool closure = true;        ///< bakes also the glyphs that shaping texts of `characters` can yield
   std::vector<Tag> features;  ///< the features that shaping will apply; none: `default_features`

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// What is known of a text alone, before any face: characters, clusters, directions, scripts, where lines may
-// end.
+// What is known of a text alone: characters, clusters, directions, scripts, where lines may end.
 #pragma once
 
 #include <cstdint>
@@ -27,7 +26,7 @@ struct TextAnalysis {
   static constexpr std::uint8_t kBreak = 4;       ///< the character ends its line
   static constexpr std::uint8_t kSpace = 8;       ///< a space that hangs at the end of a line
   static constexpr std::uint8_t kWordSpace = 16;  ///< a space that separates words: justified text widens it
-  static constexpr std::uint8_t kWordStart = 32; ///< a word, a sign or a space begins here (UAX #29)
+  static constexpr std::uint8_t kWordStart = 32;  ///< a word, a sign or a space begins here (UAX #29)
 
   std::vector<char32_t> characters;
   std::vector<std::uint32_t> starts;  ///< the first byte of each character, and the text's length

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// How text is laid out: size, features, language, lines, alignment, tabs, what happens where a box is too
-// small.
+// How text is laid out: size, features, language, lines, alignment, tabs, overflow.
 #pragma once
 
 #include <cstdint>

@@ -119,8 +119,8 @@ class LineBreaker {
   bool is_far_too_wide(std::uint32_t first, std::uint32_t end, float room) const {
     constexpr std::uint32_t kLong = 256;
     const ShapedText::State& s = measure_.state();
-    return end - first > kLong &&
-           (s.sums[end] - s.sums[first]) * static_cast<double>(style_.size) > 4 * static_cast<double>(room) + 1000;
+    return end - first > kLong && (s.sums[end] - s.sums[first]) * static_cast<double>(style_.size) >
+                                      4 * static_cast<double>(room) + 1000;
   }
 
   /// The most clusters of a word that fit, at least one.

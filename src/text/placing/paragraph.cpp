@@ -7,6 +7,7 @@
 #include <string>
 
 #include "grafema/base/utf8.hpp"
+#include "grafema/raster/color_paint.hpp"
 
 namespace grafema {
 namespace {
@@ -17,6 +18,15 @@ bool is_finite(const TextStyle& style) {
                     style.baseline_shift,     style.smallest_size,     style.least_tracking,
                     style.leading.value_or(0)};
   return std::all_of(all.begin(), all.end(), [](float v) { return std::isfinite(v) && std::abs(v) <= 1e6F; });
+}
+
+/// The box of a glyph's outline, or of its picture in color where that is what the face has.
+FontRect painted_box(const GlyphMetrics& metrics, GlyphId glyph, float size) {
+  const FontRect plain = metrics.glyph_box(glyph);
+  const Face* face = metrics.face();
+  if (face == nullptr || (!plain.empty() && face->table(tag("COLR")).empty())) return plain;
+  const Result<std::optional<FontRect>> colored = color_box(*face, glyph, size);
+  return colored && *colored && !(*colored)->empty() ? **colored : plain;
 }
 
 }  // namespace
@@ -55,8 +65,8 @@ Rect ink_box(const FontStack& stack, const Paragraph& paragraph, std::uint32_t f
   for (std::size_t g = first_glyph; g < end; ++g) {
     const PlacedGlyph& glyph = paragraph.glyphs[g];
     const GlyphMetrics& face = *stack[glyph.face].metrics;
-    const Rect own =
-        to_pixels(face.glyph_box(glyph.glyph), paragraph.face_size(glyph.face) / face.units_per_em());
+    const float size = paragraph.face_size(glyph.face);
+    const Rect own = to_pixels(painted_box(face, glyph.glyph, size), size / face.units_per_em());
     if (!own.empty()) box = enclosing(box, own.moved(glyph.origin()));
   }
   return box;

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Places lines: visual order (UAX #9, rule L2), alignment, justification, and where the lines stand in the box.
+// Places lines: visual order (UAX #9, L2), alignment, justification, and their places in the box.
 #include <algorithm>
 
 #include "text/lines/line_layout.hpp"
@@ -18,15 +18,19 @@ bool is_ideographic(Tag script) {
 bool widens_at(const TextAnalysis& a, std::uint32_t i, const LineRange& line) {
   if (i + 1 >= line.content_end || i < line.first) return false;
   if (a.is(i, TextAnalysis::kWordSpace)) return i > line.first;
-  return a.is(i + 1, TextAnalysis::kCluster) && is_ideographic(a.scripts[i]) && is_ideographic(a.scripts[i + 1]) &&
-         !a.is(i + 1, TextAnalysis::kWordSpace);
+  return a.is(i + 1, TextAnalysis::kCluster) && is_ideographic(a.scripts[i]) &&
+         is_ideographic(a.scripts[i + 1]) && !a.is(i + 1, TextAnalysis::kWordSpace);
 }
 
 /// Writes the glyphs of one line after the other.
 class LineWriter {
  public:
   LineWriter(LineMeasure& measure, Paragraph& out)
-      : measure_(measure), s_(measure.state()), style_(measure.style()), out_(out), pieces_(measure.state().pieces) {}
+      : measure_(measure),
+        s_(measure.state()),
+        style_(measure.style()),
+        out_(out),
+        pieces_(measure.state().pieces) {}
 
   /// `extra` is added at each gap of a justified line.
   void write(LineRange& range, Line& line, float extra) {

@@ -33,12 +33,15 @@ std::size_t ShapedText::State::run_of(std::uint32_t character) const {
   return static_cast<std::size_t>(found - runs.begin());
 }
 
-std::size_t ShapedText::State::choose_face(std::uint32_t first, std::uint32_t end, std::size_t current, Notes* notes) {
+std::size_t ShapedText::State::choose_face(std::uint32_t first, std::uint32_t end, std::size_t current,
+                                           Notes* notes) {
   const std::u32string_view cluster = characters(first, end);
   const std::size_t face = detail::choose_face(stack, cluster, current);
   for (std::size_t k = 0; k < cluster.size() && notes != nullptr; ++k) {
     if (detail::shows(*stack[face].metrics, cluster, k)) continue;
-    notes->add({.kind = NoteKind::missing_character, .character = cluster[k], .position = analysis.starts[first + k]});
+    notes->add({.kind = NoteKind::missing_character,
+                .character = cluster[k],
+                .position = analysis.starts[first + k]});
   }
   return face;
 }
@@ -83,8 +86,8 @@ void ShapedText::State::find_runs(Notes* notes) {
       face = 0;
       const Tag script = a.scripts[i];
       const std::uint8_t level = a.level(i);
-      while (end + 1 < count && is_quick(end) && a.is(end + 1, TextAnalysis::kCluster) && a.scripts[end] == script &&
-             a.level(end) == level) {
+      while (end + 1 < count && is_quick(end) && a.is(end + 1, TextAnalysis::kCluster) &&
+             a.scripts[end] == script && a.level(end) == level) {
         ++end;
       }
     } else if (c != '\t') {
@@ -185,7 +188,8 @@ void ShapedText::State::add_up() {
       ++seen;
       if ((glyphs[g].flags & ShapedGlyph::kUnsafeBefore) == 0) safe[i] = 1;
       double units = 0;
-      for (; g < run.end_glyph && glyphs[g].cluster == i; ++g) units += static_cast<double>(glyphs[g].advance);
+      for (; g < run.end_glyph && glyphs[g].cluster == i; ++g)
+        units += static_cast<double>(glyphs[g].advance);
       sum += units * unit;
     }
   }

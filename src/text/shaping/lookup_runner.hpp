@@ -120,7 +120,7 @@ class LookupRunner {
   std::uint16_t last_ligature_ = 0;
   std::size_t steps_ = 0;
   std::size_t looked_until_ = 0, last_base_ = kNone;  ///< of marks: where bases were looked for
-  GlyphDigest seen_;  ///< of all glyphs that are or were in the buffer
+  GlyphDigest seen_;                                  ///< of all glyphs that are or were in the buffer
   std::vector<ShapeItem> made_;
 };
 
