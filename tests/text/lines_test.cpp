@@ -290,6 +290,8 @@ TEST_CASE("a reserved width keeps changing values from moving", "[lines]") {
     const Laid laid = lay(value, style);
     CHECK(laid.p.box.width() == Approx(reserved));
     CHECK(laid.p.lines[0].left + laid.p.lines[0].width == Approx(reserved));
+    CHECK(laid.p.advance_box.left == Approx(0).margin(1e-3));
+    CHECK(laid.p.advance_box.right == Approx(reserved));
   }
 }
 

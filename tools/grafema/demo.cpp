@@ -77,6 +77,8 @@ int run(const Options& options) {
   gallery.add("board", draw_board());
   gallery.add("title", draw_title());
   gallery.add("sizes", draw_sizes());
+  gallery.add("layout", draw_layout());
+  gallery.add("languages", draw_languages());
   if (std::optional<Image> night = draw_night()) gallery.add("night", *std::move(night));
   gallery.add("magnified", draw_magnified());
   gallery.add("painted", draw_painted());

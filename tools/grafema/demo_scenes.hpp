@@ -19,6 +19,10 @@ Image draw_board();
 Image draw_title();
 /// The word in the sizes of a game's interface, plain and with outline, on light and dark.
 Image draw_sizes();
+/// Speech boxes in each way of overflowing, columns, and tab stops.
+Image draw_layout();
+/// Announcements in nine languages, and mixed directions with caret stops.
+Image draw_languages();
 /// The street of examples/night_scene at 1280x800 through OpenGL; nothing without a driver.
 std::optional<Image> draw_night();
 /// One word magnified eight times from pages of three kinds.

@@ -31,7 +31,8 @@ void PlacementOptions::add_to(Arguments& arguments) {
                    "Instead of --at: the point of the safe area, in fractions, where the label's own stands");
   arguments.option("--motion", motion, "NAME", "still, sway or rattle");
   arguments.option("--time", time, "S", "The time of the motion, in seconds");
-  arguments.flag("--guides", guides, "Rulers, anchor, baselines, advance and ink boxes, safe area");
+  arguments.flag("--guides", guides,
+                 "Rulers, anchor, baselines, boxes, clusters, caret stops, tab stops, safe area");
 }
 
 namespace {

@@ -215,18 +215,20 @@ class Arranger {
     box_width_ = style_.wrap ? *style_.wrap : widest;
     for (std::size_t i = 0; i < lines.size(); ++i) {
       Line& line = out_.lines[i];
-      const float room = box_width_ - line.width - lines[i].indent;
-      const bool rtl = line.right_to_left;
-      TextAlign align = style_.align;
-      if (align == TextAlign::start || align == TextAlign::justify) {
-        align = rtl ? TextAlign::right : TextAlign::left;
-      } else if (align == TextAlign::end) {
-        align = rtl ? TextAlign::left : TextAlign::right;
-      }
-      line.left = rtl ? 0 : lines[i].indent;  // the indent is on the side where the line begins
-      if (align == TextAlign::center) line.left += room / 2;
-      if (align == TextAlign::right) line.left += room;
+      line.left = left_of(line.width, lines[i].indent, line.right_to_left);
     }
+  }
+  float left_of(float width, float indent, bool rtl) const {
+    const float room = box_width_ - width - indent;
+    TextAlign align = style_.align;
+    if (align == TextAlign::start || align == TextAlign::justify) {
+      align = rtl ? TextAlign::right : TextAlign::left;
+    } else if (align == TextAlign::end) {
+      align = rtl ? TextAlign::left : TextAlign::right;
+    }
+    const float left = rtl ? 0 : indent;  // the indent is on the side where the line begins
+    if (align == TextAlign::center) return left + room / 2;
+    return align == TextAlign::right ? left + room : left;
   }
 
   /// Baselines, and where the whole stands in a box with a height.
@@ -252,7 +254,11 @@ class Arranger {
       around.left = std::min(around.left, line.left);
       around.right = std::max(around.right, line.left + line.width);
     }
-    around.right = std::max(around.right, around.left + reserved_);
+    if (reserved_ > 0) {
+      const float left = left_of(reserved_, 0, out_.lines[0].right_to_left);
+      around.left = std::min(around.left, left);
+      around.right = std::max(around.right, left + reserved_);
+    }
     around.top = out_.lines.front().top;
     around.bottom = out_.lines.back().baseline + out_.descent;
     out_.advance_box = around;
