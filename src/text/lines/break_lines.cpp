@@ -88,7 +88,7 @@ class LineBreaker {
       if (measure_.has_tabs()) {
         for (std::uint32_t i = at; i < next; ++i) {
           if (a_.characters[i] != '\t') continue;
-          tab_x += measure_.width(tab_from, i) + (tab_from < i ? style_.tracking : 0);
+          tab_x += measure_.width(tab_from, i);
           tab_x += measure_.tab_advance(tab_x, i + 1, next);
           tab_from = i + 1;
         }

@@ -177,7 +177,6 @@ void LineMeasure::take_pieces(LineRange& line, std::vector<LinePiece>& out) {
     const std::uint32_t first = std::max(run.first, line.first), end = std::min(run.end, line.end);
     if (run.tab) {
       x += width(begin, first);
-      if (begin < first) x += style_.tracking;
       std::uint32_t next = end;
       for (std::size_t k = r + 1; k < state_.runs.size() && !state_.runs[k].tab && next < line.content_end;
            ++k) {

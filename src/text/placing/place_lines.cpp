@@ -152,8 +152,7 @@ class LineWriter {
   }
 
   void add_tab(const LinePiece& piece, const LineRange& line) {
-    if (last_ != kNone) widen_last(style_.tracking, line);
-    PlacedGlyph placed;
+    PlacedGlyph placed;  // tracking stands between letters, not before or behind a tab
     placed.glyph = s_.stack[0]->find_glyph(U' ');
     placed.text_start = s_.analysis.starts[piece.first];
     placed.text_end = s_.analysis.starts[piece.end];
