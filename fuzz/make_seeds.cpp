@@ -8,10 +8,10 @@
 #include "grafema/atlas/bake.hpp"
 #include "grafema/files/files.hpp"
 
+#include <algorithm>
 #include "support/bytes.hpp"
 #include "support/cff_builder.hpp"
 #include "support/font_builder.hpp"
-#include <algorithm>
 
 #include "support/layout_builder.hpp"
 #include "support/support.hpp"
@@ -118,27 +118,40 @@ void write_layout() {
 }
 
 /// Options, a text, and GDEF, GPOS and GSUB of one length each.
-Table text_seed(int options, int more, const std::string& text, Table definitions, Table positions, Table substitutions) {
+Table text_seed(int options, int more, const std::string& text, Table definitions, Table positions,
+                Table substitutions) {
   const std::size_t each = std::max({definitions.size(), positions.size(), substitutions.size()}) + 4;
   for (Table* table : {&definitions, &positions, &substitutions}) table->resize(each);
   // The target takes this share of what follows for each of the first two.
   const int share = static_cast<int>((512 + 2) / 3) + 1;
   substitutions.resize(each * 512 / static_cast<std::size_t>(share) - 2 * each + 8);
-  return Bytes().u8(options).u8(more).u8(static_cast<long>(text.size())).u8(share).text(text).add(definitions).add(positions).add(substitutions);
+  return Bytes()
+      .u8(options)
+      .u8(more)
+      .u8(static_cast<long>(text.size()))
+      .u8(share)
+      .text(text)
+      .add(definitions)
+      .add(positions)
+      .add(substitutions);
 }
 
 void write_text() {
   constexpr int kA = 34, kB = 35, kC = 36, kD = 37;
-  const Table definitions = with_parts({1, 0, -1, 0, 0, 0}, {test::classes({{kA, 1}, {kB, 1}, {kC, 2}, {kD, 3}})});
-  const Table marks = with_parts({1, 0, -1}, {Bytes().words(1, 1, 2)}), bases = with_parts({1, -1}, {Bytes().words(1, 5, 6)});
+  const Table definitions =
+      with_parts({1, 0, -1, 0, 0, 0}, {test::classes({{kA, 1}, {kB, 1}, {kC, 2}, {kD, 3}})});
+  const Table marks = with_parts({1, 0, -1}, {Bytes().words(1, 1, 2)}),
+              bases = with_parts({1, -1}, {Bytes().words(1, 5, 6)});
   const Table pair = with_parts({1, -1, 4, 0, 1, -1}, {coverage({kA}), Bytes().words(1, kB, -50)});
   const Table positions = test::make_layout(
       {{{"latn", {{"", {0, 1}}}}},
        {{"kern", {0}}, {"mark", {1}}},
        {test::make_lookup(2, {pair}),
-        test::make_lookup(4, {with_parts({1, -1, -1, 1, -1, -1}, {coverage({kD}), coverage({kA}), marks, bases})})},
+        test::make_lookup(
+            4, {with_parts({1, -1, -1, 1, -1, -1}, {coverage({kD}), coverage({kA}), marks, bases})})},
        {}});
-  const Table set = with_parts({1, -1}, {Bytes().words(kC, 2, kB)}), rule = Bytes().words(1, kA, 1, 1, kB, 1, 0, 0);
+  const Table set = with_parts({1, -1}, {Bytes().words(kC, 2, kB)}),
+              rule = Bytes().words(1, kA, 1, 1, kB, 1, 0, 0);
   const Table substitutions = test::make_layout(
       {{{"latn", {{"", {0, 1}}}}},
        {{"calt", {1}}, {"liga", {0}}},
@@ -146,8 +159,16 @@ void write_text() {
         test::make_lookup(6, {with_parts({1, -1, 1, -1}, {coverage({kC}), with_parts({1, -1}, {rule})})})},
        {}});
   write("text", "plain", text_seed(0, 0, "ABCD AB DABCAB\tA", definitions, positions, substitutions));
-  write("text", "wrapped", text_seed(0x43, 60, "AB\xC2\xAD" "CD \xD8\xA8\xD8\xA8 A\xCC\x81 \xD7\x90(AB)", definitions, positions, substitutions));
-  write("text", "box", text_seed(0x51, 29, "AB CD\nAB \xE2\x80\xAE" "CD ABAB", definitions, positions, substitutions));
+  write("text", "wrapped",
+        text_seed(0x43, 60,
+                  "AB\xC2\xAD"
+                  "CD \xD8\xA8\xD8\xA8 A\xCC\x81 \xD7\x90(AB)",
+                  definitions, positions, substitutions));
+  write("text", "box",
+        text_seed(0x51, 29,
+                  "AB CD\nAB \xE2\x80\xAE"
+                  "CD ABAB",
+                  definitions, positions, substitutions));
 }
 
 void write_fonts() {

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// Any text, shaped by any bytes as GSUB, GPOS and GDEF and laid out in any box; sums, clusters and lines are checked.
+// Any text, shaped by any bytes as GSUB, GPOS and GDEF and laid out in any box; sums, clusters and lines are
+// checked.
 #include <cmath>
 
 #include "grafema/text/shaped_text.hpp"
@@ -21,7 +22,8 @@ void put32(Bytes& out, std::size_t value) { put16(out, value >> 16), put16(out, 
 std::shared_ptr<const Face> face_with(std::span<const std::byte> gdef, std::span<const std::byte> gpos,
                                       std::span<const std::byte> gsub) {
   static const std::shared_ptr<const Face> plain = built_in_face();
-  std::vector<std::pair<Tag, std::span<const std::byte>>> tables = {{tag("GDEF"), gdef}, {tag("GPOS"), gpos}, {tag("GSUB"), gsub}};
+  std::vector<std::pair<Tag, std::span<const std::byte>>> tables = {
+      {tag("GDEF"), gdef}, {tag("GPOS"), gpos}, {tag("GSUB"), gsub}};
   for (const char* name : {"OS/2", "cmap", "glyf", "head", "hhea", "hmtx", "loca", "maxp", "name", "post"}) {
     tables.emplace_back(tag(name), plain->table(tag(name)));
   }
@@ -72,7 +74,8 @@ void check(const Paragraph& p, const TextStyle& style, std::size_t bytes) {
     require(line.start == at && line.first_glyph <= line.end_glyph && line.end_glyph <= p.glyphs.size());
     at = line.end;
     double sum = 0;
-    for (std::uint32_t g = line.first_glyph; g < line.end_glyph; ++g) sum += static_cast<double>(p.glyphs[g].advance);
+    for (std::uint32_t g = line.first_glyph; g < line.end_glyph; ++g)
+      sum += static_cast<double>(p.glyphs[g].advance);
     const bool plain = !style.wrap && style.overflow == Overflow::show;
     require(!plain || std::abs(sum - static_cast<double>(line.width)) <= 0.01 + std::abs(sum) * 1e-4);
   }

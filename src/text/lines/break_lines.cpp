@@ -82,6 +82,10 @@ class LineBreaker {
     const std::uint32_t part_end = a_.parts[p].end;
     std::uint32_t best = first, at = first, tab_from = first;
     float tab_x = 0;
+    if (const std::uint32_t guess = guess_end(first, part_end, room);
+        guess > first && width_of(first, guess, p) <= room) {
+      best = at = guess;  // the words before it fit too
+    }
     while (at < part_end) {
       const std::uint32_t next = next_start(at, part_end);
       float width = 0;
@@ -113,6 +117,23 @@ class LineBreaker {
     while (next < part_end && !a_.is(next, TextAnalysis::kLineStart)) ++next;
     looked_from_ = at, looked_to_ = next;
     return next;
+  }
+
+  /// Where the line may end by the sums alone, which are right but for what a cut changes at its ends.
+  std::uint32_t guess_end(std::uint32_t first, std::uint32_t part_end, float room) const {
+    if (measure_.has_tabs() || style_.tracking != 0 || style_.word_spacing != 0) return first;
+    const std::vector<double>& sums = measure_.state().sums;
+    const double limit = sums[first] + static_cast<double>(room / style_.size);
+    std::uint32_t low = first, high = first + 32;  // `low` lies within the room
+    while (high < part_end && sums[high] <= limit)
+      low = high, high = std::min(part_end, high + (high - first));
+    high = std::min(high, part_end);
+    while (low + 1 < high) {
+      const std::uint32_t middle = low + (high - low) / 2;
+      (sums[middle] <= limit ? low : high) = middle;
+    }
+    while (low > first && !a_.is(low, TextAnalysis::kLineStart)) --low;
+    return low;
   }
 
   /// Whether a very long word need not be measured to a hair: its ends would be shaped anew for nothing.

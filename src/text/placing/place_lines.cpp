@@ -32,11 +32,12 @@ class LineWriter {
         out_(out),
         pieces_(measure.state().pieces) {}
 
+  std::uint32_t count() const { return count_; }
   /// `extra` is added at each gap of a justified line.
   void write(LineRange& range, Line& line, float extra) {
     extra_ = extra;
     measure_.take_pieces(range, pieces_);
-    line.first_glyph = static_cast<std::uint32_t>(out_.glyphs.size());
+    line.first_glyph = count_;
     order_pieces();
     pen_ = {line.left, line.baseline};
     hanging_ = 0;
@@ -44,7 +45,7 @@ class LineWriter {
     if (range.hyphen && line.right_to_left) add_hyphen(range);
     for (const LinePiece& piece : pieces_) add_piece(piece, range);
     if (range.hyphen && !line.right_to_left) add_hyphen(range);
-    line.end_glyph = static_cast<std::uint32_t>(out_.glyphs.size());
+    line.end_glyph = count_;
     if (!line.right_to_left || hanging_ == 0) return;
     // In a line from right to left the spaces that hang stand on the left.
     for (std::uint32_t g = line.first_glyph; g < line.end_glyph; ++g) out_.glyphs[g].pen.x -= hanging_;
@@ -109,15 +110,28 @@ class LineWriter {
   /// Left to right, nothing added between.
   void add_plain(const ShapedRun& run, const LinePiece& piece, const ShapedGlyph* glyphs) {
     if (piece.first_glyph == piece.end_glyph) return;
-    const float scale = measure_.scale(run);
-    const std::size_t base = out_.glyphs.size();
-    out_.glyphs.resize(base + piece.end_glyph - piece.first_glyph);
-    PlacedGlyph* to = out_.glyphs.data() + base;
-    for (std::uint32_t g = piece.first_glyph; g < piece.end_glyph; ++g) {
-      fill(run, glyphs[g], scale, end_of_cluster(piece, glyphs, g), *to);
-      pen_.x += to->advance;
-      ++to;
+    const float scale = measure_.scale(run), shift = style_.baseline_shift, y = pen_.y;
+    PlacedGlyph* to = add(piece.end_glyph - piece.first_glyph);
+    const std::uint32_t* starts = s_.analysis.starts.data();
+    const std::uint16_t face = run.face, style = run.style;
+    const std::uint8_t level = run.level;
+    float x = pen_.x;
+    for (const ShapedGlyph *g = glyphs + piece.first_glyph, *end = glyphs + piece.end_glyph; g != end;
+         ++g, ++to) {
+      const std::uint32_t cluster = g->cluster;
+      const ShapedGlyph* next = g + 1;
+      while (next != end && next->cluster == cluster) ++next;
+      to->face = face, to->style = style;
+      to->glyph = g->glyph;
+      to->text_start = starts[cluster];
+      to->text_end = starts[next == end ? piece.end : next->cluster];
+      to->pen = {x, y};
+      to->offset = {g->x * scale, -g->y * scale - shift};
+      to->advance = g->advance * scale;
+      to->level = level, to->parts = g->parts;
+      x += to->advance;
     }
+    pen_.x = x;
     last_ = glyphs[piece.end_glyph - 1].cluster;
   }
 
@@ -140,13 +154,13 @@ class LineWriter {
     pen_.x += placed.advance;
     if (hangs) hanging_ += placed.advance;
     last_ = character;
-    out_.glyphs.push_back(placed);
+    *add(1) = placed;
   }
 
   /// Tracking stands behind the glyph before.
   void widen_last(float by, const LineRange& line) {
     if (by == 0) return;
-    out_.glyphs.back().advance += by;
+    out_.glyphs[count_ - 1].advance += by;
     pen_.x += by;
     if (last_ >= line.content_end) hanging_ += by;
   }
@@ -181,11 +195,25 @@ class LineWriter {
     put(placed, line.content_end - 1, false);
   }
 
+  /// Room for glyphs behind those that were written. What an earlier layout left there is written over:
+  /// clearing it first would cost as much as the glyphs.
+  PlacedGlyph* add(std::uint32_t glyphs) {
+    const std::uint32_t first = count_;
+    count_ += glyphs;
+    if (out_.glyphs.size() < count_) {
+      if (out_.glyphs.capacity() < count_)
+        out_.glyphs.reserve(std::max<std::size_t>(count_, s_.glyphs.size()));
+      out_.glyphs.resize(count_);
+    }
+    return out_.glyphs.data() + first;
+  }
+
   LineMeasure& measure_;
   const ShapedText::State& s_;
   const TextStyle& style_;
   Paragraph& out_;
   std::vector<LinePiece>& pieces_;
+  std::uint32_t count_ = 0;
   PixelPoint pen_;
   float hanging_ = 0, extra_ = 0;
   std::uint32_t last_ = kNone;
@@ -311,7 +339,7 @@ float gap_of(const LineMeasure& measure, const LineRange& line) {
 }  // namespace
 
 void place_lines(LineMeasure& measure, std::vector<LineRange>& lines, Paragraph& out) {
-  out.glyphs.clear(), out.lines.clear();
+  out.lines.clear();
   const TextAnalysis& a = measure.state().analysis;
   for (LineRange& range : lines) {
     measure.set_width(range);
@@ -323,9 +351,9 @@ void place_lines(LineMeasure& measure, std::vector<LineRange>& lines, Paragraph&
     out.lines.push_back(line);
   }
   Arranger(measure, out).run(lines);
-  out.glyphs.reserve(measure.state().glyphs.size());
   LineWriter writer(measure, out);
   for (std::size_t i = 0; i < lines.size(); ++i) writer.write(lines[i], out.lines[i], lines[i].gap);
+  out.glyphs.resize(writer.count());
 }
 
 void arrange_lines(LineMeasure& measure, const std::vector<LineRange>& lines, Paragraph& out) {

@@ -106,7 +106,7 @@ void ShapedText::State::find_runs(Notes* notes) {
   }
 }
 
-const detail::KeptPlan& ShapedText::State::plan(const ShapedRun& run, ShapeCache& cache) const {
+detail::KeptPlan& ShapedText::State::plan(const ShapedRun& run, ShapeCache& cache) const {
   return cache.memory().shaper.plan(
       stack[run.face].metrics,
       {run.script, (run.level % 2 == 0) != run.reversed, language, features, kerning});
@@ -127,19 +127,19 @@ detail::Word ShapedText::State::word(const ShapedRun& run, std::uint32_t first, 
   return out;
 }
 
-void ShapedText::State::add_word(const detail::KeptPlan& plan, const ShapedRun& run, std::uint32_t first,
+void ShapedText::State::add_word(detail::KeptPlan& plan, const ShapedRun& run, std::uint32_t first,
                                  std::uint32_t end, detail::WordShaper& shaper) {
   const bool joins = plan.plan.rules == &detail::joining_rules() && end - first == kLongestWord;
-  for (const ShapedGlyph& glyph : shaper.shape(plan, word(run, first, end, joins))) {
-    glyphs.push_back(glyph);
-    glyphs.back().cluster += first;
-  }
+  const std::span<const ShapedGlyph> shaped = shaper.shape(plan, word(run, first, end, joins));
+  const std::size_t base = glyphs.size();
+  glyphs.insert(glyphs.end(), shaped.begin(), shaped.end());
+  for (std::size_t g = base; g < glyphs.size(); ++g) glyphs[g].cluster += first;
 }
 
 void ShapedText::State::shape_run(ShapedRun& run, ShapeCache& cache) {
   run.first_glyph = run.end_glyph = static_cast<std::uint32_t>(glyphs.size());
   if (run.tab) return;
-  const detail::KeptPlan& kept = plan(run, cache);
+  detail::KeptPlan& kept = plan(run, cache);
   detail::WordShaper& shaper = cache.memory().shaper;
   const TextAnalysis& a = analysis;
   const bool whole = kept.plan.sees_spaces || !kept.plan.ranges.empty();
@@ -199,7 +199,7 @@ void ShapedText::State::add_up() {
 
 void ShapedText::State::shape_part(const ShapedRun& run, std::uint32_t first, std::uint32_t end,
                                    ShapeCache& cache, std::vector<ShapedGlyph>& out) const {
-  const detail::KeptPlan& kept = plan(run, cache);
+  detail::KeptPlan& kept = plan(run, cache);
   const bool joins = kept.plan.rules == &detail::joining_rules();
   for (const ShapedGlyph& glyph : cache.memory().shaper.shape(kept, word(run, first, end, joins))) {
     out.push_back(glyph);
@@ -229,26 +229,27 @@ Result<void> ShapedText::set(const FontStack& stack, std::string_view text, cons
   analyze(s.text, style.direction, cache, s.analysis, notes);
   s.find_runs(notes);
   s.shape(cache);
-  s.add_up();
+  s.sums.clear();  // lines add up when they first need it
   return {};
 }
 
 Result<void> ShapedText::lay_out(const TextStyle& style, ShapeCache& cache, Paragraph& out, Notes* notes) {
-  out.glyphs.clear();
-  out.lines.clear();
-  if (const Result<void> checked = check_style(style); !checked) return checked;
+  if (const Result<void> checked = check_style(style); !checked) {
+    out.glyphs.clear(), out.lines.clear();
+    return checked;
+  }
   if (state_->stack.empty()) return fail(make_error(ErrorKind::bad_value, "a text that was set"));
+  if (state_->sums.empty()) state_->add_up();
   detail::lay_out_lines(*state_, style, cache, out, notes);
   return {};
 }
 
 Result<void> lay_out(const FontStack& stack, std::string_view text, const TextStyle& style, ShapeCache& cache,
                      Paragraph& out, Notes* notes) {
-  out.glyphs.clear();
-  out.lines.clear();
   ShapeCache::Memory& memory = cache.memory();
   if (!memory.text) memory.text = std::make_unique<ShapedText>();
   const Result<void> set = memory.text->set(stack, text, style, cache, notes);
+  if (!set) out.glyphs.clear(), out.lines.clear();
   return set ? memory.text->lay_out(style, cache, out, notes) : set;
 }
 

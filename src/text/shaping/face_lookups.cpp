@@ -99,6 +99,41 @@ void compile_pairs(std::uint32_t glyph_count, CompiledRule& rule, std::size_t& b
   bytes += std::size_t{glyph_count} * 4;
 }
 
+/// Reads what the places of a context accept once, so that a place costs one look.
+void compile_context(std::uint32_t glyph_count, CompiledRule& rule, std::size_t& bytes) {
+  const TableView table = view(rule.bytes);
+  const bool chained = rule.kind == RuleKind::chained_context;
+  if (bytes > kMostBytes) return;
+  if (table.u16(0) == 2) {
+    for (std::size_t part = 0; part < (chained ? 3U : 1U); ++part) {
+      const GlyphClasses classes(sub_table(table, 4 + part * 2));
+      std::vector<std::uint16_t>& out = rule.classes[part];
+      out.assign(glyph_count, 0);
+      for (const GlyphId g : classes.glyphs()) {
+        if (index_of(g) < glyph_count) out[index_of(g)] = classes.class_of(g);
+      }
+      bytes += std::size_t{glyph_count} * 2;
+    }
+  } else if (table.u16(0) == 3) {
+    std::size_t at = 2;
+    std::uint8_t* const counts[] = {chained ? &rule.before_count : &rule.input_count, &rule.input_count,
+                                    &rule.after_count};
+    for (std::size_t part = 0; part < (chained ? 3U : 1U); ++part) {
+      const std::size_t count = table.u16(at);
+      if (count > 64) return rule.sets.clear();
+      *counts[part] = static_cast<std::uint8_t>(count);
+      at += chained ? 2 : 4;
+      for (std::size_t i = 0; i < count; ++i, at += 2) {
+        rule.sets.emplace_back().add(sub_table(table, at));
+        bytes += rule.sets.back().bytes();
+      }
+    }
+    rule.action_count = table.u16(chained ? at : 4);
+    rule.actions_at = static_cast<std::uint32_t>(chained ? at + 2 : at);
+    if (rule.input_count == 0) rule.sets.clear();
+  }
+}
+
 template <class Rule>
 CompiledLookup compile(const Lookup<Rule>& lookup, std::uint32_t glyph_count, std::size_t& bytes) {
   CompiledLookup out;
@@ -115,11 +150,13 @@ CompiledLookup compile(const Lookup<Rule>& lookup, std::uint32_t glyph_count, st
     }
     bytes += made.covered.bytes();
     if (made.kind == RuleKind::pair) compile_pairs(glyph_count, made, bytes);
+    if (made.kind == RuleKind::context || made.kind == RuleKind::chained_context) {
+      compile_context(glyph_count, made, bytes);
+    }
     out.covered.add(made.covered);
     out.rules.push_back(std::move(made));
   }
   bytes += out.covered.bytes();
-  out.digest = out.covered.digest();
   return out;
 }
 
@@ -155,17 +192,6 @@ void GlyphBits::add(TableBytes coverage) {
   each_range(coverage, [&](std::uint32_t first, std::uint32_t last) {
     if (first <= last && (glyphs += last - first + 1) <= kMostGlyphs * 4) add(first, last);
   });
-}
-
-GlyphDigest GlyphBits::digest() const {
-  GlyphDigest out;
-  if (all_) return {~std::uint64_t{0}, ~std::uint64_t{0}};
-  for (std::size_t w = 0; w < words_.size(); ++w) {
-    if (words_[w] == 0) continue;
-    out.low |= words_[w];
-    out.high |= std::uint64_t{1} << ((first_ / 64 + w) % 64);
-  }
-  return out;
 }
 
 void GlyphBits::add(const GlyphBits& other) {

@@ -2,6 +2,7 @@
 // The lookups of one face, compiled when a plan first uses them: which glyphs each may begin with, as bits.
 #pragma once
 
+#include <array>
 #include <memory>
 #include <vector>
 
@@ -10,16 +11,6 @@
 #include "text/shaping/shape_buffer.hpp"
 
 namespace grafema::detail {
-
-/// A short mark of a set of glyphs: two sets that have a glyph in common have bits in common in both numbers.
-struct GlyphDigest {
-  std::uint64_t low = 0, high = 0;
-  void add(std::uint32_t glyph) {
-    low |= std::uint64_t{1} << (glyph % 64);
-    high |= std::uint64_t{1} << (glyph / 64 % 64);
-  }
-  bool meets(const GlyphDigest& other) const { return (low & other.low) != 0 && (high & other.high) != 0; }
-};
 
 /// A set of glyphs of which one is asked by a bit.
 class GlyphBits {
@@ -33,7 +24,6 @@ class GlyphBits {
   void add(const GlyphBits& other);
   void add_all() { all_ = true, words_.clear(), first_ = count_ = 0; }
   bool empty() const { return count_ == 0 && !all_; }
-  GlyphDigest digest() const;
   std::size_t bytes() const { return words_.size() * sizeof(std::uint64_t); }
 
  private:
@@ -69,13 +59,18 @@ struct CompiledRule {
   /// Of pairs by classes: the row of each glyph (kNoRow where it is not covered) and the column.
   static constexpr std::uint16_t kNoRow = 0xFFFF;
   std::vector<std::uint16_t> rows, columns;
+  /// Of contexts by classes: the class of each glyph before, in and after the input. Of contexts by sets: the
+  /// sets of all places in the order of the subtable. Empty where they are read from the bytes each time.
+  std::array<std::vector<std::uint16_t>, 3> classes;
+  std::vector<GlyphBits> sets;
+  std::uint8_t before_count = 0, input_count = 0, after_count = 0;  ///< of contexts by sets
+  std::uint32_t actions_at = 0, action_count = 0;
 };
 
 struct CompiledLookup {
   LookupFlags flags;
   std::vector<CompiledRule> rules;
   GlyphBits covered;  ///< what any rule may begin with
-  GlyphDigest digest;
 };
 
 /// GSUB and GPOS of a face, as shaping asks them, and what GDEF says of every glyph.
@@ -88,6 +83,14 @@ class FaceLookups {
   /// Compiled when first asked for; empty where the face has no such lookup.
   const CompiledLookup& substitution(std::size_t index) { return find(substitutions_, index, false); }
   const CompiledLookup& positioning(std::size_t index) { return find(positions_, index, true); }
+
+  /// As the metrics have it, remembered for characters above Latin, which those search for.
+  GlyphId find_glyph(char32_t character) const {
+    if (character < kFirstRemembered) return metrics_->find_glyph(character);
+    Remembered& slot = remembered_[character % remembered_.size()];
+    if (slot.character != character) slot = {character, metrics_->find_glyph(character)};
+    return slot.glyph;
+  }
 
   bool has_classes() const { return !classes_.empty(); }
   GlyphClass class_of(GlyphId glyph) const {
@@ -105,7 +108,14 @@ class FaceLookups {
   using List = std::vector<std::unique_ptr<CompiledLookup>>;
   const CompiledLookup& find(List& list, std::size_t index, bool positions);
 
+  static constexpr char32_t kFirstRemembered = 0x250;
+  struct Remembered {
+    char32_t character = 0;
+    GlyphId glyph{};
+  };
+
   std::shared_ptr<const GlyphMetrics> metrics_;
+  mutable std::array<Remembered, 512> remembered_;
   std::vector<std::uint8_t> classes_, mark_classes_;
   List substitutions_, positions_;
   std::size_t bytes_ = 0;

@@ -3,6 +3,7 @@
 #include "text/shaping/lookup_runner.hpp"
 
 #include <algorithm>
+#include <bit>
 
 namespace grafema::detail {
 
@@ -32,21 +33,54 @@ LookupRunner::Pass LookupRunner::pass(const ShapeItem& item, const LookupFlags& 
   return Pass::unless_it_matches;
 }
 
-void LookupRunner::substitute(const PlannedLookup& planned) {
-  positions_ = false;
-  const CompiledLookup& lookup = face_.substitution(planned.lookup);
-  if (lookup.rules.empty() || !lookup.digest.meets(seen_)) return;
+void ShapeStage::add_mask(GlyphId glyph, FaceLookups& face, std::vector<std::uint64_t>& out) {
+  const std::size_t words = mask_words();
+  if (index_of(glyph) >= mask_of_.size()) mask_of_.resize(index_of(glyph) + std::size_t{1});
+  std::uint32_t& known = mask_of_[index_of(glyph)];
+  if (known == 0) {
+    known = static_cast<std::uint32_t>(masks_.size() / words) + 1;
+    masks_.resize(masks_.size() + words);
+    for (std::size_t i = 0; i < lookups.size(); ++i) {
+      const CompiledLookup& lookup =
+          positions ? face.positioning(lookups[i].lookup) : face.substitution(lookups[i].lookup);
+      if (lookup.covered.test(glyph)) {
+        masks_[(known - std::size_t{1}) * words + i / 64] |= std::uint64_t{1} << (i % 64);
+      }
+    }
+  }
+  for (std::size_t w = 0; w < words; ++w) out[w] |= masks_[(known - std::size_t{1}) * words + w];
+}
+
+void LookupRunner::run(ShapeStage& stage) {
+  if (stage.lookups.empty()) return;
+  positions_ = stage.positions;
+  if (stage.lookups.size() <= kFewLookups) {
+    for (const PlannedLookup& lookup : stage.lookups) run_lookup(lookup);
+    return;
+  }
+  stage_ = &stage;
+  wanted_.assign(stage.mask_words(), 0);
+  for (std::size_t i = 0; i < buffer_.size(); ++i) stage.add_mask(buffer_[i].glyph, face_, wanted_);
+  for (std::size_t w = 0; w < wanted_.size(); ++w) {
+    // Glyphs that lookups make may wake later ones, which have higher bits.
+    for (std::uint64_t done = 0; (wanted_[w] & ~done) != 0;) {
+      const auto bit = static_cast<std::size_t>(std::countr_zero(wanted_[w] & ~done));
+      done |= bit == 63 ? ~std::uint64_t{0} : (std::uint64_t{2} << bit) - 1;
+      run_lookup(stage.lookups[w * 64 + bit]);
+    }
+  }
+  stage_ = nullptr;
+}
+
+void LookupRunner::run_lookup(const PlannedLookup& planned) {
+  const CompiledLookup& lookup =
+      positions_ ? face_.positioning(planned.lookup) : face_.substitution(planned.lookup);
+  if (lookup.rules.empty()) return;
+  looked_until_ = 0, last_base_ = kNone;
   if (lookup.rules.front().kind != RuleKind::reverse) return run_forward(lookup, planned);
   for (std::size_t i = buffer_.size(); i-- > 0;) {
     if (begins_at(lookup, planned, buffer_[i])) apply_at({lookup, planned}, i);
   }
-}
-
-void LookupRunner::position(const PlannedLookup& planned) {
-  positions_ = true;
-  looked_until_ = 0, last_base_ = kNone;
-  const CompiledLookup& lookup = face_.positioning(planned.lookup);
-  if (!lookup.rules.empty() && lookup.digest.meets(seen_)) run_forward(lookup, planned);
 }
 
 void LookupRunner::run_forward(const CompiledLookup& lookup, const PlannedLookup& planned) {
@@ -100,6 +134,9 @@ std::optional<std::size_t> LookupRunner::apply_rule(const LookupCall& call, cons
 
 bool LookupRunner::Places::matches(std::size_t place, GlyphId glyph) const {
   const std::uint16_t value = rule.u16(at + place * 2);
+  if (known_classes != nullptr) {
+    return (index_of(glyph) < known_classes->size() ? (*known_classes)[index_of(glyph)] : 0U) == value;
+  }
   if (format == 1) return index_of(glyph) == value;
   if (format == 2) return classes.class_of(glyph) == value;
   return value != 0 && GlyphSet(sets.from(value).bytes).holds(glyph);
@@ -139,12 +176,47 @@ std::size_t LookupRunner::match_before(const LookupCall& call, std::size_t at, c
   return at;
 }
 
+/// A context of sets of glyphs, as compiled.
+std::optional<std::size_t> LookupRunner::apply_sets(const LookupCall& call, const CompiledRule& rule,
+                                                    std::size_t at) {
+  const GlyphBits* const before = rule.sets.data();
+  const GlyphBits* const input = before + rule.before_count;
+  const GlyphBits* const after = input + rule.input_count;
+  Matched matched;
+  matched.places[0] = at;
+  matched.count = 1;
+  std::size_t last = at;
+  for (std::size_t k = 1; k < rule.input_count; ++k) {
+    last = next(last, call, false, [&](const ShapeItem& item) {
+      return input[k].test(item.glyph) && (item.features & call.planned.mask) != 0;
+    });
+    if (last == kNone) return std::nullopt;
+    matched.places[matched.count++] = last;
+  }
+  matched.end = last + 1;
+  for (std::size_t k = 0; k < rule.after_count; ++k) {
+    last = next(last, call, true, [&](const ShapeItem& item) { return after[k].test(item.glyph); });
+    if (last == kNone) return std::nullopt;
+  }
+  std::size_t begin = at;
+  for (std::size_t k = 0; k < rule.before_count; ++k) {
+    begin =
+        previous(begin, call.lookup.flags, [&](const ShapeItem& item) { return before[k].test(item.glyph); });
+    if (begin == kNone) return std::nullopt;
+  }
+  if (!spend(rule.sets.size())) return std::nullopt;
+  buffer_.mark_unsafe(begin, last + 1);
+  act(call, matched, view(rule.bytes).from(rule.actions_at), rule.action_count);
+  return matched.end;
+}
+
 std::optional<std::size_t> LookupRunner::apply_context(const LookupCall& call, const CompiledRule& rule,
                                                        std::size_t at) {
+  if (!rule.sets.empty()) return apply_sets(call, rule, at);
   const TableView table = view(rule.bytes);
   const bool chained = rule.kind == RuleKind::chained_context;
   const std::uint16_t format = table.u16(0);
-  Places before{{}, 0, 0, format, {}, table}, input = before, after = before;
+  Places before{{}, 0, 0, format, {}, table, nullptr}, input = before, after = before;
   if (format == 3) {
     std::size_t actions = 0;
     before.rule = input.rule = after.rule = table;
@@ -171,7 +243,15 @@ std::optional<std::size_t> LookupRunner::apply_context(const LookupCall& call, c
     before.classes = GlyphClasses(sub_table(table, 4));
     input.classes = chained ? GlyphClasses(sub_table(table, 6)) : before.classes;
     if (chained) after.classes = GlyphClasses(sub_table(table, 8));
-    number = input.classes.class_of(buffer_[at].glyph);
+    if (!rule.classes[0].empty()) {
+      before.known_classes = rule.classes.data();
+      input.known_classes = chained ? &rule.classes[1] : before.known_classes;
+      after.known_classes = &rule.classes[2];
+      const std::uint32_t glyph = index_of(buffer_[at].glyph);
+      number = glyph < input.known_classes->size() ? (*input.known_classes)[glyph] : 0U;
+    } else {
+      number = input.classes.class_of(buffer_[at].glyph);
+    }
   }
   const std::size_t sets_at = format == 1 ? 4 : (chained ? 10 : 6);
   if (number >= table.u16(sets_at)) return std::nullopt;

@@ -18,6 +18,22 @@ struct PlannedLookup {
   bool keeps_joiners = false;  ///< a zero width joiner between glyphs stops a match
 };
 
+/// Lookups that are applied together, ascending (OpenType, chapter 2, "lookup order").
+struct ShapeStage {
+  std::vector<PlannedLookup> lookups;
+  GlyphBits covered;  ///< what any of them may begin with
+  bool positions = false;
+
+  /// Adds to `out` (a bit a lookup, `mask_words` long) the lookups that may begin with the glyph. Remembers
+  /// them, so that a glyph costs one look from the second time on.
+  void add_mask(GlyphId glyph, FaceLookups& face, std::vector<std::uint64_t>& out);
+  std::size_t mask_words() const { return (lookups.size() + 63) / 64; }
+
+ private:
+  std::vector<std::uint32_t> mask_of_;  ///< by glyph: 1 + index of its words in `masks_`; 0: not known yet
+  std::vector<std::uint64_t> masks_;
+};
+
 /// What is between `apply_at` and the rule that it applies.
 struct LookupCall {
   const CompiledLookup& lookup;
@@ -28,29 +44,30 @@ struct LookupCall {
 class LookupRunner {
  public:
   /// `left_to_right` says to which side the text runs.
-  LookupRunner(FaceLookups& face, ShapeBuffer& buffer, bool left_to_right)
-      : face_(face), buffer_(buffer), left_to_right_(left_to_right) {
+  LookupRunner(FaceLookups& face, ShapeBuffer& buffer, bool left_to_right, std::vector<std::uint64_t>& memory)
+      : face_(face), buffer_(buffer), left_to_right_(left_to_right), wanted_(memory) {
     steps_ = kStepsAtLeast + buffer.size() * kStepsEach;
-    for (std::size_t i = 0; i < buffer.size(); ++i) seen_.add(index_of(buffer[i].glyph));
   }
 
-  /// Replaces glyphs by a lookup of GSUB, from the first to the last (reverse ones the other way).
-  void substitute(const PlannedLookup& planned);
-  /// Moves glyphs by a lookup of GPOS; positions are font units, y up.
-  void position(const PlannedLookup& planned);
+  /// Applies all lookups of the stage that may begin with any glyph of the buffer, one after the other. Those
+  /// of GPOS move glyphs in font units, y up.
+  void run(ShapeStage& stage);
   /// Whether work was left out because a hostile face asked for too much.
   bool gave_up() const { return steps_ == 0; }
 
  private:
   static constexpr std::size_t kStepsAtLeast = 1'000'000, kStepsEach = 1000;
   static constexpr std::size_t kMostPlaces = 64, kMostSkipped = 1024;
+  static constexpr std::size_t kFewLookups = 3;  // of which each is tried
   static constexpr int kMostDepth = 8;
   static constexpr std::size_t kNone = ~std::size_t{0};
 
   enum class Pass : std::uint8_t { stop, unless_it_matches, over };
   /// The places that one rule matched, ascending.
   struct Matched {
-    std::array<std::size_t, kMostPlaces> places{};
+    Matched() {
+    }  // NOLINT: only the first `count` places are ever read, and clearing 64 costs more than matching
+    std::array<std::size_t, kMostPlaces> places;
     std::size_t count = 0, end = 0;
   };
   /// A part of a context: numbers in the rule that stand for glyphs, classes or sets.
@@ -58,8 +75,9 @@ class LookupRunner {
     TableView rule;
     std::size_t at = 0, count = 0;
     std::uint16_t format = 0;
-    GlyphClasses classes;  ///< format 2
-    TableView sets;        ///< format 3: where offsets count from
+    GlyphClasses classes;                                       ///< format 2
+    TableView sets;                                             ///< format 3: where offsets count from
+    const std::vector<std::uint16_t>* known_classes = nullptr;  ///< the same, compiled
     bool matches(std::size_t place, GlyphId glyph) const;
   };
 
@@ -71,6 +89,7 @@ class LookupRunner {
     return (item.features & planned.mask) != 0 && lookup.covered.test(item.glyph) &&
            pass(item, lookup.flags, false, false) != Pass::over;
   }
+  void run_lookup(const PlannedLookup& planned);
   void run_forward(const CompiledLookup& lookup, const PlannedLookup& planned);
 
   Pass pass(const ShapeItem& item, const LookupFlags& flags, bool context, bool keeps_joiners) const;
@@ -95,6 +114,7 @@ class LookupRunner {
   void join(const Matched& matched, GlyphId ligature);
 
   std::optional<std::size_t> apply_context(const LookupCall& call, const CompiledRule& rule, std::size_t at);
+  std::optional<std::size_t> apply_sets(const LookupCall& call, const CompiledRule& rule, std::size_t at);
   std::optional<std::size_t> apply_context_rule(const LookupCall& call, std::size_t at, const Places& before,
                                                 const Places& input, const Places& after, TableView actions,
                                                 std::size_t actions_at);
@@ -120,7 +140,8 @@ class LookupRunner {
   std::uint16_t last_ligature_ = 0;
   std::size_t steps_ = 0;
   std::size_t looked_until_ = 0, last_base_ = kNone;  ///< of marks: where bases were looked for
-  GlyphDigest seen_;                                  ///< of all glyphs that are or were in the buffer
+  ShapeStage* stage_ = nullptr;
+  std::vector<std::uint64_t>& wanted_;  ///< the stage's lookups that glyphs of the buffer may begin
   std::vector<ShapeItem> made_;
 };
 

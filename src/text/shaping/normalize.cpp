@@ -38,7 +38,7 @@ bool decompose(char32_t c, char32_t& first, char32_t& second) {
 class Normalizing {
  public:
   Normalizing(ShapeBuffer& items, const FaceLookups& face, const NormalizeRules& rules, bool places_marks)
-      : items_(items), metrics_(face.metrics()), rules_(rules), places_marks_(places_marks) {}
+      : items_(items), face_(face), metrics_(face.metrics()), rules_(rules), places_marks_(places_marks) {}
 
   void run() {
     bool marks = false;
@@ -53,7 +53,7 @@ class Normalizing {
   }
 
  private:
-  bool has(char32_t c) const { return metrics_.find_glyph(c) != kMissingGlyph; }
+  bool has(char32_t c) const { return face_.find_glyph(c) != kMissingGlyph; }
 
   /// Replaces a character by its parts where those are wanted or it is not there. Returns how many items
   /// stand there now.
@@ -143,7 +143,7 @@ class Normalizing {
 
   void set_glyph(std::size_t at) {
     ShapeItem& item = items_[at];
-    item.glyph = metrics_.find_glyph(item.character);
+    item.glyph = face_.find_glyph(item.character);
     if (at + 1 < items_.size() && is_variation_selector(items_[at + 1].character)) {
       item.glyph = metrics_.find_variant(item.character, items_[at + 1].character);
     }
@@ -154,6 +154,7 @@ class Normalizing {
   }
 
   ShapeBuffer& items_;
+  const FaceLookups& face_;
   const GlyphMetrics& metrics_;
   const NormalizeRules& rules_;
   bool places_marks_;

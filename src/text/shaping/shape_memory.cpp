@@ -62,8 +62,7 @@ void WordStore::clear() {
   std::fill(slots_.begin(), slots_.end(), 0U);
 }
 
-const KeptPlan& WordShaper::plan(const std::shared_ptr<const GlyphMetrics>& metrics,
-                                 const PlanRequest& request) {
+KeptPlan& WordShaper::plan(const std::shared_ptr<const GlyphMetrics>& metrics, const PlanRequest& request) {
   FaceLookups* face = nullptr;
   for (const auto& known : faces_) {
     if (&known->metrics() == metrics.get()) face = known.get();
@@ -88,7 +87,7 @@ const KeptPlan& WordShaper::plan(const std::shared_ptr<const GlyphMetrics>& metr
   return *plans_.emplace_back(std::move(made));
 }
 
-std::span<const ShapedGlyph> WordShaper::shape(const KeptPlan& plan, const Word& word) {
+std::span<const ShapedGlyph> WordShaper::shape(KeptPlan& plan, const Word& word) {
   const bool alone = plan.plan.ranges.empty() && !word.reversed && word.characters.size() <= kLongestWord &&
                      word.around.before.empty() && word.around.after.empty();
   if (alone) {

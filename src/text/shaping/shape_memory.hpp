@@ -50,9 +50,9 @@ class WordStore {
 class WordShaper {
  public:
   /// The plan for a face and script; good until `forget`.
-  const KeptPlan& plan(const std::shared_ptr<const GlyphMetrics>& metrics, const PlanRequest& request);
+  KeptPlan& plan(const std::shared_ptr<const GlyphMetrics>& metrics, const PlanRequest& request);
   /// The glyphs of a word by that plan; good until the next call.
-  std::span<const ShapedGlyph> shape(const KeptPlan& plan, const Word& word);
+  std::span<const ShapedGlyph> shape(KeptPlan& plan, const Word& word);
   /// Drops plans and faces where there are too many of them. No plan may be in use.
   void trim();
   void forget();

@@ -174,6 +174,7 @@ class Planner {
     }
   }
   void finish(ShapeStage& stage, bool positions) {
+    stage.positions = positions;
     std::vector<PlannedLookup>& list = stage.lookups;
     std::stable_sort(list.begin(), list.end(),
                      [](const PlannedLookup& a, const PlannedLookup& b) { return a.lookup < b.lookup; });

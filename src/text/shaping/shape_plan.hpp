@@ -18,12 +18,6 @@ struct RangedFeature {
   bool on = true;                    ///< false: the glyphs of the range lose the bit that all others have
 };
 
-/// Lookups that are applied together, ascending (OpenType, chapter 2, "lookup order").
-struct ShapeStage {
-  std::vector<PlannedLookup> lookups;
-  GlyphBits covered;  ///< what any of them may begin with
-};
-
 struct ShapePlan {
   Tag script{}, language{};
   bool left_to_right = true;

@@ -28,14 +28,6 @@ std::uint8_t flags_of(char32_t c) {
 
 }  // namespace
 
-bool Shaper::any(const GlyphBits& bits) const {
-  if (bits.empty()) return false;
-  for (std::size_t i = 0; i < buffer_.size(); ++i) {
-    if (bits.test(buffer_[i].glyph)) return true;
-  }
-  return false;
-}
-
 bool Shaper::any_missing() const {
   for (std::size_t i = 0; i < buffer_.size(); ++i) {
     if (buffer_[i].glyph == kMissingGlyph) return true;
@@ -135,16 +127,13 @@ void Shaper::set_kinds(const FaceLookups& face) {
   }
 }
 
-void Shaper::substitute(FaceLookups& face, const ShapePlan& plan) {
-  LookupRunner runner(face, buffer_, plan.left_to_right);
-  for (const ShapeStage& stage : plan.substitutions) {
-    if (!any(stage.covered)) continue;
-    for (const PlannedLookup& lookup : stage.lookups) runner.substitute(lookup);
-  }
+void Shaper::substitute(FaceLookups& face, ShapePlan& plan) {
+  LookupRunner runner(face, buffer_, plan.left_to_right, masks_);
+  for (ShapeStage& stage : plan.substitutions) runner.run(stage);
   buffer_.close_gap();
 }
 
-void Shaper::position(FaceLookups& face, const ShapePlan& plan) {
+void Shaper::position(FaceLookups& face, ShapePlan& plan) {
   const std::size_t count = buffer_.size();
   glyphs_.resize(count), values_.resize(count);
   has_marks_ = false;
@@ -158,10 +147,7 @@ void Shaper::position(FaceLookups& face, const ShapePlan& plan) {
     const bool hidden = item.is(ShapeItem::kIgnorable) && !item.is(ShapeItem::kSubstituted);
     item.advance = hidden ? 0 : values_[i];
   }
-  if (any(plan.positions.covered)) {
-    LookupRunner runner(face, buffer_, plan.left_to_right);
-    for (const PlannedLookup& lookup : plan.positions.lookups) runner.position(lookup);
-  }
+  LookupRunner(face, buffer_, plan.left_to_right, masks_).run(plan.positions);
   if (plan.kerns) kern(face, plan);
   if (!has_marks_) return;
   for (std::size_t i = 0; i < count && plan.rules->marks_take_no_room(); ++i) {
@@ -230,6 +216,9 @@ void Shaper::hang_marks(const FaceLookups& face) {
 /// Turns places against the item that one hangs on into places against its own pen.
 void Shaper::finish_attachments(const ShapePlan& plan) {
   const std::size_t count = buffer_.size();
+  bool any = false;
+  for (std::size_t i = 0; i < count; ++i) any = any || buffer_[i].attachment != Attachment::none;
+  if (!any) return;
   values_.resize(count + 1);  // sums of the advances before
   values_[0] = 0;
   for (std::size_t i = 0; i < count; ++i) values_[i + 1] = values_[i] + buffer_[i].advance;
@@ -262,8 +251,7 @@ void Shaper::finish_attachments(const ShapePlan& plan) {
   }
 }
 
-void Shaper::shape(FaceLookups& face, const ShapePlan& plan, const Word& word,
-                   std::vector<ShapedGlyph>& out) {
+void Shaper::shape(FaceLookups& face, ShapePlan& plan, const Word& word, std::vector<ShapedGlyph>& out) {
   out.clear();
   if (word.characters.empty()) return;
   fill(word);
@@ -283,13 +271,20 @@ void Shaper::shape(FaceLookups& face, const ShapePlan& plan, const Word& word,
   substitute(face, plan);
   position(face, plan);
   finish_attachments(plan);
-  for (std::size_t k = 0; k < buffer_.size(); ++k) {
-    const ShapeItem& item = buffer_[word.reversed ? buffer_.size() - 1 - k : k];
+  const std::span<const ShapeItem> items = buffer_.close_gap();
+  out.resize(items.size());
+  ShapedGlyph* to = out.data();
+  for (std::size_t k = 0; k < items.size(); ++k) {
+    const ShapeItem& item = items[word.reversed ? items.size() - 1 - k : k];
     if (item.is(ShapeItem::kIgnorable) && !item.is(ShapeItem::kSubstituted)) continue;
-    std::uint8_t flags = item.is(ShapeItem::kUnsafe) ? ShapedGlyph::kUnsafeBefore : std::uint8_t{0};
-    if (item.is(ShapeItem::kLigated)) flags |= ShapedGlyph::kLigature;
-    out.push_back({item.glyph, item.cluster, item.advance, item.x, item.y, flags, item.parts});
+    to->glyph = item.glyph, to->cluster = item.cluster;
+    to->advance = item.advance, to->x = item.x, to->y = item.y;
+    to->flags = static_cast<std::uint8_t>((item.is(ShapeItem::kUnsafe) ? ShapedGlyph::kUnsafeBefore : 0) |
+                                          (item.is(ShapeItem::kLigated) ? ShapedGlyph::kLigature : 0));
+    to->parts = item.parts;
+    ++to;
   }
+  out.resize(static_cast<std::size_t>(to - out.data()));
 }
 
 }  // namespace grafema::detail

@@ -22,7 +22,7 @@ class Shaper {
  public:
   /// Replaces `out` with the word's glyphs in the order of the text; clusters count characters of the word.
   /// Lengths are units of the face, y up.
-  void shape(FaceLookups& face, const ShapePlan& plan, const Word& word, std::vector<ShapedGlyph>& out);
+  void shape(FaceLookups& face, ShapePlan& plan, const Word& word, std::vector<ShapedGlyph>& out);
 
  private:
   void fill(const Word& word);
@@ -30,12 +30,11 @@ class Shaper {
   void set_ranges(const ShapePlan& plan, const Word& word);
   void set_fractions(const ShapePlan& plan);
   void set_kinds(const FaceLookups& face);
-  void substitute(FaceLookups& face, const ShapePlan& plan);
-  void position(FaceLookups& face, const ShapePlan& plan);
+  void substitute(FaceLookups& face, ShapePlan& plan);
+  void position(FaceLookups& face, ShapePlan& plan);
   void kern(const FaceLookups& face, const ShapePlan& plan);
   void hang_marks(const FaceLookups& face);
   void finish_attachments(const ShapePlan& plan);
-  bool any(const GlyphBits& bits) const;
   bool any_missing() const;
 
   ShapeBuffer buffer_;
@@ -43,6 +42,7 @@ class Shaper {
   std::vector<std::uint8_t> numbers_;
   std::vector<GlyphId> glyphs_;
   std::vector<float> values_;
+  std::vector<std::uint64_t> masks_;
   std::vector<std::uint32_t> places_;
   bool simple_ = false, has_marks_ = false;
 };

@@ -19,7 +19,7 @@ TableView list_of(const CompiledRule& rule, GlyphId glyph) {
 
 void LookupRunner::put(ShapeItem& item, GlyphId glyph, std::optional<GlyphClass> guess) {
   item.glyph = glyph;
-  seen_.add(index_of(glyph));
+  if (stage_ != nullptr) stage_->add_mask(glyph, face_, wanted_);
   item.flags |= ShapeItem::kSubstituted;
   if (face_.has_classes()) {
     item.kind = face_.class_of(glyph);
@@ -88,7 +88,7 @@ std::optional<std::size_t> LookupRunner::apply_ligature(const LookupCall& call, 
       put(buffer_[at], GlyphId{table.u16(0)}, std::nullopt);
       return at + 1;
     }
-    Places input{table, 4, parts - 1, 1, {}, {}};
+    Places input{table, 4, parts - 1, 1, {}, {}, nullptr};
     Matched matched;
     if (!match_input(call, at, input, matched)) continue;
     // Marks that stand on parts of different ligatures do not join.
@@ -165,7 +165,7 @@ std::optional<std::size_t> LookupRunner::apply_reverse(const LookupCall& call, c
                                                        std::size_t at) {
   if (call.depth > 0) return std::nullopt;  // only as a lookup of its own
   const TableView table = view(rule.bytes);
-  Places before{table, 6, table.u16(4), 3, {}, table};
+  Places before{table, 6, table.u16(4), 3, {}, table, nullptr};
   Places after = before;
   after.at = before.at + before.count * 2 + 2, after.count = table.u16(after.at - 2);
   const std::size_t list = after.at + after.count * 2 + 2, count = table.u16(list - 2);
