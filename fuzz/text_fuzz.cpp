@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Any text, shaped by any bytes as GSUB, GPOS and GDEF and laid out in any box; sums, clusters and lines are
-// checked.
+// Any text, shaped by any bytes as layout tables and laid out in any box; sums and lines are checked.
 #include <cmath>
 
 #include "grafema/text/shaped_text.hpp"
