@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: MIT
 // Labels: what changed is noted at once and done when it is needed.
 #include "grafema/draw/label.hpp"
+#include "grafema/draw/paint.hpp"
 
 #include <fmt/format.h>
 
@@ -157,6 +158,11 @@ const Paragraph& Label::paragraph(Notes* notes) {
 }
 
 Rect Label::box() { return paragraph().box; }
+
+Rect Label::ink_box() {
+  const Paragraph& laid = paragraph();
+  return grafema::ink_box(state().fonts(), laid, state().context->looks().get(state().look));
+}
 
 Rect Label::device_box(const View& view) {
   const Rect own = box();

@@ -155,6 +155,22 @@ Result<void> paint(Image& target, const FontStack& stack, const Paragraph& parag
   return {};
 }
 
+Rect ink_box(const FontStack& stack, const Paragraph& paragraph, const Look& look) {
+  const Rect plain = ink_box(stack, paragraph);
+  const Look pixels = in_pixels(look, paragraph.size);
+  Rect box;
+  for (std::size_t i = 0; i < pixels.count && !plain.empty(); ++i) {
+    const Layer& layer = pixels.layers[i];
+    const auto visible = [](const Color& c) { return c.alpha > 0; };
+    if (look.opacity <= 0 || !std::any_of(layer.fill.corners.begin(), layer.fill.corners.end(), visible))
+      continue;
+    // Grown and blurred edges are those of distances, which pixels see from half a pixel away.
+    const float fades = layer.grow != 0 || layer.blur > 0 ? 0.5F : 0.0F;
+    box = enclosing(box, plain.grown(layer.grow + layer.blur + fades).moved(layer.shift));
+  }
+  return box;
+}
+
 void fill_image(Image& target, const Color& color) {
   using detail::to_byte;
   for (int y = 0; y < target.height(); ++y) {

@@ -65,6 +65,7 @@ TEST_CASE("a thousand frames of moving labels and changing numbers allocate noth
       (void)labels[i]->set_placement(placement);
       labels[i]->set_time(number / 60.0);
       labels[i]->set_opacity(static_cast<float>(number % 10) / 10);
+      if (i % 4 == 1) labels[i]->set_text(number % 2 == 0 ? "Ilse Varga, late" : "late, Ilse Varga");
       if (i % 3 == 0) labels[i]->set_number(1000000 + number * 7.25, {.decimals = 2, .group = ','});
     }
     Notes* const none = nullptr;

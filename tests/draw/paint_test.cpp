@@ -44,6 +44,44 @@ TEST_CASE("the pixel face at its crisp size paints whole pixels", "[paint][golde
   }
 }
 
+TEST_CASE("a look's ink box holds every painted pixel and is within one of the tightest",
+          "[paint][property]") {
+  const FontStack stack{test::dejavu()};
+  const std::string text = GENERATE(as<std::string>{}, "Quay", "q\xCC\x81\xD7\x99\xD7\x9D 7", "f");
+  const Paragraph p = lay(stack, text, 40.5F);
+  Look outlined, shadowed, thin;
+  outlined.add({.grow = 3});
+  outlined.add({});
+  shadowed.add({.shift = {5, 7}, .grow = 1, .blur = 3});
+  shadowed.add({.shift = {-9, 0}});
+  thin.add({.grow = -0.75F});
+  const std::pair<Look, bool> looks[] = {
+      {plain_look({0, 0, 0, 1}), true}, {outlined, true}, {shadowed, true}, {thin, false}};
+  for (const auto& [look, tight] : looks) {
+    Image image = canvas(200, 120);
+    const PixelPoint origin{30.25F, 30.5F};
+    REQUIRE(paint(image, stack, p, look, origin).has_value());
+    PixelRect found{200, 120, 0, 0};  // x, y, right, bottom
+    for (int y = 0; y < 120; ++y) {
+      for (int x = 0; x < 200; ++x) {
+        if (image.value(x, y) == 255) continue;
+        found = {std::min(found.x, x), std::min(found.y, y), std::max(found.width, x + 1),
+                 std::max(found.height, y + 1)};
+      }
+    }
+    const PixelRect box = rounded_out(ink_box(stack, p, look).moved(origin));
+    CHECK(box.x <= found.x);
+    CHECK(box.y <= found.y);
+    CHECK(box.x + box.width >= found.width);
+    CHECK(box.y + box.height >= found.height);
+    if (!tight) continue;
+    CHECK(found.x - box.x <= 1);
+    CHECK(found.y - box.y <= 1);
+    CHECK(box.x + box.width - found.width <= 1);
+    CHECK(box.y + box.height - found.height <= 1);
+  }
+}
+
 TEST_CASE("a plain fill is exact coverage in linear light", "[paint][property]") {
   const auto face = test::dejavu();
   const FontStack stack{face};

@@ -77,6 +77,9 @@ class GRAFEMA_API Label {
   const Paragraph& paragraph(Notes* notes = nullptr);
   /// The box before it is placed: pixels of the layout, origin at the top left.
   Rect box();
+  /// What its look paints, before it is placed: pixels of the layout, every layer included. Empty where
+  /// nothing is painted.
+  Rect ink_box();
   /// The smallest upright box, in device pixels, around the placed one; of a label that crosses the near
   /// plane, around the part that is seen. Empty where nothing of it is in front of the camera.
   Rect device_box(const View& view);

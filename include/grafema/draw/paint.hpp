@@ -20,6 +20,11 @@ GRAFEMA_API Result<void> paint(Image& target, const FontStack& stack, const Para
                                const Look& look, PixelPoint origin, Notes* notes = nullptr,
                                const ColorPaintOptions& color = {});
 
+/// The bounds of what a look paints of the text, in the paragraph's pixels: every layer's shape where it is
+/// shifted to, as far as its edge fades. Empty where nothing is painted. Pictures that see less far
+/// (`required_reach`) may show less.
+GRAFEMA_API Rect ink_box(const FontStack& stack, const Paragraph& paragraph, const Look& look);
+
 /// Covers the whole picture with one color.
 GRAFEMA_API void fill_image(Image& target, const Color& color);
 
