@@ -119,7 +119,8 @@ Value to_value(const std::string& name, const char* option,
   std::string expected;
   for (std::size_t i = 0; i < Count; ++i) {
     if (names[i].first == name) return names[i].second;
-    expected += (i == 0 ? "" : (i + 1 == Count ? " or " : ", ")) + std::string(names[i].first);
+    if (names[i].first.empty()) continue;
+    expected += (expected.empty() ? "" : (i + 1 == Count ? " or " : ", ")) + std::string(names[i].first);
   }
   throw Failure{wrong_usage, fmt::format("{}: expected {}, found '{}'", option, expected, name)};
 }
