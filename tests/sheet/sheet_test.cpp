@@ -42,8 +42,10 @@ TEST_CASE("guides show boxes around the text without covering it", "[sheet]") {
   draw_guides(image, stack, "Quay", p, {.at = {40, 40}}, {.width = 200, .height = 120});
   CHECK(image.value(100, 39, 2) > 200);  // the advance box's upper side, blue
   CHECK(image.value(100, 39, 3) > 200);
-  CHECK(image.value(60, 60, 3) == 0);    // nothing inside
-  CHECK(image.value(100, 76, 0) > 200);  // the baseline, red
+  const int below = 40 + static_cast<int>(p.lines[0].height) + 2;
+  CHECK(image.value(45, below, 0) > image.value(45, below, 2) + 50);  // the bar of the first cluster, orange
+  CHECK(image.value(60, 60, 3) == 0);                                 // nothing inside
+  CHECK(image.value(100, 76, 0) > 200);                               // the baseline, red
 }
 
 TEST_CASE("pictures are made smaller by averaging light", "[sheet]") {

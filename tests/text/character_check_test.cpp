@@ -70,3 +70,16 @@ TEST_CASE("characters have names", "[character_check]") {
   CHECK(character_name(0x3B1) == "GREEK SMALL LETTER ALPHA");
   CHECK(character_name(0xFFFFF).empty());
 }
+
+TEST_CASE("clusters are shown by one face as a whole, and what it lacks is told", "[character_check]") {
+  const std::string text = "q\xCC\x81 e\xCC\x81 ab q\xCC\x81";
+  const std::vector<CheckedCluster> alone = check_clusters({built_in_face()}, text);
+  REQUIRE(alone.size() == 2);
+  CHECK(alone[0].characters == std::vector<char32_t>{U'q', 0x301});
+  CHECK(alone[0].missing == std::vector<char32_t>{0x301});
+  CHECK(alone[1].missing.empty());  // the face has the whole letter
+  const std::vector<CheckedCluster> both = check_clusters({built_in_face(), test::dejavu()}, text);
+  REQUIRE(both.size() == 2);
+  CHECK(both[0] == CheckedCluster{{U'q', 0x301}, 1, {}});
+  CHECK(both[1].face == 0);
+}

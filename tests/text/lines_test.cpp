@@ -143,6 +143,20 @@ TEST_CASE("justified lines fill their box, but for the last one", "[lines][prope
         500);
 }
 
+TEST_CASE("justified CJK text widens between clusters", "[lines]") {
+  const std::string path = "/usr/share/fonts/truetype/vlgothic/VL-Gothic-Regular.ttf";
+  const auto data = FontData::read(path);
+  REQUIRE(data.has_value());
+  const FontStack gothic{*Face::open(*data)};
+  const std::string text =
+      "\xE6\x9C\x80\xE7\xB5\x82\xE9\x9B\xBB\xE8\xBB\x8A\xE7\x99\xBA\xE8\xBB\x8A";  // six characters
+  const Laid laid = lay(text, {.size = 20, .align = TextAlign::justify, .wrap = 89.0F}, gothic);
+  REQUIRE(laid.p.lines.size() == 2);
+  CHECK(laid.p.lines[0].width == Approx(89));
+  CHECK(laid.p.glyphs[1].pen.x == Approx(20 + 9.0F / 3));
+  CHECK(laid.p.glyphs[3].pen.x == Approx(69));
+}
+
 TEST_CASE("balanced lines need no more lines and are about equally wide", "[lines]") {
   const TextStyle plain{.size = 20, .wrap = 400.0F};
   TextStyle balanced = plain;

@@ -170,3 +170,18 @@ TEST_CASE("Ctrl-C ends a long bake with nothing written", "[tool][bake]") {
   CHECK(ran.exit == 130);
   CHECK(folder.file_count() == 0);
 }
+
+TEST_CASE("a letter is baked of every face that a cluster makes show it", "[tool][bake]") {
+  const test::Folder folder;
+  const std::string dot = GRAFEMA_SOURCE_DIR "/data/faces/quillmere_dot.ttf";
+  const auto ran = test::grafema_command("bake " + dot + " " + test::dejavu_path() +
+                                         " --no-closure --text 'q q\xCC\x81' -o " + folder.path("a"));
+  REQUIRE(ran.exit == 0);
+  CHECK_THAT(ran.out, Catch::Contains("glyphs of DejaVu Sans"));
+  const Atlas atlas = *load_atlas(folder.path("a.json"));
+  std::size_t letters = 0;
+  for (const AtlasGlyph& glyph : atlas.glyphs) {
+    letters += std::count(glyph.codepoints.begin(), glyph.codepoints.end(), U'q') > 0 ? 1U : 0U;
+  }
+  CHECK(letters == 2);
+}

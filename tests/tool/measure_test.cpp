@@ -79,3 +79,34 @@ TEST_CASE("the document holds the paragraph that the library lays out", "[tool][
   CHECK(document["missing"] == nlohmann::json::array({"U+4E00"}));
   CHECK(document["ink"]["right"].get<float>() == ink_box(stack, p).right);
 }
+
+TEST_CASE("lines say their direction, glyphs their offset and cluster", "[tool][measure]") {
+  const auto document =
+      json_of("measure " + test::dejavu_path() + " --json --wrap 400 --text '\xD7\x99\xD7\x9D 7\nq\xCC\x81'");
+  REQUIRE(document["lines"].size() == 2);
+  CHECK(document["lines"][0]["direction"] == "rtl");
+  CHECK(document["lines"][1]["direction"] == "ltr");
+  CHECK(document["lines"][1]["top"].get<double>() ==
+        Approx(document["lines"][0]["height"].get<double>()).margin(2));
+  const auto& mark = document["glyphs"].back();
+  CHECK(mark["cluster"] == nlohmann::json::array({7, 10}));
+  CHECK(mark["offset"].size() == 2);
+  CHECK_FALSE(document["glyphs"][0].contains("cluster"));
+}
+
+TEST_CASE("an atlas alone wraps and aligns as a font does", "[tool][measure]") {
+  const test::Folder folder;
+  REQUIRE(test::grafema_command("bake " + test::dejavu_path() + " --size 24 --charset ascii --quiet -o " +
+                                folder.path("a"))
+              .exit == 0);
+  const std::string options =
+      " --json --size 24 --wrap 200 --align right --text 'Passengers may ride the ferry AV To'";
+  const auto atlas = json_of("measure --atlas " + folder.path("a.json") + options),
+             font = json_of("measure " + test::dejavu_path() + options);
+  REQUIRE(atlas["lines"].size() == font["lines"].size());
+  for (std::size_t i = 0; i < atlas["lines"].size(); ++i) {
+    CHECK(atlas["lines"][i]["start"] == font["lines"][i]["start"]);
+    CHECK(atlas["lines"][i]["left"].get<double>() ==
+          Approx(font["lines"][i]["left"].get<double>()).margin(0.05));
+  }
+}

@@ -61,3 +61,16 @@ TEST_CASE("fallback faces are told what they supply", "[missing]") {
   CHECK(ran.exit == 0);
   CHECK(ran.out.find("(not needed)") != std::string::npos);
 }
+
+TEST_CASE("clusters are told with the face that shows them", "[missing]") {
+  const std::string text = " --text 'q\xCC\x81' ";
+  const auto alone = run(kTool + " missing" + text);
+  CHECK(alone.exit == 1);
+  CHECK_THAT(alone.out, Catch::Contains("U+0071 U+0301  Quillmere Dot Regular, which lacks U+0301"));
+  const auto both = run(kTool + " missing " GRAFEMA_SOURCE_DIR "/data/faces/quillmere_dot.ttf " +
+                        grafema::test::dejavu_path() + text + "--json");
+  const auto report = nlohmann::json::parse(both.out);
+  REQUIRE(report["clusters"].size() == 1);
+  CHECK(report["clusters"][0]["face"] == 1);
+  CHECK(report["clusters"][0]["missing"].empty());
+}
