@@ -138,6 +138,8 @@ template <class Rule>
 CompiledLookup compile(const Lookup<Rule>& lookup, std::uint32_t glyph_count, std::size_t& bytes) {
   CompiledLookup out;
   out.flags = lookup.flags;
+  out.ignores = lookup.flags.ignore_bases || lookup.flags.ignore_ligatures || lookup.flags.ignore_marks ||
+                lookup.flags.mark_class != 0 || lookup.flags.mark_set.has_value();
   for (const Rule& rule : lookup.rules) {
     CompiledRule made;
     made.kind = kind_of(rule, lookup.type);

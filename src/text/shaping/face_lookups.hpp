@@ -69,6 +69,7 @@ struct CompiledRule {
 
 struct CompiledLookup {
   LookupFlags flags;
+  bool ignores = false;  ///< the flags make it pass over glyphs
   std::vector<CompiledRule> rules;
   GlyphBits covered;  ///< what any rule may begin with
 };

@@ -7,27 +7,23 @@
 
 namespace grafema::detail {
 
-LookupRunner::Pass LookupRunner::pass(const ShapeItem& item, const LookupFlags& flags, bool context,
-                                      bool keeps_joiners) const {
+bool LookupRunner::ignores(const ShapeItem& item, const LookupFlags& flags) const {
   switch (item.kind) {
     case GlyphClass::base:
-      if (flags.ignore_bases) return Pass::over;
-      break;
+      return flags.ignore_bases;
     case GlyphClass::ligature:
-      if (flags.ignore_ligatures) return Pass::over;
-      break;
+      return flags.ignore_ligatures;
     case GlyphClass::mark:
-      if (flags.ignore_marks) return Pass::over;
-      if (flags.mark_set) {
-        if (!face_.face()->definitions().in_mark_set(*flags.mark_set, item.glyph)) return Pass::over;
-      } else if (flags.mark_class != 0 && flags.mark_class != item.mark_class) {
-        return Pass::over;
-      }
-      break;
+      if (flags.ignore_marks) return true;
+      if (flags.mark_set) return !face_.face()->definitions().in_mark_set(*flags.mark_set, item.glyph);
+      return flags.mark_class != 0 && flags.mark_class != item.mark_class;
     default:
-      break;
+      return false;
   }
-  if (!item.is(ShapeItem::kIgnorable) || item.is(ShapeItem::kSubstituted)) return Pass::stop;
+}
+
+LookupRunner::Pass LookupRunner::pass_ignorable(const ShapeItem& item, bool context, bool keeps_joiners) const {
+  if (item.is(ShapeItem::kSubstituted)) return Pass::stop;
   if (item.is(ShapeItem::kZwnj) && !context && !positions_) return Pass::stop;
   if (item.is(ShapeItem::kZwj) && !context && !positions_ && keeps_joiners) return Pass::stop;
   return Pass::unless_it_matches;
@@ -92,8 +88,8 @@ void LookupRunner::run_forward(const CompiledLookup& lookup, const PlannedLookup
 }
 
 std::optional<std::size_t> LookupRunner::apply_at(const LookupCall& call, std::size_t at) {
+  if (!spend(call.lookup.rules.size())) return std::nullopt;
   for (const CompiledRule& rule : call.lookup.rules) {
-    if (!spend(1)) return std::nullopt;
     if (!rule.covered.test(buffer_[at].glyph)) continue;
     if (const std::optional<std::size_t> next = apply_rule(call, rule, at)) return next;
   }
@@ -169,7 +165,7 @@ std::size_t LookupRunner::match_after(const LookupCall& call, std::size_t last, 
 std::size_t LookupRunner::match_before(const LookupCall& call, std::size_t at, const Places& before) {
   for (std::size_t place = 0; place < before.count; ++place) {
     if (!spend(1)) return kNone;
-    at = previous(at, call.lookup.flags,
+    at = previous(at, call.lookup,
                   [&](const ShapeItem& item) { return before.matches(place, item.glyph); });
     if (at == kNone) return kNone;
   }
@@ -201,7 +197,7 @@ std::optional<std::size_t> LookupRunner::apply_sets(const LookupCall& call, cons
   std::size_t begin = at;
   for (std::size_t k = 0; k < rule.before_count; ++k) {
     begin =
-        previous(begin, call.lookup.flags, [&](const ShapeItem& item) { return before[k].test(item.glyph); });
+        previous(begin, call.lookup, [&](const ShapeItem& item) { return before[k].test(item.glyph); });
     if (begin == kNone) return std::nullopt;
   }
   if (!spend(rule.sets.size())) return std::nullopt;

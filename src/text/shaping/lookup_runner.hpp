@@ -87,18 +87,31 @@ class LookupRunner {
   }
   bool begins_at(const CompiledLookup& lookup, const PlannedLookup& planned, const ShapeItem& item) const {
     return (item.features & planned.mask) != 0 && lookup.covered.test(item.glyph) &&
-           pass(item, lookup.flags, false, false) != Pass::over;
+           pass(item, lookup, false, false) != Pass::over;
   }
   void run_lookup(const PlannedLookup& planned);
   void run_forward(const CompiledLookup& lookup, const PlannedLookup& planned);
 
-  Pass pass(const ShapeItem& item, const LookupFlags& flags, bool context, bool keeps_joiners) const;
+  Pass pass(const ShapeItem& item, const CompiledLookup& lookup, bool context, bool keeps_joiners) const {
+    return pass(item, lookup.ignores ? &lookup.flags : nullptr, context, keeps_joiners);
+  }
+  /// `flags`: null where they make it pass over nothing.
+  Pass pass(const ShapeItem& item, const LookupFlags* flags, bool context, bool keeps_joiners) const {
+    if (flags != nullptr && ignores(item, *flags)) return Pass::over;
+    return item.is(ShapeItem::kIgnorable) ? pass_ignorable(item, context, keeps_joiners) : Pass::stop;
+  }
+  bool ignores(const ShapeItem& item, const LookupFlags& flags) const;
+  Pass pass_ignorable(const ShapeItem& item, bool context, bool keeps_joiners) const;
   /// The nearest item after or before `at` for which `accepts` holds, passing over what the lookup does not
   /// see; kNone where another one comes first.
   template <class Accepts>
   std::size_t next(std::size_t at, const LookupCall& call, bool context, Accepts accepts) const;
   template <class Accepts>
-  std::size_t previous(std::size_t at, const LookupFlags& flags, Accepts accepts) const;
+  std::size_t previous(std::size_t at, const LookupFlags* flags, Accepts accepts) const;
+  template <class Accepts>
+  std::size_t previous(std::size_t at, const CompiledLookup& lookup, Accepts accepts) const {
+    return previous(at, lookup.ignores ? &lookup.flags : nullptr, accepts);
+  }
 
   /// Where the lookup goes on after it was applied at `at`; nothing where no rule of it applies.
   std::optional<std::size_t> apply_at(const LookupCall& call, std::size_t at);
@@ -150,7 +163,7 @@ std::size_t LookupRunner::next(std::size_t at, const LookupCall& call, bool cont
   const std::size_t end = std::min(buffer_.size(), at + 1 + kMostSkipped);
   for (std::size_t i = at + 1; i < end; ++i) {
     const ShapeItem& item = buffer_[i];
-    const Pass how = pass(item, call.lookup.flags, context, call.planned.keeps_joiners);
+    const Pass how = pass(item, call.lookup, context, call.planned.keeps_joiners);
     if (how == Pass::over) continue;
     if (accepts(item)) return i;
     if (how == Pass::stop) return kNone;
@@ -159,7 +172,7 @@ std::size_t LookupRunner::next(std::size_t at, const LookupCall& call, bool cont
 }
 
 template <class Accepts>
-std::size_t LookupRunner::previous(std::size_t at, const LookupFlags& flags, Accepts accepts) const {
+std::size_t LookupRunner::previous(std::size_t at, const LookupFlags* flags, Accepts accepts) const {
   for (std::size_t i = at; i-- > 0 && at - i <= kMostSkipped;) {
     const ShapeItem& item = buffer_[i];
     const Pass how = pass(item, flags, true, false);
