@@ -46,6 +46,8 @@ Tag script_of(char32_t character) {
 }
 
 bool is_invisible(char32_t character) {
+  // Most letters that games show lie in two stretches without any such character.
+  if ((character >= 0x61D && character < 0x115F) || (character >= 0x3165 && character < 0xFE00)) return false;
   return detail::find_range<detail::CharacterRange>(kInvisible, character) != nullptr;
 }
 

@@ -129,7 +129,7 @@ detail::Word ShapedText::State::word(const ShapedRun& run, std::uint32_t first, 
 
 void ShapedText::State::add_word(detail::KeptPlan& plan, const ShapedRun& run, std::uint32_t first,
                                  std::uint32_t end, detail::WordShaper& shaper) {
-  const bool joins = plan.plan.rules == &detail::joining_rules() && end - first == kLongestWord;
+  const bool joins = end - first >= kLongestWord && plan.plan.rules == &detail::joining_rules();
   const std::span<const ShapedGlyph> shaped = shaper.shape(plan, word(run, first, end, joins));
   const std::size_t base = glyphs.size();
   glyphs.insert(glyphs.end(), shaped.begin(), shaped.end());

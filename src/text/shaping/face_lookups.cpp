@@ -3,6 +3,7 @@
 #include "text/shaping/face_lookups.hpp"
 
 #include <algorithm>
+#include <bit>
 
 namespace grafema::detail {
 namespace {
@@ -134,6 +135,19 @@ void compile_context(std::uint32_t glyph_count, CompiledRule& rule, std::size_t&
   }
 }
 
+/// Adds the set that the fewest glyphs are in, of the places from `first` on; `except` is no such place.
+void add_needed(const CompiledRule& rule, std::size_t first, std::size_t end, std::size_t except, GlyphBits& needed) {
+  const GlyphBits* least = nullptr;
+  for (std::size_t i = first; i < std::min(end, rule.sets.size()); ++i) {
+    if (i != except && (least == nullptr || rule.sets[i].count() < least->count())) least = &rule.sets[i];
+  }
+  if (least == nullptr) {
+    needed.add_all();
+  } else {
+    needed.add(*least);
+  }
+}
+
 template <class Rule>
 CompiledLookup compile(const Lookup<Rule>& lookup, std::uint32_t glyph_count, std::size_t& bytes) {
   CompiledLookup out;
@@ -156,6 +170,9 @@ CompiledLookup compile(const Lookup<Rule>& lookup, std::uint32_t glyph_count, st
       compile_context(glyph_count, made, bytes);
     }
     out.covered.add(made.covered);
+    const std::size_t input_end = std::size_t{made.before_count} + made.input_count;
+    add_needed(made, 0, input_end, made.before_count, out.needed);
+    add_needed(made, input_end, made.sets.size(), made.sets.size(), out.needed_after);
     out.rules.push_back(std::move(made));
   }
   bytes += out.covered.bytes();
@@ -194,6 +211,13 @@ void GlyphBits::add(TableBytes coverage) {
   each_range(coverage, [&](std::uint32_t first, std::uint32_t last) {
     if (first <= last && (glyphs += last - first + 1) <= kMostGlyphs * 4) add(first, last);
   });
+}
+
+std::size_t GlyphBits::count() const {
+  if (all_) return kMostGlyphs;
+  std::size_t sum = 0;
+  for (const std::uint64_t word : words_) sum += static_cast<std::size_t>(std::popcount(word));
+  return sum;
 }
 
 void GlyphBits::add(const GlyphBits& other) {

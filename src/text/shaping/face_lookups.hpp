@@ -24,6 +24,7 @@ class GlyphBits {
   void add(const GlyphBits& other);
   void add_all() { all_ = true, words_.clear(), first_ = count_ = 0; }
   bool empty() const { return count_ == 0 && !all_; }
+  std::size_t count() const;
   std::size_t bytes() const { return words_.size() * sizeof(std::uint64_t); }
 
  private:
@@ -72,6 +73,9 @@ struct CompiledLookup {
   bool ignores = false;  ///< the flags make it pass over glyphs
   std::vector<CompiledRule> rules;
   GlyphBits covered;  ///< what any rule may begin with
+  /// What else must stand somewhere in the word for any rule to match, before or in the input and behind it; all
+  /// glyphs where that is not known.
+  GlyphBits needed, needed_after;
 };
 
 /// GSUB and GPOS of a face, as shaping asks them, and what GDEF says of every glyph.

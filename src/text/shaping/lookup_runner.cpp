@@ -29,19 +29,20 @@ LookupRunner::Pass LookupRunner::pass_ignorable(const ShapeItem& item, bool cont
   return Pass::unless_it_matches;
 }
 
-void ShapeStage::add_mask(GlyphId glyph, FaceLookups& face, std::vector<std::uint64_t>& out) {
-  const std::size_t words = mask_words();
+void ShapeStage::add_mask(GlyphId glyph, std::vector<std::uint64_t>& out) {
+  const std::size_t half = mask_words(), words = half * 3;
   if (index_of(glyph) >= mask_of_.size()) mask_of_.resize(index_of(glyph) + std::size_t{1});
   std::uint32_t& known = mask_of_[index_of(glyph)];
   if (known == 0) {
     known = static_cast<std::uint32_t>(masks_.size() / words) + 1;
     masks_.resize(masks_.size() + words);
     for (std::size_t i = 0; i < lookups.size(); ++i) {
-      const CompiledLookup& lookup =
-          positions ? face.positioning(lookups[i].lookup) : face.substitution(lookups[i].lookup);
-      if (lookup.covered.test(glyph)) {
-        masks_[(known - std::size_t{1}) * words + i / 64] |= std::uint64_t{1} << (i % 64);
-      }
+      const CompiledLookup& lookup = *lookups[i].compiled;
+      std::uint64_t* const word = &masks_[(known - std::size_t{1}) * words + i / 64];
+      const std::uint64_t bit = std::uint64_t{1} << (i % 64);
+      if (lookup.covered.test(glyph)) word[0] |= bit;
+      if (lookup.needed.test(glyph)) word[half] |= bit;
+      if (lookup.needed_after.test(glyph)) word[half * 2] |= bit;
     }
   }
   for (std::size_t w = 0; w < words; ++w) out[w] |= masks_[(known - std::size_t{1}) * words + w];
@@ -55,12 +56,16 @@ void LookupRunner::run(ShapeStage& stage) {
     return;
   }
   stage_ = &stage;
-  wanted_.assign(stage.mask_words(), 0);
-  for (std::size_t i = 0; i < buffer_.size(); ++i) stage.add_mask(buffer_[i].glyph, face_, wanted_);
-  for (std::size_t w = 0; w < wanted_.size(); ++w) {
+  const std::size_t words = stage.mask_words();
+  wanted_.assign(words * 3, 0);
+  for (std::size_t i = 0; i < buffer_.size(); ++i) stage.add_mask(buffer_[i].glyph, wanted_);
+  for (std::size_t w = 0; w < words; ++w) {
     // Glyphs that lookups make may wake later ones, which have higher bits.
-    for (std::uint64_t done = 0; (wanted_[w] & ~done) != 0;) {
-      const auto bit = static_cast<std::size_t>(std::countr_zero(wanted_[w] & ~done));
+    const auto left = [&](std::uint64_t done) {
+      return wanted_[w] & wanted_[words + w] & wanted_[words * 2 + w] & ~done;
+    };
+    for (std::uint64_t done = 0; left(done) != 0;) {
+      const auto bit = static_cast<std::size_t>(std::countr_zero(left(done)));
       done |= bit == 63 ? ~std::uint64_t{0} : (std::uint64_t{2} << bit) - 1;
       run_lookup(stage.lookups[w * 64 + bit]);
     }
@@ -69,8 +74,7 @@ void LookupRunner::run(ShapeStage& stage) {
 }
 
 void LookupRunner::run_lookup(const PlannedLookup& planned) {
-  const CompiledLookup& lookup =
-      positions_ ? face_.positioning(planned.lookup) : face_.substitution(planned.lookup);
+  const CompiledLookup& lookup = *planned.compiled;
   if (lookup.rules.empty()) return;
   looked_until_ = 0, last_base_ = kNone;
   if (lookup.rules.front().kind != RuleKind::reverse) return run_forward(lookup, planned);

@@ -16,6 +16,7 @@ struct PlannedLookup {
   std::uint32_t mask = 1;      ///< it begins only at glyphs that have one of these bits
   std::uint32_t value = 1;     ///< which alternate, from 1
   bool keeps_joiners = false;  ///< a zero width joiner between glyphs stops a match
+  const CompiledLookup* compiled = nullptr;
 };
 
 /// Lookups that are applied together, ascending (OpenType, chapter 2, "lookup order").
@@ -24,9 +25,9 @@ struct ShapeStage {
   GlyphBits covered;  ///< what any of them may begin with
   bool positions = false;
 
-  /// Adds to `out` (a bit a lookup, `mask_words` long) the lookups that may begin with the glyph. Remembers
-  /// them, so that a glyph costs one look from the second time on.
-  void add_mask(GlyphId glyph, FaceLookups& face, std::vector<std::uint64_t>& out);
+  /// Adds to `out` (three lists of `mask_words`, a bit a lookup) the lookups that may begin with the glyph, and
+  /// those that need one as it in their input or behind. Remembers them, so that a glyph costs one look from the second time on.
+  void add_mask(GlyphId glyph, std::vector<std::uint64_t>& out);
   std::size_t mask_words() const { return (lookups.size() + 63) / 64; }
 
  private:

@@ -40,6 +40,7 @@ bool ShapeBuffer::replace(std::size_t at, std::size_t count, std::span<const Sha
 }
 
 std::span<ShapeItem> ShapeBuffer::close_gap() {
+  if (gap_ == 0) return items_;
   move_gap(size());
   items_.resize(items_.size() - gap_);
   gap_ = 0;

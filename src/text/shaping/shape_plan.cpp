@@ -170,7 +170,7 @@ class Planner {
   }
   static void add(const std::vector<std::uint16_t>& lookups, const Wanted& w, ShapeStage& stage) {
     for (const std::uint16_t lookup : lookups) {
-      stage.lookups.push_back({lookup, w.mask, w.value, w.keeps_joiners});
+      stage.lookups.push_back({lookup, w.mask, w.value, w.keeps_joiners, nullptr});
     }
   }
   void finish(ShapeStage& stage, bool positions) {
@@ -188,9 +188,9 @@ class Planner {
       }
     }
     list.resize(kept);
-    for (const PlannedLookup& each : list) {
-      stage.covered.add(
-          (positions ? face_.positioning(each.lookup) : face_.substitution(each.lookup)).covered);
+    for (PlannedLookup& each : list) {
+      each.compiled = positions ? &face_.positioning(each.lookup) : &face_.substitution(each.lookup);
+      stage.covered.add(each.compiled->covered);
     }
   }
 

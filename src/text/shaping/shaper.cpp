@@ -28,11 +28,16 @@ std::uint8_t flags_of(char32_t c) {
 
 }  // namespace
 
-bool Shaper::any_missing() const {
+/// Whether every character has a glyph, which its item now has.
+bool Shaper::find_glyphs(const FaceLookups& lookups) {
+  const Face* face = lookups.face();
+  bool all = true;
   for (std::size_t i = 0; i < buffer_.size(); ++i) {
-    if (buffer_[i].glyph == kMissingGlyph) return true;
+    ShapeItem& item = buffer_[i];
+    item.glyph = face != nullptr ? face->find_glyph(item.character) : lookups.metrics().find_glyph(item.character);
+    all = all && item.glyph != kMissingGlyph;
   }
-  return false;
+  return all;
 }
 
 void Shaper::fill(const Word& word) {
@@ -258,12 +263,9 @@ void Shaper::shape(FaceLookups& face, ShapePlan& plan, const Word& word, std::ve
   mirror(face, plan, plan.left_to_right == word.reversed);
   ScriptWork work{buffer_, face, word.around, plan.script, plan.script_bits, items_, numbers_};
   plan.rules->prepare(work);
-  if (simple_) {
-    for (std::size_t i = 0; i < buffer_.size(); ++i) {
-      buffer_[i].glyph = face.metrics().find_glyph(buffer_[i].character);
-    }
+  if (!simple_ || !find_glyphs(face)) {
+    normalize(buffer_, face, plan.rules->normalizing(), plan.places_marks);
   }
-  if (!simple_ || any_missing()) normalize(buffer_, face, plan.rules->normalizing(), plan.places_marks);
   plan.rules->choose(work);
   set_ranges(plan, word);
   set_fractions(plan);

@@ -35,7 +35,7 @@ class Shaper {
   void kern(const FaceLookups& face, const ShapePlan& plan);
   void hang_marks(const FaceLookups& face);
   void finish_attachments(const ShapePlan& plan);
-  bool any_missing() const;
+  bool find_glyphs(const FaceLookups& lookups);
 
   ShapeBuffer buffer_;
   std::vector<ShapeItem> items_;
