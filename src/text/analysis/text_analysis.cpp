@@ -37,16 +37,20 @@ bool turns(char32_t c) {
          (c >= 0x10800 && c <= 0x10FFF) || (c >= 0x1E800 && c <= 0x1EFFF);
 }
 
-/// `script_of`, without a search for ASCII.
-Tag quick_script(char32_t c) {
-  if (c >= 0x80) return script_of(c);
+/// `script_of`, without a search for ASCII and for characters that were seen.
+Tag quick_script(char32_t c, detail::UnicodeServices& services) {
+  if (c >= 0x80) {
+    detail::UnicodeServices::KnownScript& known = services.scripts[c % services.scripts.size()];
+    if (known.character != c) known = {c, script_of(c)};
+    return known.script;
+  }
   const char32_t lower = c | 0x20U;
   return lower >= 'a' && lower <= 'z' ? tag("latn") : Tag{};
 }
 
 /// Characters that belong to no script take that of the text before them, at the start of what follows; a
 /// closing bracket that of its opening one (UAX #24, section 5.1).
-void set_scripts(TextAnalysis& a, bool simple) {
+void set_scripts(TextAnalysis& a, bool simple, detail::UnicodeServices& services) {
   struct Open {
     char32_t closing = 0;
     Tag script{};
@@ -57,7 +61,7 @@ void set_scripts(TextAnalysis& a, bool simple) {
   a.scripts.resize(a.characters.size());
   for (std::size_t i = 0; i < a.characters.size(); ++i) {
     const char32_t c = a.characters[i];
-    const Tag own = quick_script(c);
+    const Tag own = quick_script(c, services);
     if (own != Tag{}) current = own;
     a.scripts[i] = current;
     if (simple || own != Tag{}) continue;
@@ -164,7 +168,7 @@ void analyze(std::string_view text, TextDirection direction, ShapeCache& cache, 
   decoder.run();
   detail::UnicodeServices& services = cache.memory().services;
   if (!decoder.simple) detail::find_clusters(text, services, out);
-  set_scripts(out, decoder.simple);
+  set_scripts(out, decoder.simple, services);
   if (decoder.may_turn || direction == TextDirection::right_to_left) {
     detail::find_levels(direction, services, out);
   }

@@ -2,6 +2,7 @@
 // Opened services of ICU: clusters, lines, directions.
 #pragma once
 
+#include <array>
 #include <memory>
 #include <string>
 #include <string_view>
@@ -31,7 +32,12 @@ struct UnicodeServices {
   BreakIterator graphemes, words;
   std::vector<LineService> lines;
   std::unique_ptr<UBiDi, BidiCloser> bidi;
-  std::vector<char16_t> utf16;  ///< working memory
+  struct KnownScript {
+    char32_t character = 0;
+    Tag script{};
+  };
+  std::array<KnownScript, 256> scripts;  ///< of characters above ASCII, by their low bits
+  std::vector<char16_t> utf16;           ///< working memory
 };
 
 /// Grapheme clusters of text that has characters from U+0300 on: sets `kCluster`.

@@ -67,11 +67,12 @@ void ShapedText::State::add_to_runs(std::uint32_t first, std::uint32_t end, std:
   runs.push_back(run);
 }
 
-void ShapedText::State::find_runs(Notes* notes) {
+void ShapedText::State::find_runs(ShapeCache& cache, Notes* notes) {
   runs.clear();
   const TextAnalysis& a = analysis;
   const auto count = static_cast<std::uint32_t>(a.characters.size());
   const Face* first = stack[0]->face();
+  const detail::FaceLookups& lookups = cache.memory().shaper.lookups(stack[0].metrics);
   std::size_t face = 0;
   const auto is_quick = [&](std::uint32_t k) {
     const char32_t c = a.characters[k];
@@ -90,6 +91,9 @@ void ShapedText::State::find_runs(Notes* notes) {
              a.scripts[end] == script && a.level(end) == level) {
         ++end;
       }
+    } else if (end == i + 1 && c >= 0x80 && !is_invisible(c) && !a.is(i, TextAnalysis::kBreak) &&
+               lookups.find_glyph(c) != kMissingGlyph) {
+      face = 0;
     } else if (c != '\t') {
       face = choose_face(i, end, face, notes);
     }
@@ -227,7 +231,7 @@ Result<void> ShapedText::set(const FontStack& stack, std::string_view text, cons
   s.features.insert(s.features.end(), style.features.begin(), style.features.end());
   s.kerning = style.kerning;
   analyze(s.text, style.direction, cache, s.analysis, notes);
-  s.find_runs(notes);
+  s.find_runs(cache, notes);
   s.shape(cache);
   s.sums.clear();  // lines add up when they first need it
   return {};

@@ -40,7 +40,7 @@ struct ShapedText::State {
   /// The run in which the character stands.
   std::size_t run_of(std::uint32_t character) const;
 
-  void find_runs(Notes* notes);
+  void find_runs(ShapeCache& cache, Notes* notes);
   void shape(ShapeCache& cache);
   void add_up();
   detail::KeptPlan& plan(const ShapedRun& run, ShapeCache& cache) const;

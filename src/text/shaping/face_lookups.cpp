@@ -136,7 +136,8 @@ void compile_context(std::uint32_t glyph_count, CompiledRule& rule, std::size_t&
 }
 
 /// Adds the set that the fewest glyphs are in, of the places from `first` on; `except` is no such place.
-void add_needed(const CompiledRule& rule, std::size_t first, std::size_t end, std::size_t except, GlyphBits& needed) {
+void add_needed(const CompiledRule& rule, std::size_t first, std::size_t end, std::size_t except,
+                GlyphBits& needed) {
   const GlyphBits* least = nullptr;
   for (std::size_t i = first; i < std::min(end, rule.sets.size()); ++i) {
     if (i != except && (least == nullptr || rule.sets[i].count() < least->count())) least = &rule.sets[i];

@@ -73,8 +73,8 @@ struct CompiledLookup {
   bool ignores = false;  ///< the flags make it pass over glyphs
   std::vector<CompiledRule> rules;
   GlyphBits covered;  ///< what any rule may begin with
-  /// What else must stand somewhere in the word for any rule to match, before or in the input and behind it; all
-  /// glyphs where that is not known.
+  /// What else must stand somewhere in the word for any rule to match, before or in the input and behind it;
+  /// all glyphs where that is not known.
   GlyphBits needed, needed_after;
 };
 

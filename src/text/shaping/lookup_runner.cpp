@@ -22,14 +22,15 @@ bool LookupRunner::ignores(const ShapeItem& item, const LookupFlags& flags) cons
   }
 }
 
-LookupRunner::Pass LookupRunner::pass_ignorable(const ShapeItem& item, bool context, bool keeps_joiners) const {
+LookupRunner::Pass LookupRunner::pass_ignorable(const ShapeItem& item, bool context,
+                                                bool keeps_joiners) const {
   if (item.is(ShapeItem::kSubstituted)) return Pass::stop;
   if (item.is(ShapeItem::kZwnj) && !context && !positions_) return Pass::stop;
   if (item.is(ShapeItem::kZwj) && !context && !positions_ && keeps_joiners) return Pass::stop;
   return Pass::unless_it_matches;
 }
 
-void ShapeStage::add_mask(GlyphId glyph, std::vector<std::uint64_t>& out) {
+void LookupRow::add_mask(GlyphId glyph, std::vector<std::uint64_t>& out) {
   const std::size_t half = mask_words(), words = half * 3;
   if (index_of(glyph) >= mask_of_.size()) mask_of_.resize(index_of(glyph) + std::size_t{1});
   std::uint32_t& known = mask_of_[index_of(glyph)];
@@ -48,17 +49,13 @@ void ShapeStage::add_mask(GlyphId glyph, std::vector<std::uint64_t>& out) {
   for (std::size_t w = 0; w < words; ++w) out[w] |= masks_[(known - std::size_t{1}) * words + w];
 }
 
-void LookupRunner::run(ShapeStage& stage) {
-  if (stage.lookups.empty()) return;
-  positions_ = stage.positions;
-  if (stage.lookups.size() <= kFewLookups) {
-    for (const PlannedLookup& lookup : stage.lookups) run_lookup(lookup);
-    return;
-  }
-  stage_ = &stage;
-  const std::size_t words = stage.mask_words();
+void LookupRunner::run(LookupRow& row) {
+  if (row.lookups.empty()) return;
+  positions_ = row.positions;
+  row_ = &row;
+  const std::size_t words = row.mask_words();
   wanted_.assign(words * 3, 0);
-  for (std::size_t i = 0; i < buffer_.size(); ++i) stage.add_mask(buffer_[i].glyph, wanted_);
+  for (std::size_t i = 0; i < buffer_.size(); ++i) row.add_mask(buffer_[i].glyph, wanted_);
   for (std::size_t w = 0; w < words; ++w) {
     // Glyphs that lookups make may wake later ones, which have higher bits.
     const auto left = [&](std::uint64_t done) {
@@ -67,10 +64,10 @@ void LookupRunner::run(ShapeStage& stage) {
     for (std::uint64_t done = 0; left(done) != 0;) {
       const auto bit = static_cast<std::size_t>(std::countr_zero(left(done)));
       done |= bit == 63 ? ~std::uint64_t{0} : (std::uint64_t{2} << bit) - 1;
-      run_lookup(stage.lookups[w * 64 + bit]);
+      run_lookup(row.lookups[w * 64 + bit]);
     }
   }
-  stage_ = nullptr;
+  row_ = nullptr;
 }
 
 void LookupRunner::run_lookup(const PlannedLookup& planned) {
@@ -169,8 +166,7 @@ std::size_t LookupRunner::match_after(const LookupCall& call, std::size_t last, 
 std::size_t LookupRunner::match_before(const LookupCall& call, std::size_t at, const Places& before) {
   for (std::size_t place = 0; place < before.count; ++place) {
     if (!spend(1)) return kNone;
-    at = previous(at, call.lookup,
-                  [&](const ShapeItem& item) { return before.matches(place, item.glyph); });
+    at = previous(at, call.lookup, [&](const ShapeItem& item) { return before.matches(place, item.glyph); });
     if (at == kNone) return kNone;
   }
   return at;
@@ -200,8 +196,7 @@ std::optional<std::size_t> LookupRunner::apply_sets(const LookupCall& call, cons
   }
   std::size_t begin = at;
   for (std::size_t k = 0; k < rule.before_count; ++k) {
-    begin =
-        previous(begin, call.lookup, [&](const ShapeItem& item) { return before[k].test(item.glyph); });
+    begin = previous(begin, call.lookup, [&](const ShapeItem& item) { return before[k].test(item.glyph); });
     if (begin == kNone) return std::nullopt;
   }
   if (!spend(rule.sets.size())) return std::nullopt;

@@ -19,14 +19,15 @@ struct PlannedLookup {
   const CompiledLookup* compiled = nullptr;
 };
 
-/// Lookups that are applied together, ascending (OpenType, chapter 2, "lookup order").
-struct ShapeStage {
+/// All lookups of GSUB or GPOS that a plan takes, in the order in which they are applied: stage by stage,
+/// ascending within a stage (OpenType, chapter 2, "lookup order").
+struct LookupRow {
   std::vector<PlannedLookup> lookups;
-  GlyphBits covered;  ///< what any of them may begin with
   bool positions = false;
 
-  /// Adds to `out` (three lists of `mask_words`, a bit a lookup) the lookups that may begin with the glyph, and
-  /// those that need one as it in their input or behind. Remembers them, so that a glyph costs one look from the second time on.
+  /// Adds to `out` (three lists of `mask_words`, a bit a lookup) the lookups that may begin with the glyph,
+  /// and those that need one as it in their input or behind. Remembers them, so that a glyph costs one look
+  /// from the second time on.
   void add_mask(GlyphId glyph, std::vector<std::uint64_t>& out);
   std::size_t mask_words() const { return (lookups.size() + 63) / 64; }
 
@@ -50,16 +51,15 @@ class LookupRunner {
     steps_ = kStepsAtLeast + buffer.size() * kStepsEach;
   }
 
-  /// Applies all lookups of the stage that may begin with any glyph of the buffer, one after the other. Those
-  /// of GPOS move glyphs in font units, y up.
-  void run(ShapeStage& stage);
+  /// Applies all lookups that may begin with any glyph of the buffer, one after the other. Those of GPOS move
+  /// glyphs in font units, y up.
+  void run(LookupRow& row);
   /// Whether work was left out because a hostile face asked for too much.
   bool gave_up() const { return steps_ == 0; }
 
  private:
   static constexpr std::size_t kStepsAtLeast = 1'000'000, kStepsEach = 1000;
   static constexpr std::size_t kMostPlaces = 64, kMostSkipped = 1024;
-  static constexpr std::size_t kFewLookups = 3;  // of which each is tried
   static constexpr int kMostDepth = 8;
   static constexpr std::size_t kNone = ~std::size_t{0};
 
@@ -154,8 +154,8 @@ class LookupRunner {
   std::uint16_t last_ligature_ = 0;
   std::size_t steps_ = 0;
   std::size_t looked_until_ = 0, last_base_ = kNone;  ///< of marks: where bases were looked for
-  ShapeStage* stage_ = nullptr;
-  std::vector<std::uint64_t>& wanted_;  ///< the stage's lookups that glyphs of the buffer may begin
+  LookupRow* row_ = nullptr;
+  std::vector<std::uint64_t>& wanted_;  ///< the row's lookups that glyphs of the buffer may begin
   std::vector<ShapeItem> made_;
 };
 

@@ -62,12 +62,15 @@ void WordStore::clear() {
   std::fill(slots_.begin(), slots_.end(), 0U);
 }
 
-KeptPlan& WordShaper::plan(const std::shared_ptr<const GlyphMetrics>& metrics, const PlanRequest& request) {
-  FaceLookups* face = nullptr;
+FaceLookups& WordShaper::lookups(const std::shared_ptr<const GlyphMetrics>& metrics) {
   for (const auto& known : faces_) {
-    if (&known->metrics() == metrics.get()) face = known.get();
+    if (&known->metrics() == metrics.get()) return *known;
   }
-  if (face == nullptr) face = faces_.emplace_back(std::make_unique<FaceLookups>(metrics)).get();
+  return *faces_.emplace_back(std::make_unique<FaceLookups>(metrics));
+}
+
+KeptPlan& WordShaper::plan(const std::shared_ptr<const GlyphMetrics>& metrics, const PlanRequest& request) {
+  FaceLookups* const face = &lookups(metrics);
   for (const auto& kept : plans_) {
     if (kept->face == face && kept->plan.script == request.script &&
         kept->plan.left_to_right == request.left_to_right && kept->kerning == request.kerning &&

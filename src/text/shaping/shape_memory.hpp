@@ -49,6 +49,7 @@ class WordStore {
 /// Shapes words and remembers them.
 class WordShaper {
  public:
+  FaceLookups& lookups(const std::shared_ptr<const GlyphMetrics>& metrics);
   /// The plan for a face and script; good until `forget`.
   KeptPlan& plan(const std::shared_ptr<const GlyphMetrics>& metrics, const PlanRequest& request);
   /// The glyphs of a word by that plan; good until the next call.

@@ -24,6 +24,8 @@ struct Wanted {
   bool keeps_joiners = false;
 };
 
+using LookupList = std::vector<PlannedLookup>;
+
 class Planner {
  public:
   Planner(FaceLookups& face, const PlanRequest& request) : face_(face), request_(request) {
@@ -151,31 +153,33 @@ class Planner {
 
   void build() {
     const Face& face = *face_.face();
-    plan_.substitutions.resize(stage_ + 1);
-    add(face.substitutions().find_required_lookups(plan_.script, plan_.language),
-        {Tag{}, kForAll, 1, 1, false}, plan_.substitutions[std::min<std::size_t>(1, stage_)]);
-    add(face.positions().find_required_lookups(plan_.script, plan_.language), {}, plan_.positions);
+    std::vector<LookupList> stages(stage_ + 1);
+    LookupList positions;
+    const auto required = [&](const LayoutTable& table) {
+      return table.find_required_lookups(plan_.script, plan_.language);
+    };
+    add(required(face.substitutions()), {}, stages[std::min<std::size_t>(1, stage_)]);
+    add(required(face.positions()), {}, positions);
     for (const Wanted& w : wanted_) {
       if (w.mask == 0) continue;
-      add(face.substitutions().find_lookups(plan_.script, plan_.language, w.tag), w,
-          plan_.substitutions[w.stage]);
-      add(face.positions().find_lookups(plan_.script, plan_.language, w.tag), w, plan_.positions);
+      add(face.substitutions().find_lookups(plan_.script, plan_.language, w.tag), w, stages[w.stage]);
+      add(face.positions().find_lookups(plan_.script, plan_.language, w.tag), w, positions);
     }
-    for (ShapeStage& stage : plan_.substitutions) finish(stage, false);
-    finish(plan_.positions, true);
-    plan_.substitutions.erase(
-        std::remove_if(plan_.substitutions.begin(), plan_.substitutions.end(),
-                       [](const ShapeStage& s) { return s.lookups.empty() || s.covered.empty(); }),
-        plan_.substitutions.end());
+    for (LookupList& stage : stages) {
+      finish(stage, false);
+      // One stage after the other is one list: its order is all that they are for.
+      plan_.substitutions.lookups.insert(plan_.substitutions.lookups.end(), stage.begin(), stage.end());
+    }
+    finish(positions, true);
+    plan_.positions.lookups = std::move(positions);
+    plan_.positions.positions = true;
   }
-  static void add(const std::vector<std::uint16_t>& lookups, const Wanted& w, ShapeStage& stage) {
+  static void add(const std::vector<std::uint16_t>& lookups, const Wanted& w, LookupList& list) {
     for (const std::uint16_t lookup : lookups) {
-      stage.lookups.push_back({lookup, w.mask, w.value, w.keeps_joiners, nullptr});
+      list.push_back({lookup, w.mask, w.value, w.keeps_joiners, nullptr});
     }
   }
-  void finish(ShapeStage& stage, bool positions) {
-    stage.positions = positions;
-    std::vector<PlannedLookup>& list = stage.lookups;
+  void finish(LookupList& list, bool positions) {
     std::stable_sort(list.begin(), list.end(),
                      [](const PlannedLookup& a, const PlannedLookup& b) { return a.lookup < b.lookup; });
     std::size_t kept = 0;
@@ -190,18 +194,17 @@ class Planner {
     list.resize(kept);
     for (PlannedLookup& each : list) {
       each.compiled = positions ? &face_.positioning(each.lookup) : &face_.substitution(each.lookup);
-      stage.covered.add(each.compiled->covered);
     }
   }
 
   void find_spaces() {
     const GlyphId space = face_.metrics().find_glyph(U' ');
-    const auto sees = [&](const ShapeStage& stage, bool positions) {
-      return std::any_of(stage.lookups.begin(), stage.lookups.end(), [&](const PlannedLookup& each) {
+    const auto sees = [&](const LookupRow& row, bool positions) {
+      return std::any_of(row.lookups.begin(), row.lookups.end(), [&](const PlannedLookup& each) {
         return face_.touches(positions, each.lookup, space);
       });
     };
-    for (const ShapeStage& stage : plan_.substitutions) plan_.sees_spaces |= sees(stage, false);
+    plan_.sees_spaces = sees(plan_.substitutions, false);
     plan_.sees_spaces |= sees(plan_.positions, true);
     // The `kern` table may have pairs with the space; asking for all is cheaper than being wrong.
     plan_.sees_spaces |= plan_.kerns && face_.face()->kerning_source() == KerningSource::kern;

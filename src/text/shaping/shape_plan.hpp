@@ -22,8 +22,7 @@ struct ShapePlan {
   Tag script{}, language{};
   bool left_to_right = true;
   const ScriptRules* rules = nullptr;
-  std::vector<ShapeStage> substitutions;
-  ShapeStage positions;
+  LookupRow substitutions, positions;
   std::vector<std::uint32_t> script_bits;  ///< in the order of ScriptRules::features
   std::vector<RangedFeature> ranges;
   std::uint32_t numerator = 0, denominator = 0, fraction = 0;  ///< bits around a fraction slash

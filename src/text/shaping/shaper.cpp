@@ -34,7 +34,8 @@ bool Shaper::find_glyphs(const FaceLookups& lookups) {
   bool all = true;
   for (std::size_t i = 0; i < buffer_.size(); ++i) {
     ShapeItem& item = buffer_[i];
-    item.glyph = face != nullptr ? face->find_glyph(item.character) : lookups.metrics().find_glyph(item.character);
+    item.glyph =
+        face != nullptr ? face->find_glyph(item.character) : lookups.metrics().find_glyph(item.character);
     all = all && item.glyph != kMissingGlyph;
   }
   return all;
@@ -133,8 +134,7 @@ void Shaper::set_kinds(const FaceLookups& face) {
 }
 
 void Shaper::substitute(FaceLookups& face, ShapePlan& plan) {
-  LookupRunner runner(face, buffer_, plan.left_to_right, masks_);
-  for (ShapeStage& stage : plan.substitutions) runner.run(stage);
+  LookupRunner(face, buffer_, plan.left_to_right, masks_).run(plan.substitutions);
   buffer_.close_gap();
 }
 

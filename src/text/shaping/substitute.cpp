@@ -19,7 +19,7 @@ TableView list_of(const CompiledRule& rule, GlyphId glyph) {
 
 void LookupRunner::put(ShapeItem& item, GlyphId glyph, std::optional<GlyphClass> guess) {
   item.glyph = glyph;
-  if (stage_ != nullptr) stage_->add_mask(glyph, wanted_);
+  if (row_ != nullptr) row_->add_mask(glyph, wanted_);
   item.flags |= ShapeItem::kSubstituted;
   if (face_.has_classes()) {
     item.kind = face_.class_of(glyph);
