@@ -16,4 +16,5 @@
 #include "grafema/render/software_renderer.hpp"
 #include "grafema/text/character_check.hpp"
 #include "grafema/text/paragraph.hpp"
+#include "grafema/text/shaped_text.hpp"
 #include "grafema/unicode/character_sets.hpp"
