@@ -167,7 +167,7 @@ Rect Label::ink_box() {
 Rect Label::device_box(const View& view) {
   const Rect own = box();
   const Result<LabelMap> map = map_label(own, state().placement, view);
-  return map ? detail::device_bounds(*map, own, view) : Rect{};
+  return map ? device_bounds(*map, own, view) : Rect{};
 }
 
 bool Label::hit(PixelPoint device, const View& view) {

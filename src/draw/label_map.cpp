@@ -206,7 +206,7 @@ bool detail::is_outside(const LabelMap& map, const Rect& rect) {
   return false;
 }
 
-Rect detail::device_bounds(const LabelMap& map, const Rect& rect, const View& view) {
+Rect device_bounds(const LabelMap& map, const Rect& rect, const View& view) {
   const std::array<Vector4d, 4> corners = clip_corners(map, rect);
   Rect around{INFINITY, INFINITY, -INFINITY, -INFINITY};
   bool any = false;

@@ -16,7 +16,4 @@ LabelMap map_checked(const Rect& box, const Placement& placement, const View& vi
 /// that can't be seen are not found so.
 bool is_outside(const LabelMap& map, const Rect& rect);
 
-/// The smallest upright box, in device pixels, around what of a rectangle lies in front of the near plane.
-Rect device_bounds(const LabelMap& map, const Rect& rect, const View& view);
-
 }  // namespace grafema::detail

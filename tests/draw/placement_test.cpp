@@ -74,6 +74,25 @@ TEST_CASE("a label that crosses the near plane has a box around the part that is
   CHECK_FALSE(box.empty());
 }
 
+TEST_CASE("boxes of lines, ranges and ink are placed as their label is", "[placement]") {
+  TextContext context(FontStack{test::dejavu()}, nullptr);
+  Label label(context, "Foxglove Cross\nPale Orchard");
+  REQUIRE(label.set_placement({.at = {300, 200}, .anchor = {0.5F, 0.5F}, .rotate = 90}).has_value());
+  const View view{.width = 800, .height = 600};
+  const Paragraph& p = label.paragraph();
+  const LabelMap map = *map_label(label.box(), label.placement(), view);
+  std::vector<Rect> range;
+  range_boxes(p, 0, 8, range);
+  REQUIRE(range.size() == 1);
+  for (const Rect& box : {line_box(p.lines[1]), range[0], label.ink_box()}) {
+    const Rect placed = device_bounds(map, box, view);
+    CHECK(placed.width() == Approx(box.height()).margin(0.01));  // turned by a right angle
+    CHECK(placed.height() == Approx(box.width()).margin(0.01));
+    const Rect whole = label.device_box(view).grown(1);
+    CHECK((placed.left >= whole.left && placed.right <= whole.right));
+  }
+}
+
 TEST_CASE("a camera looks at its target, upright", "[placement]") {
   const View view{.width = 400,
                   .height = 200,

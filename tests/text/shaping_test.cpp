@@ -254,6 +254,35 @@ TEST_CASE("marks stand on letters, on parts of ligatures and on marks", "[shapin
   CHECK(second.y[1] == 40 - 7);
 }
 
+TEST_CASE("where a face places no marks they stand over and under the middle of their letter", "[shaping]") {
+  const auto file = FontData::read(test::dejavu_path());
+  REQUIRE(file.has_value());
+  const std::span<const std::byte> bytes = file->bytes();
+  test::FontBuilder builder(std::vector<std::byte>(bytes.begin(), bytes.end()));
+  for (const char* table : {"GPOS", "GSUB", "GDEF"}) builder.remove(table);
+  const auto face = builder.face();
+  const FontStack stack{face};
+  ShapeCache cache;
+  Paragraph p;
+  for (const std::string text :
+       {"q\xCC\x81", "q\xCC\x8C\xCC\x81", "x\xCC\xA3"}) {  // acute, caron and acute, dot below
+    REQUIRE(lay_out(stack, text, {.size = 64}, cache, p).has_value());
+    const Rect letter = ink_box(stack, p, 0, 1);
+    Rect before = letter;
+    for (std::uint32_t g = 1; g < p.glyphs.size(); ++g) {
+      const Rect mark = ink_box(stack, p, g, g + 1);
+      CHECK((mark.left + mark.right) / 2 == Approx((letter.left + letter.right) / 2).margin(0.1));
+      CHECK(p.glyphs[g].advance == 0);
+      if (text.ends_with("\xA3")) {
+        CHECK(mark.top >= before.bottom);
+      } else {
+        CHECK(mark.bottom <= before.top);
+      }
+      before = mark;
+    }
+  }
+}
+
 TEST_CASE("cursive joins bring exits and entries together", "[shaping]") {
   // A leaves at 300, 50; B is entered at 20, 10.
   const Table cursive =

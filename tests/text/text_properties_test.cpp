@@ -136,6 +136,53 @@ TEST_CASE("a text parted at safe places and joined again is the whole", "[text][
   CHECK(parted > 100);
 }
 
+TEST_CASE("a wrapped line looks as its text does alone", "[text][property]") {
+  // Kerning with spaces, ligatures across soft hyphens, joining letters at both ends of a line.
+  std::mt19937 random(23);
+  ShapeCache cache;
+  ShapedText shaped, alone;
+  Paragraph p, q;
+  const std::string words[] = {"AV",
+                               "To",
+                               "office",
+                               "fi\xC2\xAD"
+                               "fth",
+                               "Ty.",
+                               "\xD8\xA7\xD9\x84\xD8\xA3\xD8\xAE\xD9\x8A\xD8\xB1",
+                               "q\xCC\x81",
+                               "W-A",
+                               "Quay",
+                               "\xD8\xA8\xD8\xA8\xD8\xA8"};
+  std::size_t lines = 0;
+  for (int round = 0; round < 300; ++round) {
+    std::string text;
+    const std::size_t first = random() % 2 == 0 ? 0 : 5;  // Latin alone, or both
+    for (int i = 0; i < 12; ++i) text += words[first + random() % 5] + " ";
+    TextStyle style{.size = 20, .direction = TextDirection::left_to_right};
+    style.wrap = static_cast<float>(60 + random() % 200);
+    REQUIRE(shaped.set(faces(), text, style, cache).has_value());
+    REQUIRE(shaped.lay_out(style, cache, p).has_value());
+    TextStyle plain = style;
+    plain.wrap.reset();
+    for (const Line& line : p.lines) {
+      std::string own = text.substr(line.start, line.end - line.start);
+      const bool hyphen = own.size() > 2 && own.ends_with("\xC2\xAD");
+      if (hyphen) own += "\xE2\x80\x90";
+      REQUIRE(alone.set(faces(), own, plain, cache).has_value());
+      REQUIRE(alone.lay_out(plain, cache, q).has_value());
+      REQUIRE(q.glyphs.size() == line.end_glyph - line.first_glyph);
+      INFO("'" << own << "' of '" << text << "'");
+      for (std::size_t g = 0; g < q.glyphs.size(); ++g) {
+        const PlacedGlyph& placed = p.glyphs[line.first_glyph + g];
+        CHECK(placed.glyph == q.glyphs[g].glyph);
+        CHECK(placed.pen.x - line.left == Approx(q.glyphs[g].pen.x).margin(0.01));
+      }
+      ++lines;
+    }
+  }
+  CHECK(lines > 1000);
+}
+
 TEST_CASE("what the cache held before changes nothing", "[text][property]") {
   std::mt19937 random(13);
   ShapeCache kept;

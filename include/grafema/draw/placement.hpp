@@ -65,6 +65,10 @@ GRAFEMA_API Result<LabelMap> map_label(const Rect& box, const Placement& placeme
 /// A point of the label in device pixels; nothing where it lies behind the camera.
 GRAFEMA_API std::optional<PixelPoint> to_device(const LabelMap& map, PixelPoint point, const View& view);
 
+/// The smallest upright box, in device pixels, around what of a box of the label (a line's, a range's, its
+/// ink) lies in front of the near plane; empty where nothing does.
+GRAFEMA_API Rect device_bounds(const LabelMap& map, const Rect& box, const View& view);
+
 /// The point of the label that is seen at a device pixel; nothing where the label is seen edge on, or from
 /// behind the camera.
 GRAFEMA_API std::optional<PixelPoint> from_device(const LabelMap& map, PixelPoint device, const View& view);

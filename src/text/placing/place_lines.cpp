@@ -101,7 +101,7 @@ class LineWriter {
     placed.text_start = s_.analysis.starts[glyph.cluster];
     placed.text_end = s_.analysis.starts[end];
     placed.pen = pen_;
-    placed.offset = {glyph.x * scale, -glyph.y * scale - style_.baseline_shift};
+    placed.offset = {glyph.x * scale, 0 - glyph.y * scale - style_.baseline_shift};
     placed.advance = glyph.advance * scale;
     placed.level = run.level;
     placed.parts = glyph.parts;
@@ -126,7 +126,7 @@ class LineWriter {
       to->text_start = starts[cluster];
       to->text_end = starts[next == end ? piece.end : next->cluster];
       to->pen = {x, y};
-      to->offset = {g->x * scale, -g->y * scale - shift};
+      to->offset = {g->x * scale, 0 - g->y * scale - shift};
       to->advance = g->advance * scale;
       to->level = level, to->parts = g->parts;
       x += to->advance;
