@@ -26,7 +26,7 @@ struct Shaped {
   std::vector<int> glyphs;
   std::vector<std::uint32_t> clusters;
   std::vector<float> advances, x, y;
-  std::vector<bool> unsafe;
+  std::vector<bool> uncut;
 };
 
 Shaped shape(const Font& font, std::string_view text, const TextStyle& style = {}) {
@@ -43,7 +43,7 @@ Shaped shape(const Font& font, std::string_view text, const TextStyle& style = {
     out.glyphs.push_back(static_cast<int>(index_of(g.glyph)));
     out.clusters.push_back(g.cluster);
     out.advances.push_back(g.advance), out.x.push_back(g.x), out.y.push_back(g.y);
-    out.unsafe.push_back((g.flags & ShapedGlyph::kUnsafeBefore) != 0);
+    out.uncut.push_back((g.flags & ShapedGlyph::kNoCutBefore) != 0);
   }
   return out;
 }
@@ -147,7 +147,7 @@ TEST_CASE("contexts of all formats apply their lookups at their places", "[shapi
     CHECK(shape(font, "BBC").glyphs == std::vector<int>{kB, kB, kC});
     CHECK(shape(font, "AC").glyphs == std::vector<int>{kA, kC});
     const Shaped whole = shape(font, "ABC");
-    CHECK(whole.unsafe[1]);
+    CHECK(whole.uncut[1]);
   };
   // "A B: lookup 1 at place 1"
   agrees(with_context(
@@ -225,7 +225,7 @@ TEST_CASE("single and pair adjustment move glyphs", "[shaping]") {
     const Shaped kerned = shape(with_position("kern", 2, pairs), "ABA");
     CHECK(kerned.advances[0] == advance_of('A') - 40);
     CHECK(kerned.advances[2] == advance_of('A'));
-    CHECK(kerned.unsafe == std::vector<bool>{false, true, false});
+    CHECK(kerned.uncut == std::vector<bool>{false, true, false});
     CHECK(shape(with_position("kern", 2, pairs), "ABA", {.kerning = false}).advances[0] == advance_of('A'));
   }
 }
@@ -291,7 +291,7 @@ TEST_CASE("cursive joins bring exits and entries together", "[shaping]") {
   CHECK(joined.advances[0] == 300);
   CHECK(joined.x[1] == -20);
   CHECK(joined.y[1] == 40);
-  CHECK(joined.unsafe[1]);
+  CHECK(joined.uncut[1]);
 }
 
 TEST_CASE("lookups see only marks of their class or set", "[shaping]") {

@@ -119,7 +119,7 @@ TEST_CASE("a text parted at safe places and joined again is the whole", "[text][
     for (std::uint32_t g = run.first_glyph + 1; g < run.end_glyph; ++g) {
       const ShapedGlyph& glyph = whole.glyphs()[g];
       const bool begins = glyph.cluster != whole.glyphs()[g - 1].cluster;
-      if (!begins || (glyph.flags & ShapedGlyph::kUnsafeBefore) != 0 || glyph.cluster == last) continue;
+      if (!begins || (glyph.flags & ShapedGlyph::kNoCutBefore) != 0 || glyph.cluster == last) continue;
       last = glyph.cluster;
       const std::uint32_t byte = whole.analysis().starts[glyph.cluster];
       std::vector<Same> joined;

@@ -12,8 +12,8 @@ namespace grafema {
 
 /// A glyph as shaping leaves it. Units of its face, y up.
 struct ShapedGlyph {
-  static constexpr std::uint8_t kUnsafeBefore = 1;  ///< text that began with its cluster would look otherwise
-  static constexpr std::uint8_t kLigature = 2;      ///< made of several glyphs
+  static constexpr std::uint8_t kNoCutBefore = 1;  ///< text that began with its cluster would look otherwise
+  static constexpr std::uint8_t kLigature = 2;     ///< made of several glyphs
 
   GlyphId glyph{};
   std::uint32_t cluster = 0;  ///< index of the first character that it shows

@@ -110,8 +110,8 @@ void ShapedText::State::find_runs(ShapeCache& cache, Notes* notes) {
   }
 }
 
-detail::KeptPlan& ShapedText::State::plan(const ShapedRun& run, ShapeCache& cache) const {
-  return cache.memory().shaper.plan(
+detail::KeptRecipe& ShapedText::State::recipe(const ShapedRun& run, ShapeCache& cache) const {
+  return cache.memory().shaper.recipe(
       stack[run.face].metrics,
       {run.script, (run.level % 2 == 0) != run.reversed, language, features, kerning});
 }
@@ -131,10 +131,10 @@ detail::Word ShapedText::State::word(const ShapedRun& run, std::uint32_t first, 
   return out;
 }
 
-void ShapedText::State::add_word(detail::KeptPlan& plan, const ShapedRun& run, std::uint32_t first,
+void ShapedText::State::add_word(detail::KeptRecipe& recipe, const ShapedRun& run, std::uint32_t first,
                                  std::uint32_t end, detail::WordShaper& shaper) {
-  const bool joins = end - first >= kLongestWord && plan.plan.rules == &detail::joining_rules();
-  const std::span<const ShapedGlyph> shaped = shaper.shape(plan, word(run, first, end, joins));
+  const bool joins = end - first >= kLongestWord && recipe.recipe.rules == &detail::joining_rules();
+  const std::span<const ShapedGlyph> shaped = shaper.shape(recipe, word(run, first, end, joins));
   const std::size_t base = glyphs.size();
   glyphs.insert(glyphs.end(), shaped.begin(), shaped.end());
   for (std::size_t g = base; g < glyphs.size(); ++g) glyphs[g].cluster += first;
@@ -143,10 +143,10 @@ void ShapedText::State::add_word(detail::KeptPlan& plan, const ShapedRun& run, s
 void ShapedText::State::shape_run(ShapedRun& run, ShapeCache& cache) {
   run.first_glyph = run.end_glyph = static_cast<std::uint32_t>(glyphs.size());
   if (run.tab) return;
-  detail::KeptPlan& kept = plan(run, cache);
+  detail::KeptRecipe& kept = recipe(run, cache);
   detail::WordShaper& shaper = cache.memory().shaper;
   const TextAnalysis& a = analysis;
-  const bool whole = kept.plan.sees_spaces || !kept.plan.ranges.empty();
+  const bool whole = kept.recipe.sees_spaces || !kept.recipe.ranges.empty();
   for (std::uint32_t i = run.first; i < run.end;) {
     // A word ends before and after spaces that begin a cluster which nothing extends.
     const auto lone_space = [&](std::uint32_t k) {
@@ -190,7 +190,7 @@ void ShapedText::State::add_up() {
       words += analysis.is(i, TextAnalysis::kWordSpace) ? 1 : 0;
       if (g == run.end_glyph || glyphs[g].cluster != i) continue;
       ++seen;
-      if ((glyphs[g].flags & ShapedGlyph::kUnsafeBefore) == 0) safe[i] = 1;
+      if ((glyphs[g].flags & ShapedGlyph::kNoCutBefore) == 0) safe[i] = 1;
       double units = 0;
       for (; g < run.end_glyph && glyphs[g].cluster == i; ++g)
         units += static_cast<double>(glyphs[g].advance);
@@ -203,8 +203,8 @@ void ShapedText::State::add_up() {
 
 void ShapedText::State::shape_part(const ShapedRun& run, std::uint32_t first, std::uint32_t end,
                                    ShapeCache& cache, std::vector<ShapedGlyph>& out) const {
-  detail::KeptPlan& kept = plan(run, cache);
-  const bool joins = kept.plan.rules == &detail::joining_rules();
+  detail::KeptRecipe& kept = recipe(run, cache);
+  const bool joins = kept.recipe.rules == &detail::joining_rules();
   for (const ShapedGlyph& glyph : cache.memory().shaper.shape(kept, word(run, first, end, joins))) {
     out.push_back(glyph);
     out.back().cluster += first;

@@ -43,7 +43,7 @@ struct ShapedText::State {
   void find_runs(ShapeCache& cache, Notes* notes);
   void shape(ShapeCache& cache);
   void add_up();
-  detail::KeptPlan& plan(const ShapedRun& run, ShapeCache& cache) const;
+  detail::KeptRecipe& recipe(const ShapedRun& run, ShapeCache& cache) const;
   /// The glyphs of a part of a run as they look alone; clusters count characters of the text.
   void shape_part(const ShapedRun& run, std::uint32_t first, std::uint32_t end, ShapeCache& cache,
                   std::vector<ShapedGlyph>& out) const;
@@ -52,7 +52,7 @@ struct ShapedText::State {
   void shape_run(ShapedRun& run, ShapeCache& cache);
   std::size_t choose_face(std::uint32_t first, std::uint32_t end, std::size_t current, Notes* notes);
   void add_to_runs(std::uint32_t first, std::uint32_t end, std::size_t face);
-  void add_word(detail::KeptPlan& plan, const ShapedRun& run, std::uint32_t first, std::uint32_t end,
+  void add_word(detail::KeptRecipe& recipe, const ShapedRun& run, std::uint32_t first, std::uint32_t end,
                 detail::WordShaper& shaper);
   detail::Word word(const ShapedRun& run, std::uint32_t first, std::uint32_t end, bool joins) const;
 };

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: MIT
-// The lookups of one face, compiled when a plan first uses them: which glyphs each may begin with, as bits.
+// The lookups of one face, compiled when a recipe first uses them: which glyphs each may begin with, as bits.
 #pragma once
 
 #include <array>

@@ -39,7 +39,7 @@ class HangulRules final : public ScriptRules {
         if (modern && has(work, whole)) {
           compose(items, i, parts, whole);
         } else {
-          items.merge_clusters(i, i + parts);
+          items.join_clusters(i, i + parts);
           choose_forms(work, i, parts);
           i += parts - 1;
         }
@@ -60,7 +60,7 @@ class HangulRules final : public ScriptRules {
     return work.face.metrics().find_glyph(c) != kMissingGlyph;
   }
   static void compose(ShapeBuffer& items, std::size_t at, std::size_t parts, char32_t whole) {
-    items.merge_clusters(at, at + parts);
+    items.join_clusters(at, at + parts);
     ShapeItem item = items[at];
     item.character = whole;
     items.replace(at, parts, {&item, 1});
@@ -78,7 +78,7 @@ class HangulRules final : public ScriptRules {
       if (!has(work, parts[k])) return 1;
     }
     const bool trailing = count == 2 && at + 1 < items.size() && is_trailing(items[at + 1].character);
-    if (trailing) items.merge_clusters(at, at + 2);
+    if (trailing) items.join_clusters(at, at + 2);
     ShapeItem made[3] = {items[at], items[at], items[at]};
     for (std::size_t k = 0; k < count; ++k) made[k].character = parts[k];
     if (!items.replace(at, 1, {made, count})) return 1;

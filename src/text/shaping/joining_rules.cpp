@@ -93,7 +93,7 @@ class JoiningRules final : public ScriptRules {
             static_cast<std::uint8_t>(is_of_group(last_character, U_JG_DALATH_RISH) ? kFinal3 : kFinal2);
       }
       if (last != kNone) {
-        if (joined) items.mark_unsafe(last, i + 1);
+        if (joined) items.keep_together(last, i + 1);
         connect(forms[last], joined, type != U_JT_NON_JOINING);
       }
       last = i, last_type = type, last_character = c;

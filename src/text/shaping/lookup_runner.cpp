@@ -70,20 +70,20 @@ void LookupRunner::run(LookupRow& row) {
   row_ = nullptr;
 }
 
-void LookupRunner::run_lookup(const PlannedLookup& planned) {
-  const CompiledLookup& lookup = *planned.compiled;
+void LookupRunner::run_lookup(const ChosenLookup& chosen) {
+  const CompiledLookup& lookup = *chosen.compiled;
   if (lookup.rules.empty()) return;
   looked_until_ = 0, last_base_ = kNone;
-  if (lookup.rules.front().kind != RuleKind::reverse) return run_forward(lookup, planned);
+  if (lookup.rules.front().kind != RuleKind::reverse) return run_forward(lookup, chosen);
   for (std::size_t i = buffer_.size(); i-- > 0;) {
-    if (begins_at(lookup, planned, buffer_[i])) apply_at({lookup, planned}, i);
+    if (begins_at(lookup, chosen, buffer_[i])) apply_at({lookup, chosen}, i);
   }
 }
 
-void LookupRunner::run_forward(const CompiledLookup& lookup, const PlannedLookup& planned) {
+void LookupRunner::run_forward(const CompiledLookup& lookup, const ChosenLookup& chosen) {
   for (std::size_t i = 0; i < buffer_.size();) {
     std::optional<std::size_t> next;
-    if (begins_at(lookup, planned, buffer_[i])) next = apply_at({lookup, planned}, i);
+    if (begins_at(lookup, chosen, buffer_[i])) next = apply_at({lookup, chosen}, i);
     i = next.value_or(i + 1);
   }
 }
@@ -145,7 +145,7 @@ bool LookupRunner::match_input(const LookupCall& call, std::size_t at, const Pla
   for (std::size_t place = 0; place < input.count; ++place) {
     if (out.count == kMostPlaces || !spend(1)) return false;
     const std::size_t found = next(out.places[out.count - 1], call, false, [&](const ShapeItem& item) {
-      return (item.features & call.planned.mask) != 0 && input.matches(place, item.glyph);
+      return (item.features & call.chosen.mask) != 0 && input.matches(place, item.glyph);
     });
     if (found == kNone) return false;
     out.places[out.count++] = found;
@@ -184,7 +184,7 @@ std::optional<std::size_t> LookupRunner::apply_sets(const LookupCall& call, cons
   std::size_t last = at;
   for (std::size_t k = 1; k < rule.input_count; ++k) {
     last = next(last, call, false, [&](const ShapeItem& item) {
-      return input[k].test(item.glyph) && (item.features & call.planned.mask) != 0;
+      return input[k].test(item.glyph) && (item.features & call.chosen.mask) != 0;
     });
     if (last == kNone) return std::nullopt;
     matched.places[matched.count++] = last;
@@ -200,7 +200,7 @@ std::optional<std::size_t> LookupRunner::apply_sets(const LookupCall& call, cons
     if (begin == kNone) return std::nullopt;
   }
   if (!spend(rule.sets.size())) return std::nullopt;
-  buffer_.mark_unsafe(begin, last + 1);
+  buffer_.keep_together(begin, last + 1);
   act(call, matched, view(rule.bytes).from(rule.actions_at), rule.action_count);
   return matched.end;
 }
@@ -287,7 +287,7 @@ std::optional<std::size_t> LookupRunner::apply_context_rule(const LookupCall& ca
   if (end == kNone) return std::nullopt;
   const std::size_t begin = match_before(call, at, before);
   if (begin == kNone) return std::nullopt;
-  buffer_.mark_unsafe(begin, end);
+  buffer_.keep_together(begin, end);
   act(call, matched, actions, action_count);
   return matched.end;
 }
@@ -301,7 +301,7 @@ void LookupRunner::act(const LookupCall& call, Matched& matched, TableView rule,
     if (at >= before) continue;
     const CompiledLookup& nested = positions_ ? face_.positioning(index) : face_.substitution(index);
     if (!nested.covered.test(buffer_[at].glyph)) continue;
-    if (!apply_at({nested, call.planned, call.depth + 1}, at)) continue;
+    if (!apply_at({nested, call.chosen, call.depth + 1}, at)) continue;
     const std::size_t now = buffer_.size();
     if (now == before) continue;
     // Glyphs that came or went were at this place and behind it.

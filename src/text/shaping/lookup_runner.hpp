@@ -10,8 +10,8 @@
 
 namespace grafema::detail {
 
-/// A lookup as a plan wants it: for which glyphs, and with which value of its feature.
-struct PlannedLookup {
+/// A lookup as a recipe wants it: for which glyphs, and with which value of its feature.
+struct ChosenLookup {
   std::uint16_t lookup = 0;
   std::uint32_t mask = 1;      ///< it begins only at glyphs that have one of these bits
   std::uint32_t value = 1;     ///< which alternate, from 1
@@ -19,10 +19,10 @@ struct PlannedLookup {
   const CompiledLookup* compiled = nullptr;
 };
 
-/// All lookups of GSUB or GPOS that a plan takes, in the order in which they are applied: stage by stage,
+/// All lookups of GSUB or GPOS that a recipe takes, in the order in which they are applied: stage by stage,
 /// ascending within a stage (OpenType, chapter 2, "lookup order").
 struct LookupRow {
-  std::vector<PlannedLookup> lookups;
+  std::vector<ChosenLookup> lookups;
   bool positions = false;
 
   /// Adds to `out` (three lists of `mask_words`, a bit a lookup) the lookups that may begin with the glyph,
@@ -39,7 +39,7 @@ struct LookupRow {
 /// What is between `apply_at` and the rule that it applies.
 struct LookupCall {
   const CompiledLookup& lookup;
-  const PlannedLookup& planned;
+  const ChosenLookup& chosen;
   int depth = 0;
 };
 
@@ -86,12 +86,12 @@ class LookupRunner {
     steps_ -= std::min(steps_, steps);
     return steps_ > 0;
   }
-  bool begins_at(const CompiledLookup& lookup, const PlannedLookup& planned, const ShapeItem& item) const {
-    return (item.features & planned.mask) != 0 && lookup.covered.test(item.glyph) &&
+  bool begins_at(const CompiledLookup& lookup, const ChosenLookup& chosen, const ShapeItem& item) const {
+    return (item.features & chosen.mask) != 0 && lookup.covered.test(item.glyph) &&
            pass(item, lookup, false, false) != Pass::over;
   }
-  void run_lookup(const PlannedLookup& planned);
-  void run_forward(const CompiledLookup& lookup, const PlannedLookup& planned);
+  void run_lookup(const ChosenLookup& chosen);
+  void run_forward(const CompiledLookup& lookup, const ChosenLookup& chosen);
 
   Pass pass(const ShapeItem& item, const CompiledLookup& lookup, bool context, bool keeps_joiners) const {
     return pass(item, lookup.ignores ? &lookup.flags : nullptr, context, keeps_joiners);
@@ -164,7 +164,7 @@ std::size_t LookupRunner::next(std::size_t at, const LookupCall& call, bool cont
   const std::size_t end = std::min(buffer_.size(), at + 1 + kMostSkipped);
   for (std::size_t i = at + 1; i < end; ++i) {
     const ShapeItem& item = buffer_[i];
-    const Pass how = pass(item, call.lookup, context, call.planned.keeps_joiners);
+    const Pass how = pass(item, call.lookup, context, call.chosen.keeps_joiners);
     if (how == Pass::over) continue;
     if (accepts(item)) return i;
     if (how == Pass::stop) return kNone;

@@ -106,7 +106,7 @@ class Normalizing {
         std::stable_sort(all.begin() + static_cast<std::ptrdiff_t>(i),
                          all.begin() + static_cast<std::ptrdiff_t>(end), by_class);
         // Order by class is no order of the text: its characters become one cluster.
-        items_.merge_clusters(i > 0 ? i - 1 : i, end);
+        items_.join_clusters(i > 0 ? i - 1 : i, end);
       }
       i = end + 1;
     }

@@ -65,7 +65,7 @@ std::optional<std::size_t> LookupRunner::apply_pair(const LookupCall& call, cons
   if (!found) return std::nullopt;
   const bool first_moved = move(buffer_[at], found->first),
              second_moved = move(buffer_[second], found->second);
-  if (first_moved || second_moved) buffer_.mark_unsafe(at, second + 1);
+  if (first_moved || second_moved) buffer_.keep_together(at, second + 1);
   const bool second_has_value = view(rule.bytes).u16(6) != 0;
   return second_has_value ? second + 1 : second;
 }
@@ -81,7 +81,7 @@ std::optional<std::size_t> LookupRunner::apply_cursive(const LookupCall& call, c
   if (before == kNone) return std::nullopt;
   const std::optional<Anchor> exit = cursive->exit(buffer_[before].glyph);
   if (!exit) return std::nullopt;
-  buffer_.mark_unsafe(before, at + 1);
+  buffer_.keep_together(before, at + 1);
   ShapeItem &first = buffer_[before], &second = buffer_[at];
   if (left_to_right_) {
     first.advance = exit->x + first.x;
@@ -136,7 +136,7 @@ bool LookupRunner::attach(const CompiledRule& rule, std::size_t mark, std::size_
   if (marks == nullptr) return false;
   const auto place = marks->find(buffer_[mark].glyph, buffer_[base].glyph, part);
   if (!place) return false;
-  buffer_.mark_unsafe(base, mark + 1);
+  buffer_.keep_together(base, mark + 1);
   ShapeItem& item = buffer_[mark];
   item.x = place->base.x - place->mark.x;
   item.y = place->base.y - place->mark.y;

@@ -47,7 +47,7 @@ std::span<ShapeItem> ShapeBuffer::close_gap() {
   return items_;
 }
 
-void ShapeBuffer::merge_clusters(std::size_t first, std::size_t end) {
+void ShapeBuffer::join_clusters(std::size_t first, std::size_t end) {
   if (end - first < 2) return;
   ShapeBuffer& items = *this;
   std::uint32_t least = items[first].cluster;
@@ -63,13 +63,13 @@ void ShapeBuffer::merge_clusters(std::size_t first, std::size_t end) {
   for (std::size_t i = first; i < end; ++i) items[i].cluster = least;
 }
 
-void ShapeBuffer::mark_unsafe(std::size_t first, std::size_t end) {
+void ShapeBuffer::keep_together(std::size_t first, std::size_t end) {
   if (end - first < 2) return;
   ShapeBuffer& items = *this;
   std::uint32_t least = items[first].cluster;
   for (std::size_t i = first + 1; i < end; ++i) least = std::min(least, items[i].cluster);
   for (std::size_t i = first; i < end; ++i) {
-    if (items[i].cluster != least) items[i].flags |= ShapeItem::kUnsafe;
+    if (items[i].cluster != least) items[i].flags |= ShapeItem::kNoCutBefore;
   }
 }
 

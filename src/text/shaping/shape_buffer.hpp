@@ -20,13 +20,14 @@ struct ShapeItem {
   static constexpr std::uint8_t kSubstituted = 8;  ///< a lookup has put it here
   static constexpr std::uint8_t kLigated = 16;     ///< made of several glyphs
   static constexpr std::uint8_t kMultiplied = 32;  ///< one of several made from one
-  static constexpr std::uint8_t kUnsafe = 64;  ///< would look otherwise if the text began with its cluster
-  static constexpr std::uint8_t kMark = 128;   ///< its character is a nonspacing mark
+  static constexpr std::uint8_t kNoCutBefore =
+      64;                                     ///< would look otherwise if the text began with its cluster
+  static constexpr std::uint8_t kMark = 128;  ///< its character is a nonspacing mark
 
   char32_t character = 0;
   GlyphId glyph{};
   std::uint32_t cluster = 0;   ///< index of the first character that it shows
-  std::uint32_t features = 1;  ///< bits of the plan; bit 0 is set for all
+  std::uint32_t features = 1;  ///< bits of the recipe; bit 0 is set for all
   GlyphClass kind{};
   std::uint8_t mark_class = 0, flags = 0;
   std::uint8_t combining = 0;  ///< class by which marks are ordered
@@ -58,9 +59,9 @@ class ShapeBuffer {
   std::span<ShapeItem> close_gap();
 
   /// Makes one cluster of all that touch the range.
-  void merge_clusters(std::size_t first, std::size_t end);
+  void join_clusters(std::size_t first, std::size_t end);
   /// No cluster in the range but its first may begin a text of its own.
-  void mark_unsafe(std::size_t first, std::size_t end);
+  void keep_together(std::size_t first, std::size_t end);
 
  private:
   void move_gap(std::size_t at);

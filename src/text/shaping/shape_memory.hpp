@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: MIT
-// What a ShapeCache holds: faces, plans, words, Unicode services and working memory.
+// What a ShapeCache holds: faces, recipes, words, Unicode services and working memory.
 #pragma once
 
 #include <memory>
@@ -13,32 +13,32 @@
 
 namespace grafema::detail {
 
-/// A plan and what it was made for.
-struct KeptPlan {
+/// A recipe and what it was made for.
+struct KeptRecipe {
   FaceLookups* face = nullptr;
   std::string language;
   std::vector<FeatureSetting> features;
   bool kerning = true;
   std::uint32_t number = 0;  ///< never used twice
-  ShapePlan plan;
+  ShapingRecipe recipe;
 };
 
-/// The glyphs of words that were seen, by plan and characters.
+/// The glyphs of words that were seen, by recipe and characters.
 class WordStore {
  public:
   /// The word's glyphs; nothing where it was not seen. Good until the next `add`.
-  std::optional<std::span<const ShapedGlyph>> find(std::uint32_t plan, std::u32string_view word) const;
+  std::optional<std::span<const ShapedGlyph>> find(std::uint32_t recipe, std::u32string_view word) const;
   /// Keeps a word. Forgets all others where there is no more room.
-  void add(std::uint32_t plan, std::u32string_view word, std::span<const ShapedGlyph> glyphs);
+  void add(std::uint32_t recipe, std::u32string_view word, std::span<const ShapedGlyph> glyphs);
   void clear();
 
  private:
   static constexpr std::size_t kWords = 8192, kGlyphs = 65536, kCharacters = 65536;
   struct Entry {
     std::uint64_t hash = 0;
-    std::uint32_t plan = 0, first_character = 0, characters = 0, first_glyph = 0, glyphs = 0;
+    std::uint32_t recipe = 0, first_character = 0, characters = 0, first_glyph = 0, glyphs = 0;
   };
-  static std::uint64_t hash_of(std::uint32_t plan, std::u32string_view word);
+  static std::uint64_t hash_of(std::uint32_t recipe, std::u32string_view word);
 
   std::vector<Entry> entries_;
   std::vector<std::uint32_t> slots_;  ///< 1 + index of an entry; a power of two
@@ -50,19 +50,19 @@ class WordStore {
 class WordShaper {
  public:
   FaceLookups& lookups(const std::shared_ptr<const GlyphMetrics>& metrics);
-  /// The plan for a face and script; good until `forget`.
-  KeptPlan& plan(const std::shared_ptr<const GlyphMetrics>& metrics, const PlanRequest& request);
-  /// The glyphs of a word by that plan; good until the next call.
-  std::span<const ShapedGlyph> shape(KeptPlan& plan, const Word& word);
-  /// Drops plans and faces where there are too many of them. No plan may be in use.
+  /// The recipe for a face and script; good until `forget`.
+  KeptRecipe& recipe(const std::shared_ptr<const GlyphMetrics>& metrics, const RecipeRequest& request);
+  /// The glyphs of a word by that recipe; good until the next call.
+  std::span<const ShapedGlyph> shape(KeptRecipe& recipe, const Word& word);
+  /// Drops recipes and faces where there are too many of them. No recipe may be in use.
   void trim();
   void forget();
 
  private:
-  static constexpr std::size_t kFaces = 64, kPlans = 512, kLongestWord = 512;
+  static constexpr std::size_t kFaces = 64, kRecipes = 512, kLongestWord = 512;
 
   std::vector<std::unique_ptr<FaceLookups>> faces_;
-  std::vector<std::unique_ptr<KeptPlan>> plans_;
+  std::vector<std::unique_ptr<KeptRecipe>> recipes_;
   std::uint32_t next_number_ = 1;
   WordStore words_;
   Shaper shaper_;

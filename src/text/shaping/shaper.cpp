@@ -71,7 +71,7 @@ void Shaper::fill(const Word& word) {
   }
 }
 
-void Shaper::mirror(const FaceLookups& face, const ShapePlan& plan, bool right_to_left) {
+void Shaper::mirror(const FaceLookups& face, const ShapingRecipe& recipe, bool right_to_left) {
   if (!right_to_left) return;
   for (std::size_t i = 0; i < buffer_.size(); ++i) {
     ShapeItem& item = buffer_[i];
@@ -80,13 +80,13 @@ void Shaper::mirror(const FaceLookups& face, const ShapePlan& plan, bool right_t
     if (face.metrics().find_glyph(other) != kMissingGlyph) {
       item.character = other;
     } else {
-      item.features |= plan.mirrored;
+      item.features |= recipe.mirrored;
     }
   }
 }
 
-void Shaper::set_ranges(const ShapePlan& plan, const Word& word) {
-  for (const RangedFeature& range : plan.ranges) {
+void Shaper::set_ranges(const ShapingRecipe& recipe, const Word& word) {
+  for (const RangedFeature& range : recipe.ranges) {
     for (std::size_t i = 0; i < buffer_.size(); ++i) {
       const std::uint32_t byte = word.bytes.empty() ? 0U : word.bytes[buffer_[i].cluster];
       if (byte < range.start || byte >= range.end) continue;
@@ -100,8 +100,8 @@ void Shaper::set_ranges(const ShapePlan& plan, const Word& word) {
 }
 
 /// Digits around a fraction slash become numerator and denominator.
-void Shaper::set_fractions(const ShapePlan& plan) {
-  if ((plan.numerator | plan.denominator | plan.fraction) == 0) return;
+void Shaper::set_fractions(const ShapingRecipe& recipe) {
+  if ((recipe.numerator | recipe.denominator | recipe.fraction) == 0) return;
   const auto digit = [&](std::size_t i) {
     return u_isdigit(static_cast<UChar32>(buffer_[i].character)) != 0;
   };
@@ -113,9 +113,9 @@ void Shaper::set_fractions(const ShapePlan& plan) {
     if (first == slash || end == slash + 1) continue;
     for (std::size_t i = first; i < end; ++i) {
       buffer_[i].features |=
-          plan.fraction | (i < slash ? plan.numerator : 0U) | (i > slash ? plan.denominator : 0U);
+          recipe.fraction | (i < slash ? recipe.numerator : 0U) | (i > slash ? recipe.denominator : 0U);
     }
-    buffer_.mark_unsafe(first, end);
+    buffer_.keep_together(first, end);
   }
 }
 
@@ -133,12 +133,12 @@ void Shaper::set_kinds(const FaceLookups& face) {
   }
 }
 
-void Shaper::substitute(FaceLookups& face, ShapePlan& plan) {
-  LookupRunner(face, buffer_, plan.left_to_right, masks_).run(plan.substitutions);
+void Shaper::substitute(FaceLookups& face, ShapingRecipe& recipe) {
+  LookupRunner(face, buffer_, recipe.left_to_right, masks_).run(recipe.substitutions);
   buffer_.close_gap();
 }
 
-void Shaper::position(FaceLookups& face, ShapePlan& plan) {
+void Shaper::position(FaceLookups& face, ShapingRecipe& recipe) {
   const std::size_t count = buffer_.size();
   glyphs_.resize(count), values_.resize(count);
   has_marks_ = false;
@@ -152,17 +152,17 @@ void Shaper::position(FaceLookups& face, ShapePlan& plan) {
     const bool hidden = item.is(ShapeItem::kIgnorable) && !item.is(ShapeItem::kSubstituted);
     item.advance = hidden ? 0 : values_[i];
   }
-  LookupRunner(face, buffer_, plan.left_to_right, masks_).run(plan.positions);
-  if (plan.kerns) kern(face, plan);
+  LookupRunner(face, buffer_, recipe.left_to_right, masks_).run(recipe.positions);
+  if (recipe.kerns) kern(face, recipe);
   if (!has_marks_) return;
-  for (std::size_t i = 0; i < count && plan.rules->marks_take_no_room(); ++i) {
+  for (std::size_t i = 0; i < count && recipe.rules->marks_take_no_room(); ++i) {
     if (buffer_[i].kind == GlyphClass::mark) buffer_[i].advance = 0;
   }
-  if (!plan.places_marks) hang_marks(face);
+  if (!recipe.places_marks) hang_marks(face);
 }
 
 /// Kerning of pairs as the metrics have it, for a face whose GPOS has none.
-void Shaper::kern(const FaceLookups& face, const ShapePlan& plan) {
+void Shaper::kern(const FaceLookups& face, const ShapingRecipe& recipe) {
   places_.clear(), glyphs_.clear();
   for (std::size_t i = 0; i < buffer_.size(); ++i) {
     const ShapeItem& item = buffer_[i];
@@ -171,17 +171,17 @@ void Shaper::kern(const FaceLookups& face, const ShapePlan& plan) {
     places_.push_back(static_cast<std::uint32_t>(i));
     glyphs_.push_back(item.glyph);
   }
-  if (!plan.left_to_right) {  // pairs are as seen, from the left
+  if (!recipe.left_to_right) {  // pairs are as seen, from the left
     std::reverse(places_.begin(), places_.end());
     std::reverse(glyphs_.begin(), glyphs_.end());
   }
   values_.resize(glyphs_.size());
-  face.metrics().kern(glyphs_, plan.script, plan.language, values_);
+  face.metrics().kern(glyphs_, recipe.script, recipe.language, values_);
   for (std::size_t i = 0; i < values_.size(); ++i) {
     if (values_[i] == 0) continue;
     buffer_[places_[i]].advance += values_[i];
     if (i + 1 < values_.size()) {
-      buffer_.mark_unsafe(std::min(places_[i], places_[i + 1]), std::max(places_[i], places_[i + 1]) + 1);
+      buffer_.keep_together(std::min(places_[i], places_[i + 1]), std::max(places_[i], places_[i + 1]) + 1);
     }
   }
 }
@@ -219,7 +219,7 @@ void Shaper::hang_marks(const FaceLookups& face) {
 }
 
 /// Turns places against the item that one hangs on into places against its own pen.
-void Shaper::finish_attachments(const ShapePlan& plan) {
+void Shaper::finish_attachments(const ShapingRecipe& recipe) {
   const std::size_t count = buffer_.size();
   bool any = false;
   for (std::size_t i = 0; i < count; ++i) any = any || buffer_[i].attachment != Attachment::none;
@@ -247,7 +247,7 @@ void Shaper::finish_attachments(const ShapePlan& plan) {
       item.y += buffer_[parent].y;
       if (how == Attachment::cursive) continue;
       item.x += buffer_[parent].x;
-      if (plan.left_to_right) {
+      if (recipe.left_to_right) {
         item.x -= values_[at] - values_[parent];
       } else {
         item.x += values_[at + 1] - values_[parent + 1];
@@ -256,23 +256,24 @@ void Shaper::finish_attachments(const ShapePlan& plan) {
   }
 }
 
-void Shaper::shape(FaceLookups& face, ShapePlan& plan, const Word& word, std::vector<ShapedGlyph>& out) {
+void Shaper::shape(FaceLookups& face, ShapingRecipe& recipe, const Word& word,
+                   std::vector<ShapedGlyph>& out) {
   out.clear();
   if (word.characters.empty()) return;
   fill(word);
-  mirror(face, plan, plan.left_to_right == word.reversed);
-  ScriptWork work{buffer_, face, word.around, plan.script, plan.script_bits, items_, numbers_};
-  plan.rules->prepare(work);
+  mirror(face, recipe, recipe.left_to_right == word.reversed);
+  ScriptWork work{buffer_, face, word.around, recipe.script, recipe.script_bits, items_, numbers_};
+  recipe.rules->prepare(work);
   if (!simple_ || !find_glyphs(face)) {
-    normalize(buffer_, face, plan.rules->normalizing(), plan.places_marks);
+    normalize(buffer_, face, recipe.rules->normalizing(), recipe.places_marks);
   }
-  plan.rules->choose(work);
-  set_ranges(plan, word);
-  set_fractions(plan);
+  recipe.rules->choose(work);
+  set_ranges(recipe, word);
+  set_fractions(recipe);
   set_kinds(face);
-  substitute(face, plan);
-  position(face, plan);
-  finish_attachments(plan);
+  substitute(face, recipe);
+  position(face, recipe);
+  finish_attachments(recipe);
   const std::span<const ShapeItem> items = buffer_.close_gap();
   out.resize(items.size());
   ShapedGlyph* to = out.data();
@@ -281,7 +282,7 @@ void Shaper::shape(FaceLookups& face, ShapePlan& plan, const Word& word, std::ve
     if (item.is(ShapeItem::kIgnorable) && !item.is(ShapeItem::kSubstituted)) continue;
     to->glyph = item.glyph, to->cluster = item.cluster;
     to->advance = item.advance, to->x = item.x, to->y = item.y;
-    to->flags = static_cast<std::uint8_t>((item.is(ShapeItem::kUnsafe) ? ShapedGlyph::kUnsafeBefore : 0) |
+    to->flags = static_cast<std::uint8_t>((item.is(ShapeItem::kNoCutBefore) ? ShapedGlyph::kNoCutBefore : 0) |
                                           (item.is(ShapeItem::kLigated) ? ShapedGlyph::kLigature : 0));
     to->parts = item.parts;
     ++to;

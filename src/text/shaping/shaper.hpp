@@ -3,7 +3,7 @@
 #pragma once
 
 #include "grafema/text/shaped_text.hpp"
-#include "text/shaping/shape_plan.hpp"
+#include "text/shaping/shaping_recipe.hpp"
 
 namespace grafema::detail {
 
@@ -22,19 +22,19 @@ class Shaper {
  public:
   /// Replaces `out` with the word's glyphs in the order of the text; clusters count characters of the word.
   /// Lengths are units of the face, y up.
-  void shape(FaceLookups& face, ShapePlan& plan, const Word& word, std::vector<ShapedGlyph>& out);
+  void shape(FaceLookups& face, ShapingRecipe& recipe, const Word& word, std::vector<ShapedGlyph>& out);
 
  private:
   void fill(const Word& word);
-  void mirror(const FaceLookups& face, const ShapePlan& plan, bool right_to_left);
-  void set_ranges(const ShapePlan& plan, const Word& word);
-  void set_fractions(const ShapePlan& plan);
+  void mirror(const FaceLookups& face, const ShapingRecipe& recipe, bool right_to_left);
+  void set_ranges(const ShapingRecipe& recipe, const Word& word);
+  void set_fractions(const ShapingRecipe& recipe);
   void set_kinds(const FaceLookups& face);
-  void substitute(FaceLookups& face, ShapePlan& plan);
-  void position(FaceLookups& face, ShapePlan& plan);
-  void kern(const FaceLookups& face, const ShapePlan& plan);
+  void substitute(FaceLookups& face, ShapingRecipe& recipe);
+  void position(FaceLookups& face, ShapingRecipe& recipe);
+  void kern(const FaceLookups& face, const ShapingRecipe& recipe);
   void hang_marks(const FaceLookups& face);
-  void finish_attachments(const ShapePlan& plan);
+  void finish_attachments(const ShapingRecipe& recipe);
   bool find_glyphs(const FaceLookups& lookups);
 
   ShapeBuffer buffer_;

@@ -44,9 +44,9 @@ std::optional<std::size_t> LookupRunner::apply_multiple(const CompiledRule& rule
   const std::size_t count = std::min<std::size_t>(list.u16(0), (list.bytes.size() - 2) / 2);
   if (count == 0) {  // deletes: what it showed belongs to a neighbor
     if (at + 1 < buffer_.size()) {
-      buffer_.merge_clusters(at, at + 2);
+      buffer_.join_clusters(at, at + 2);
     } else if (at > 0) {
-      buffer_.merge_clusters(at - 1, at + 1);
+      buffer_.join_clusters(at - 1, at + 1);
     }
     buffer_.replace(at, 1, {});
     return at;
@@ -70,7 +70,7 @@ std::optional<std::size_t> LookupRunner::apply_multiple(const CompiledRule& rule
 std::optional<std::size_t> LookupRunner::apply_alternate(const LookupCall& call, const CompiledRule& rule,
                                                          std::size_t at) {
   const TableView list = list_of(rule, buffer_[at].glyph);
-  const std::size_t which = call.planned.value;
+  const std::size_t which = call.chosen.value;
   if (which == 0 || which > list.u16(0) || !list.holds(which * 2, 2)) return std::nullopt;
   put(buffer_[at], GlyphId{list.u16(which * 2)}, std::nullopt);
   return at + 1;
@@ -109,7 +109,7 @@ std::optional<std::size_t> LookupRunner::apply_ligature(const LookupCall& call, 
 
 void LookupRunner::join(const Matched& matched, GlyphId ligature) {
   const std::size_t at = matched.places[0];
-  buffer_.merge_clusters(at, matched.end);
+  buffer_.join_clusters(at, matched.end);
   bool marks_only = true, base_and_marks = buffer_[at].kind == GlyphClass::base;
   std::size_t parts = 0;
   for (std::size_t i = 0; i < matched.count; ++i) {
@@ -126,9 +126,9 @@ void LookupRunner::join(const Matched& matched, GlyphId ligature) {
   ShapeItem whole = buffer_[at];
   std::uint16_t last_id = whole.ligature;
   std::size_t last_parts = whole.parts, so_far = whole.parts;
-  std::uint8_t unsafe = whole.flags & ShapeItem::kUnsafe;
+  std::uint8_t uncut = whole.flags & ShapeItem::kNoCutBefore;
   put(whole, ligature, real ? std::optional(GlyphClass::ligature) : std::nullopt);
-  whole.flags |= ShapeItem::kLigated | unsafe;
+  whole.flags |= ShapeItem::kLigated | uncut;
   if (real) {
     whole.ligature = id, whole.part = 0;
     whole.parts = static_cast<std::uint8_t>(std::min<std::size_t>(parts, 255));
@@ -174,7 +174,7 @@ std::optional<std::size_t> LookupRunner::apply_reverse(const LookupCall& call, c
   const std::size_t begin = match_before(call, at, before);
   const std::size_t end = begin == kNone ? kNone : match_after(call, at, after);
   if (end == kNone) return std::nullopt;
-  buffer_.mark_unsafe(begin, end);
+  buffer_.keep_together(begin, end);
   put(buffer_[at], GlyphId{table.u16(list + *number * std::size_t{2})}, std::nullopt);
   return at + 1;
 }

@@ -39,7 +39,7 @@ class ThaiRules final : public ScriptRules {
       made.push_back(vowel);
       items.replace(first, i - first + 1, made);
       const std::size_t end = first + made.size();
-      items.merge_clusters(first > 0 ? first - 1 : first, end);
+      items.join_clusters(first > 0 ? first - 1 : first, end);
       i = end - 1;
     }
   }

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Gathers the lookups of features, those of scripts first, into stages.
-#include "text/shaping/shape_plan.hpp"
+#include "text/shaping/shaping_recipe.hpp"
 
 #include <algorithm>
 
@@ -24,18 +24,18 @@ struct Wanted {
   bool keeps_joiners = false;
 };
 
-using LookupList = std::vector<PlannedLookup>;
+using LookupList = std::vector<ChosenLookup>;
 
-class Planner {
+class RecipeMaker {
  public:
-  Planner(FaceLookups& face, const PlanRequest& request) : face_(face), request_(request) {
-    plan_.script = request.script;
-    plan_.left_to_right = request.left_to_right;
-    plan_.rules = &script_rules(request.script);
-    plan_.language = choose_language();
+  RecipeMaker(FaceLookups& face, const RecipeRequest& request) : face_(face), request_(request) {
+    recipe_.script = request.script;
+    recipe_.left_to_right = request.left_to_right;
+    recipe_.rules = &script_rules(request.script);
+    recipe_.language = choose_language();
   }
 
-  ShapePlan make() {
+  ShapingRecipe make() {
     const Face& face = *face_.face();
     want(tag("rvrn"));
     ++stage_;
@@ -43,27 +43,27 @@ class Planner {
       want(tag("ltra")), want(tag("ltrm"));
     } else {
       want(tag("rtla"));
-      plan_.mirrored = want_chosen(tag("rtlm"));
+      recipe_.mirrored = want_chosen(tag("rtlm"));
     }
-    plan_.fraction = want_chosen(tag("frac"));
-    plan_.numerator = want_chosen(tag("numr"));
-    plan_.denominator = want_chosen(tag("dnom"));
+    recipe_.fraction = want_chosen(tag("frac"));
+    recipe_.numerator = want_chosen(tag("numr"));
+    recipe_.denominator = want_chosen(tag("dnom"));
     want_script_features();
     for (const Tag common : kCommon) {
       if (!is_wanted(common)) want(common);
     }
     take_settings();
     const bool gpos_kern = has(face.positions(), tag("kern"));
-    plan_.kerns = !gpos_kern && is_on(tag("kern"));
-    plan_.places_marks = has(face.positions(), tag("mark")) || has(face.positions(), tag("mkmk"));
+    recipe_.kerns = !gpos_kern && is_on(tag("kern"));
+    recipe_.places_marks = has(face.positions(), tag("mark")) || has(face.positions(), tag("mkmk"));
     build();
     find_spaces();
-    return std::move(plan_);
+    return std::move(recipe_);
   }
 
  private:
   bool has(const LayoutTable& table, Tag feature) const {
-    return table.has_feature(plan_.script, plan_.language, feature);
+    return table.has_feature(recipe_.script, recipe_.language, feature);
   }
   Tag choose_language() const {
     for (const Tag tried : language_tags(request_.language)) {
@@ -97,11 +97,11 @@ class Planner {
   }
 
   void want_script_features() {
-    for (const ScriptFeature& feature : plan_.rules->features()) {
+    for (const ScriptFeature& feature : recipe_.rules->features()) {
       std::uint32_t bit = kForAll;
       if (feature.chosen) bit = has(face_.face()->substitutions(), feature.tag) ? new_bit() : 0U;
       wanted_.push_back({feature.tag, bit, 1, stage_, feature.keeps_joiners});
-      plan_.script_bits.push_back(feature.chosen ? bit : 0U);
+      recipe_.script_bits.push_back(feature.chosen ? bit : 0U);
       if (feature.ends_stage) ++stage_;
     }
   }
@@ -119,14 +119,14 @@ class Planner {
         const std::uint32_t bit = new_bit();
         if (bit == 0) continue;
         wanted_.push_back({setting.tag, bit, setting.value, stage_, false});
-        plan_.ranges.push_back({bit, setting.start, setting.end, true});
+        recipe_.ranges.push_back({bit, setting.start, setting.end, true});
       } else {
         for (Wanted& w : wanted_) {
           if (w.tag != setting.tag || w.mask == 0) continue;
           if (w.mask == kForAll) w.mask = new_bit();
           if (w.mask == 0) continue;
-          plan_.ranges.push_back({w.mask, 0, FeatureSetting::kToTheEnd, true});
-          plan_.ranges.push_back({w.mask, setting.start, setting.end, false});
+          recipe_.ranges.push_back({w.mask, 0, FeatureSetting::kToTheEnd, true});
+          recipe_.ranges.push_back({w.mask, setting.start, setting.end, false});
         }
       }
     }
@@ -142,7 +142,7 @@ class Planner {
       if (w.tag != feature) continue;
       // A feature whose glyphs a script chooses stays with them; `frac` and the like then are for all.
       const bool of_script =
-          std::any_of(plan_.rules->features().begin(), plan_.rules->features().end(),
+          std::any_of(recipe_.rules->features().begin(), recipe_.rules->features().end(),
                       [&](const ScriptFeature& f) { return f.tag == feature && f.chosen; });
       if (!of_script) w.mask = mask;
       w.value = value;
@@ -156,23 +156,23 @@ class Planner {
     std::vector<LookupList> stages(stage_ + 1);
     LookupList positions;
     const auto required = [&](const LayoutTable& table) {
-      return table.find_required_lookups(plan_.script, plan_.language);
+      return table.find_required_lookups(recipe_.script, recipe_.language);
     };
     add(required(face.substitutions()), {}, stages[std::min<std::size_t>(1, stage_)]);
     add(required(face.positions()), {}, positions);
     for (const Wanted& w : wanted_) {
       if (w.mask == 0) continue;
-      add(face.substitutions().find_lookups(plan_.script, plan_.language, w.tag), w, stages[w.stage]);
-      add(face.positions().find_lookups(plan_.script, plan_.language, w.tag), w, positions);
+      add(face.substitutions().find_lookups(recipe_.script, recipe_.language, w.tag), w, stages[w.stage]);
+      add(face.positions().find_lookups(recipe_.script, recipe_.language, w.tag), w, positions);
     }
     for (LookupList& stage : stages) {
       finish(stage, false);
       // One stage after the other is one list: its order is all that they are for.
-      plan_.substitutions.lookups.insert(plan_.substitutions.lookups.end(), stage.begin(), stage.end());
+      recipe_.substitutions.lookups.insert(recipe_.substitutions.lookups.end(), stage.begin(), stage.end());
     }
     finish(positions, true);
-    plan_.positions.lookups = std::move(positions);
-    plan_.positions.positions = true;
+    recipe_.positions.lookups = std::move(positions);
+    recipe_.positions.positions = true;
   }
   static void add(const std::vector<std::uint16_t>& lookups, const Wanted& w, LookupList& list) {
     for (const std::uint16_t lookup : lookups) {
@@ -181,9 +181,9 @@ class Planner {
   }
   void finish(LookupList& list, bool positions) {
     std::stable_sort(list.begin(), list.end(),
-                     [](const PlannedLookup& a, const PlannedLookup& b) { return a.lookup < b.lookup; });
+                     [](const ChosenLookup& a, const ChosenLookup& b) { return a.lookup < b.lookup; });
     std::size_t kept = 0;
-    for (const PlannedLookup& each : list) {
+    for (const ChosenLookup& each : list) {
       if (kept > 0 && list[kept - 1].lookup == each.lookup && list[kept - 1].value == each.value) {
         list[kept - 1].mask |= each.mask;
         list[kept - 1].keeps_joiners = list[kept - 1].keeps_joiners && each.keeps_joiners;
@@ -192,7 +192,7 @@ class Planner {
       }
     }
     list.resize(kept);
-    for (PlannedLookup& each : list) {
+    for (ChosenLookup& each : list) {
       each.compiled = positions ? &face_.positioning(each.lookup) : &face_.substitution(each.lookup);
     }
   }
@@ -200,19 +200,19 @@ class Planner {
   void find_spaces() {
     const GlyphId space = face_.metrics().find_glyph(U' ');
     const auto sees = [&](const LookupRow& row, bool positions) {
-      return std::any_of(row.lookups.begin(), row.lookups.end(), [&](const PlannedLookup& each) {
+      return std::any_of(row.lookups.begin(), row.lookups.end(), [&](const ChosenLookup& each) {
         return face_.touches(positions, each.lookup, space);
       });
     };
-    plan_.sees_spaces = sees(plan_.substitutions, false);
-    plan_.sees_spaces |= sees(plan_.positions, true);
+    recipe_.sees_spaces = sees(recipe_.substitutions, false);
+    recipe_.sees_spaces |= sees(recipe_.positions, true);
     // The `kern` table may have pairs with the space; asking for all is cheaper than being wrong.
-    plan_.sees_spaces |= plan_.kerns && face_.face()->kerning_source() == KerningSource::kern;
+    recipe_.sees_spaces |= recipe_.kerns && face_.face()->kerning_source() == KerningSource::kern;
   }
 
   FaceLookups& face_;
-  const PlanRequest& request_;
-  ShapePlan plan_;
+  const RecipeRequest& request_;
+  ShapingRecipe recipe_;
   std::vector<Wanted> wanted_;
   std::size_t stage_ = 0;
   unsigned next_bit_ = 1;
@@ -220,18 +220,18 @@ class Planner {
 
 }  // namespace
 
-ShapePlan make_plan(FaceLookups& face, const PlanRequest& request) {
-  if (face.face() != nullptr) return Planner(face, request).make();
-  ShapePlan plan;  // an atlas has characters and kerning of pairs
-  plan.script = request.script;
-  plan.left_to_right = request.left_to_right;
-  plan.rules = &plain_rules();
-  plan.kerns = request.kerning;
+ShapingRecipe make_recipe(FaceLookups& face, const RecipeRequest& request) {
+  if (face.face() != nullptr) return RecipeMaker(face, request).make();
+  ShapingRecipe recipe;  // an atlas has characters and kerning of pairs
+  recipe.script = request.script;
+  recipe.left_to_right = request.left_to_right;
+  recipe.rules = &plain_rules();
+  recipe.kerns = request.kerning;
   for (const FeatureSetting& setting : request.features) {
-    if (setting.tag == tag("kern")) plan.kerns = setting.value != 0;
+    if (setting.tag == tag("kern")) recipe.kerns = setting.value != 0;
   }
-  plan.sees_spaces = true;
-  return plan;
+  recipe.sees_spaces = true;
+  return recipe;
 }
 
 }  // namespace grafema::detail

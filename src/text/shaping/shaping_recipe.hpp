@@ -18,7 +18,7 @@ struct RangedFeature {
   bool on = true;                    ///< false: the glyphs of the range lose the bit that all others have
 };
 
-struct ShapePlan {
+struct ShapingRecipe {
   Tag script{}, language{};
   bool left_to_right = true;
   const ScriptRules* rules = nullptr;
@@ -32,8 +32,8 @@ struct ShapePlan {
   bool sees_spaces = false;    ///< a lookup looks at spaces, so that words cannot be shaped alone
 };
 
-/// What a plan is made for.
-struct PlanRequest {
+/// What a recipe is made for.
+struct RecipeRequest {
   Tag script{};
   bool left_to_right = true;
   std::string_view language;  ///< BCP 47
@@ -41,6 +41,6 @@ struct PlanRequest {
   bool kerning = true;
 };
 
-ShapePlan make_plan(FaceLookups& face, const PlanRequest& request);
+ShapingRecipe make_recipe(FaceLookups& face, const RecipeRequest& request);
 
 }  // namespace grafema::detail
