@@ -12,7 +12,7 @@ constexpr std::size_t kMostGlyphs = 0x10000;
 /// Sets of glyphs of one face may take so many bytes; lookups compiled beyond ask every glyph.
 constexpr std::size_t kMostBytes = std::size_t{16} << 20U;
 
-const CompiledLookup kNoLookup;
+const CompiledLookup no_lookup;
 
 /// What lies in bytes that hold a coverage table of either format.
 template <class Take>
@@ -256,7 +256,7 @@ FaceLookups::FaceLookups(std::shared_ptr<const GlyphMetrics> metrics) : metrics_
 }
 
 const CompiledLookup& FaceLookups::find(List& list, std::size_t index, bool positions) {
-  if (index >= list.size()) return kNoLookup;
+  if (index >= list.size()) return no_lookup;
   if (!list[index]) {
     list[index] = std::make_unique<CompiledLookup>(
         positions ? compile(face()->positions().positioning(index), face()->glyph_count(), bytes_)

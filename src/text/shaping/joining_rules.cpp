@@ -7,7 +7,7 @@
 namespace grafema::detail {
 namespace {
 
-enum Form : std::uint8_t { kIsolated, kFinal, kFinal2, kFinal3, kMedial, kMedial2, kInitial, kForms };
+enum Form : std::uint8_t { isolated, final1, final2, final3, medial1, medial2, initial, form_count };
 
 // OpenType, "Developing OpenType fonts for Arabic script" and "... Syriac script".
 constexpr ScriptFeature kFeatures[] = {
@@ -81,16 +81,15 @@ class JoiningRules final : public ScriptRules {
       last_type = U_JT_NON_JOINING;
     }
     std::vector<std::uint8_t>& forms = work.numbers;
-    forms.assign(items.size(), kForms);
+    forms.assign(items.size(), form_count);
     for (std::size_t i = 0; i < items.size(); ++i) {
       const char32_t c = items[i].character;
       const UJoiningType type = joining_type(c);
       if (type == U_JT_TRANSPARENT) continue;
       const bool joined = joins_next(last_type) && joins_previous(type);
-      forms[i] = static_cast<std::uint8_t>(joined ? kFinal : kIsolated);
+      forms[i] = static_cast<std::uint8_t>(joined ? final1 : isolated);
       if (!joined && is_of_group(c, U_JG_ALAPH) && last_type != U_JT_NON_JOINING) {
-        forms[i] =
-            static_cast<std::uint8_t>(is_of_group(last_character, U_JG_DALATH_RISH) ? kFinal3 : kFinal2);
+        forms[i] = static_cast<std::uint8_t>(is_of_group(last_character, U_JG_DALATH_RISH) ? final3 : final2);
       }
       if (last != kNone) {
         if (joined) items.keep_together(last, i + 1);
@@ -107,7 +106,7 @@ class JoiningRules final : public ScriptRules {
       break;
     }
     for (std::size_t i = 0; i < items.size(); ++i) {
-      if (forms[i] < kForms) items[i].features |= work.bits[kFirstForm + forms[i]];
+      if (forms[i] < form_count) items[i].features |= work.bits[kFirstForm + forms[i]];
     }
   }
 
@@ -115,13 +114,13 @@ class JoiningRules final : public ScriptRules {
   /// Turns the form of a letter to which the next one joins, or behind which its word goes on.
   static void connect(std::uint8_t& form, bool joined, bool word_goes_on) {
     if (joined) {
-      if (form == kFinal) {
-        form = kMedial;
-      } else if (form == kIsolated) {
-        form = kInitial;
+      if (form == final1) {
+        form = medial1;
+      } else if (form == isolated) {
+        form = initial;
       }
-    } else if (word_goes_on && (form == kFinal2 || form == kFinal3)) {
-      form = kMedial2;
+    } else if (word_goes_on && (form == final2 || form == final3)) {
+      form = medial2;
     }
   }
 };

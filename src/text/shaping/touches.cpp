@@ -100,7 +100,7 @@ class Search {
     const std::uint32_t before = number(4), input = chained ? number(6) : before,
                         after = chained ? number(8) : 0;
     const std::size_t sets = chained ? 10 : 6;
-    if (covered(2) && sub_table(table_, sets + 2 + input * 2).size() > 1) return true;
+    if (covered(2) && sub_table(table_, sets + 2 + std::size_t{input} * 2).size() > 1) return true;
     return any_set(sets,
                    [&](const TableView& rule) { return rule_has(rule, chained, before, input, after); });
   }
