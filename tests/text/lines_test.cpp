@@ -219,6 +219,7 @@ TEST_CASE("spacing of lines, paragraphs, words and letters", "[lines]") {
 
 TEST_CASE("lines that collide are noted with their numbers", "[lines]") {
   CHECK_FALSE(has(lay("a\nb", {}).notes, NoteKind::lines_collide));
+  CHECK_FALSE(has(lay(std::string(60000, '\n'), {}).notes, NoteKind::lines_collide));  // far down, too
   const Laid tight = lay("a\nb\nc", {.line_spacing = 0.5F});
   REQUIRE(has(tight.notes, NoteKind::lines_collide));
   CHECK(describe(tight.notes.all()[0]).find("lines 1 and 2 overlap") != std::string::npos);

@@ -61,7 +61,8 @@ void note_collision(const Paragraph& p, Notes* notes) {
   if (notes == nullptr) return;
   for (std::size_t i = 1; i < p.lines.size(); ++i) {
     const float gap = p.lines[i].top - (p.lines[i - 1].top + p.lines[i - 1].height);
-    if (gap >= -kSlack) continue;
+    // Far down baselines are rounded.
+    if (gap >= -(kSlack + std::abs(p.lines[i].baseline) * 1e-6F)) continue;
     notes->add({.kind = NoteKind::lines_collide, .position = i, .wanted = -gap});
     return;
   }
