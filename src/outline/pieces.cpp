@@ -179,6 +179,7 @@ Curve Curve::part(double t0, double t1) const {
 
 void list_curves(const Contours& contours, std::vector<Curve>& out) {
   out.clear();
+  out.reserve(contours.commands.size());
   const FontPoint* from = contours.points.data();
   Dot first, pen;
   std::uint32_t contour = 0;
@@ -221,7 +222,9 @@ void list_curves(const Contours& contours, std::vector<Curve>& out) {
 
 void cut_at_turns(const std::vector<Curve>& curves, std::vector<Piece>& out) {
   out.clear();
+  out.reserve(curves.size() + curves.size() / 2);
   std::vector<double> turns;
+  turns.reserve(4);       // of a cubic curve
   std::size_t first = 0;  // of the present contour
   for (std::size_t i = 0; i < curves.size(); ++i) {
     const Curve& c = curves[i];
@@ -252,6 +255,7 @@ bool any_meet(std::vector<Piece>& pieces, Steps& steps) {
   }
   Meeting meeting(extent * 1e-6);
   std::vector<std::uint32_t> order(pieces.size()), active;
+  active.reserve(pieces.size());
   std::iota(order.begin(), order.end(), 0U);
   std::sort(order.begin(), order.end(),
             [&pieces](std::uint32_t a, std::uint32_t b) { return pieces[a].top() < pieces[b].top(); });

@@ -33,6 +33,8 @@ class Corrector {
         memory_(memory) {}
 
   void run() {
+    constexpr std::size_t kUsual = 256;
+    suspects_.reserve(kUsual), again_.reserve(kUsual);
     find_suspects();
     judge_.sort_into_rows();
     mend();

@@ -48,6 +48,7 @@ void SquareJudge::sort_into_rows() {
 
 void SquareJudge::find_near(std::size_t x, std::size_t y) {
   near_.clear();
+  near_.reserve(16);
   const float left = static_cast<float>(x) + 0.5F - kNear, right = static_cast<float>(x) + 1.5F + kNear;
   for (std::uint32_t k = memory_.row_first[y]; k < memory_.row_first[y + 1]; ++k) {
     const EdgePiece& p = memory_.pieces[memory_.row_pieces[k]];

@@ -105,5 +105,5 @@ TEST_CASE("a cache that has made pictures takes little from the heap for more", 
   CHECK(cache->work().made >= 219);
   const long taken = allocations - before;
   INFO(taken << " for 20 pictures");
-  CHECK(taken < 20 * 100);  // outlines and what unites them; the picture itself is painted into its page
+  CHECK(taken < 20 * 50);  // outlines and what unites them; the picture itself is painted into its page
 }

@@ -140,6 +140,7 @@ Result<void> Reader::read_simple(const TableView& data, std::size_t contour_coun
   }
   const std::size_t first = out_.points.size();
   std::size_t count = 0;
+  out_.ends.reserve(out_.ends.size() + contour_count);
   for (std::size_t i = 0; i < contour_count; ++i) {
     const std::size_t end = be16(data.bytes, kEnds + i * 2) + std::size_t{1};
     if (end < count) return damaged(data, kEnds + i * 2, "contour ends that ascend");
@@ -157,6 +158,7 @@ Result<void> Reader::read_simple(const TableView& data, std::size_t contour_coun
   if (!ys) return fail(ys.error());
   const Result<std::size_t> end = read_coordinates(data, *ys, first, false);
   if (!end) return fail(end.error());
+  out_.on.reserve(first + count);
   for (std::size_t i = 0; i < count; ++i) out_.on.push_back(flags_[i] & on_curve);
   if ((flags_[0] & overlap_simple) != 0) out_.may_overlap = true;
   return {};
@@ -165,6 +167,7 @@ Result<void> Reader::read_simple(const TableView& data, std::size_t contour_coun
 /// Flags may repeat; gives where the x coordinates begin.
 Result<std::size_t> Reader::read_flags(const TableView& data, std::size_t at, std::size_t count) {
   flags_.clear();
+  flags_.reserve(std::min(count, data.bytes.size() * 2));  // a damaged count takes no more than the data
   while (flags_.size() < count) {
     if (!data.holds(at, 1)) return damaged(data, at, "a flag for every point");
     const auto flag = static_cast<std::uint8_t>(data.bytes[at++]);
