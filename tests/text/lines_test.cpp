@@ -125,6 +125,14 @@ TEST_CASE("lines stand where alignment says, in a box of any size", "[lines]") {
   CHECK(lay("H", {.vertical_align = VerticalAlign::baseline}).p.lines[0].baseline == 0);
 }
 
+TEST_CASE("a line separator ends a line and no paragraph", "[lines]") {
+  const std::string hebrew = "\xD7\x99\xD7\x9D";
+  const Laid same = lay(hebrew + "\xE2\x80\xA8tram", {}), other = lay(hebrew + "\ntram", {});
+  REQUIRE(same.p.lines.size() == 2);
+  CHECK(same.p.lines[1].right_to_left);
+  CHECK_FALSE(other.p.lines[1].right_to_left);
+}
+
 TEST_CASE("justified lines fill their box, but for the last one", "[lines][property]") {
   const float box = GENERATE(200.0F, 320.0F, 475.0F);
   const Laid laid = lay(kNotice, {.size = 20, .align = TextAlign::justify, .wrap = box});

@@ -31,6 +31,14 @@ void each_boundary(UBreakIterator* iterator, std::string_view text, Take take) {
   utext_close(source);
 }
 
+/// Whether the part ends a line and no paragraph: at U+2028, and at vertical tabs and form feeds, which have
+/// no class of paragraph separators (UAX #9, table 4).
+bool goes_on(const TextAnalysis& analysis, const TextPart& part) {
+  if (part.first == part.end) return false;
+  const char32_t last = analysis.characters[part.end - 1];
+  return last == 0x2028 || last == 0x0B || last == 0x0C;
+}
+
 }  // namespace
 
 void find_clusters(std::string_view text, UnicodeServices& services, TextAnalysis& analysis) {
@@ -90,10 +98,13 @@ void find_levels(TextDirection direction, UnicodeServices& services, TextAnalysi
                                                                         : UBiDiLevel{1};
   analysis.levels.assign(analysis.characters.size(), 0);
   std::vector<char16_t>& units = services.utf16;
-  // Part by part: what ends a line for us need not end a paragraph for ICU, and the other way round.
-  for (TextPart& part : analysis.parts) {
+  // Paragraph by paragraph: what ends one for us need not end it for ICU, and the other way round.
+  for (std::size_t p = 0; p < analysis.parts.size();) {
+    std::size_t end_part = p + 1;
+    while (end_part < analysis.parts.size() && goes_on(analysis, analysis.parts[end_part - 1])) ++end_part;
+    const std::size_t first = analysis.parts[p].first, end = analysis.parts[end_part - 1].end;
     units.clear();
-    for (std::size_t i = part.first; i < part.end; ++i) {
+    for (std::size_t i = first; i < end; ++i) {
       const char32_t c = analysis.characters[i];
       if (c > 0xFFFF) {
         units.push_back(static_cast<char16_t>(U16_LEAD(c)));
@@ -106,10 +117,11 @@ void find_levels(TextDirection direction, UnicodeServices& services, TextAnalysi
                   &status);
     const UBiDiLevel* levels = units.empty() ? nullptr : ubidi_getLevels(services.bidi.get(), &status);
     if (U_FAILURE(status)) return;
-    part.level = units.empty() ? static_cast<std::uint8_t>(wanted == 1 ? 1 : 0)
-                               : ubidi_getParaLevel(services.bidi.get()) & 1;
+    const std::uint8_t level = units.empty() ? static_cast<std::uint8_t>(wanted == 1 ? 1 : 0)
+                                             : ubidi_getParaLevel(services.bidi.get()) & 1;
+    for (; p < end_part; ++p) analysis.parts[p].level = level;
     std::size_t unit = 0;
-    for (std::size_t i = part.first; i < part.end && levels != nullptr; ++i) {
+    for (std::size_t i = first; i < end && levels != nullptr; ++i) {
       analysis.levels[i] = levels[unit];
       unit += analysis.characters[i] > 0xFFFF ? 2 : 1;
     }
