@@ -33,7 +33,7 @@ struct Frame {
   std::vector<Batch> batches;
   std::vector<LayerRecord> layers;
   QuadList list;
-  View view;
+  View view{.width = 1280, .height = 900};  // in which all of them are seen
 
   explicit Frame(std::size_t count)
       : context(atlas_stack(ascii_atlas()), std::make_shared<AtlasSource>(ascii_atlas())),

@@ -76,7 +76,8 @@ void ShapedText::State::find_runs(ShapeCache& cache, Notes* notes) {
   std::size_t face = 0;
   const auto is_quick = [&](std::uint32_t k) {
     const char32_t c = a.characters[k];
-    return c >= ' ' && c < 0x7F && first != nullptr && first->find_glyph(c) != kMissingGlyph;
+    if (c < ' ' || c >= 0x7F) return false;
+    return (first != nullptr ? first->find_glyph(c) : stack[0]->find_glyph(c)) != kMissingGlyph;
   };
   for (std::uint32_t i = 0; i < count;) {
     const char32_t c = a.characters[i];
