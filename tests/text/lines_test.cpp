@@ -269,6 +269,21 @@ TEST_CASE("an ellipsis stands for what is left out, at the end, the middle or th
   if (place != EllipsisPlace::end) CHECK(last == text.size());
 }
 
+TEST_CASE("a line stands for the paragraphs behind it, with the features of its own bytes", "[overflow]") {
+  const Laid two = lay("First\nSecond", {.wrap = 400.0F, .max_lines = 1, .overflow = Overflow::ellipsis});
+  REQUIRE(two.p.lines.size() == 1);
+  CHECK(two.p.glyphs.size() == 6);  // First and the ellipsis
+  CHECK(two.p.lines[0].end == 12);
+  TextStyle style{.size = 20, .wrap = 80.0F, .max_lines = 2, .overflow = Overflow::ellipsis};
+  style.features = {{tag("liga"), 0, 6, 9}};  // of the second word alone
+  const Laid ranged = lay("AAAAA ffi ffi AAAAAAAA", style);
+  const GlyphId plain = test::dejavu()->find_glyph(U'f');
+  const auto shown = std::find_if(ranged.p.glyphs.begin(), ranged.p.glyphs.end(),
+                                  [](const PlacedGlyph& g) { return g.text_start == 6; });
+  REQUIRE(shown != ranged.p.glyphs.end());
+  CHECK(shown->glyph == plain);
+}
+
 TEST_CASE("clipping leaves out lines and clusters that stand out", "[overflow]") {
   TextStyle style{.size = 20, .wrap = 200.0F, .box_height = 50.0F, .overflow = Overflow::clip};
   const Laid laid = lay(kNotice, style);

@@ -338,4 +338,14 @@ TEST_CASE("hostile lookups end", "[shaping][hostile]") {
   const Shaped grown = shape(font, std::string(2000, 'A'));
   CHECK(grown.glyphs.size() >= 2000);
   CHECK(grown.glyphs.size() <= 2000 * 16 + 1024);
+  test::FontBuilder builder;
+  builder.table("GSUB") = font.substitutions;
+  ShapeCache cache;
+  ShapedText text;
+  for (int round = 0; round < 2; ++round) {  // what is remembered says so, too
+    Notes notes;
+    REQUIRE(text.set({{builder.face()}}, std::string(2000, 'A'), {}, cache, &notes).has_value());
+    REQUIRE_FALSE(notes.empty());
+    CHECK(notes.all()[0].kind == NoteKind::damaged_table);
+  }
 }

@@ -41,7 +41,11 @@ class Shortener {
       if (!cut && (!style_.wrap || line.width + lines[i].indent <= *style_.wrap + kSlack)) {
         keep_line(line);
       } else {
-        add_line(lines[i], cut ? count : lines[i].end, cut, plain);
+        // At the end of a line an ellipsis stands for what follows, whatever paragraph that is of.
+        const std::uint32_t part_end = state_.analysis.parts[lines[i].part].end;
+        const std::uint32_t rest = style_.ellipsis == EllipsisPlace::end ? part_end : count;
+        add_line(lines[i], cut ? rest : lines[i].end, cut, plain);
+        if (cut) out_.lines.back().end = static_cast<std::uint32_t>(state_.text.size());
       }
     }
     lines.resize(room);
@@ -90,6 +94,10 @@ class Shortener {
     plain.direction = state_.analysis.parts[line.part].level % 2 != 0 ? TextDirection::right_to_left
                                                                       : TextDirection::left_to_right;
     const std::uint32_t start = state_.analysis.starts[first];
+    for (FeatureSetting& setting : plain.features) {  // ranges count from the line's first byte
+      setting.start -= std::min(setting.start, start);
+      if (setting.end != FeatureSetting::kToTheEnd) setting.end -= std::min(setting.end, start);
+    }
     std::uint32_t content = end;
     while (content > first && (state_.analysis.flags[content - 1] & TextAnalysis::kBreak) != 0) --content;
     whole_ = std::string_view(state_.text).substr(start, state_.analysis.starts[content] - start);

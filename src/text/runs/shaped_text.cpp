@@ -169,9 +169,15 @@ void ShapedText::State::shape_run(ShapedRun& run, ShapeCache& cache) {
   run.end_glyph = static_cast<std::uint32_t>(glyphs.size());
 }
 
-void ShapedText::State::shape(ShapeCache& cache) {
+void ShapedText::State::shape(ShapeCache& cache, Notes* notes) {
   glyphs.clear();
-  for (ShapedRun& run : runs) shape_run(run, cache);
+  for (ShapedRun& run : runs) {
+    shape_run(run, cache);
+    if (notes == nullptr || run.tab || !recipe(run, cache).recipe.gave_up) continue;
+    notes->add({.kind = NoteKind::damaged_table,
+                .character = static_cast<std::uint32_t>(tag("GSUB")),
+                .face = stack[run.face]->title()});
+  }
 }
 
 void ShapedText::State::add_up() {
@@ -233,7 +239,7 @@ Result<void> ShapedText::set(const FontStack& stack, std::string_view text, cons
   s.kerning = style.kerning;
   analyze(s.text, style.direction, cache, s.analysis, notes);
   s.find_runs(cache, notes);
-  s.shape(cache);
+  s.shape(cache, notes);
   s.sums.clear();  // lines add up when they first need it
   return {};
 }

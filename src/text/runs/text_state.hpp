@@ -41,7 +41,7 @@ struct ShapedText::State {
   std::size_t run_of(std::uint32_t character) const;
 
   void find_runs(ShapeCache& cache, Notes* notes);
-  void shape(ShapeCache& cache);
+  void shape(ShapeCache& cache, Notes* notes);
   void add_up();
   detail::KeptRecipe& recipe(const ShapedRun& run, ShapeCache& cache) const;
   /// The glyphs of a part of a run as they look alone; clusters count characters of the text.

@@ -35,6 +35,12 @@ void LookupRow::add_mask(GlyphId glyph, std::vector<std::uint64_t>& out) {
   if (index_of(glyph) >= mask_of_.size()) mask_of_.resize(index_of(glyph) + std::size_t{1});
   std::uint32_t& known = mask_of_[index_of(glyph)];
   if (known == 0) {
+    constexpr std::size_t kMostWords = std::size_t{1}
+                                       << 20U;  // of a hostile face with lookups without number
+    if (masks_.size() > kMostWords) {
+      masks_.clear();
+      std::fill(mask_of_.begin(), mask_of_.end(), 0U);
+    }
     known = static_cast<std::uint32_t>(masks_.size() / words) + 1;
     masks_.resize(masks_.size() + words);
     for (std::size_t i = 0; i < lookups.size(); ++i) {
@@ -72,7 +78,7 @@ void LookupRunner::run(LookupRow& row) {
 
 void LookupRunner::run_lookup(const ChosenLookup& chosen) {
   const CompiledLookup& lookup = *chosen.compiled;
-  if (lookup.rules.empty()) return;
+  if (lookup.rules.empty() || !spend(1 + buffer_.size() / 4)) return;
   looked_until_ = 0, last_base_ = kNone;
   if (lookup.rules.front().kind != RuleKind::reverse) return run_forward(lookup, chosen);
   for (std::size_t i = buffer_.size(); i-- > 0;) {

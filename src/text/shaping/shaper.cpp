@@ -134,7 +134,9 @@ void Shaper::set_kinds(const FaceLookups& face) {
 }
 
 void Shaper::substitute(FaceLookups& face, ShapingRecipe& recipe) {
-  LookupRunner(face, buffer_, recipe.left_to_right, masks_).run(recipe.substitutions);
+  LookupRunner runner(face, buffer_, recipe.left_to_right, masks_);
+  runner.run(recipe.substitutions);
+  recipe.gave_up = recipe.gave_up || runner.gave_up();
   buffer_.close_gap();
 }
 
@@ -152,7 +154,9 @@ void Shaper::position(FaceLookups& face, ShapingRecipe& recipe) {
     const bool hidden = item.is(ShapeItem::kIgnorable) && !item.is(ShapeItem::kSubstituted);
     item.advance = hidden ? 0 : values_[i];
   }
-  LookupRunner(face, buffer_, recipe.left_to_right, masks_).run(recipe.positions);
+  LookupRunner runner(face, buffer_, recipe.left_to_right, masks_);
+  runner.run(recipe.positions);
+  recipe.gave_up = recipe.gave_up || runner.gave_up();
   if (recipe.kerns) kern(face, recipe);
   if (!has_marks_) return;
   for (std::size_t i = 0; i < count && recipe.rules->marks_take_no_room(); ++i) {

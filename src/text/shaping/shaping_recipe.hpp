@@ -29,6 +29,7 @@ struct ShapingRecipe {
   std::uint32_t mirrored = 0;  ///< bit of characters to which the face has the form for right to left
   bool kerns = false;          ///< by the `kern` table, since GPOS has no such feature
   bool places_marks = false;   ///< GPOS has marks
+  bool gave_up = false;        ///< a word asked for more work than a word may take
   bool sees_spaces = false;    ///< a lookup looks at spaces, so that words cannot be shaped alone
 };
 
