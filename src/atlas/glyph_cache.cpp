@@ -228,7 +228,8 @@ Result<void> GlyphCache::add(const std::shared_ptr<const Face>& face) {
 }
 
 Result<void> GlyphCache::add(const FontStack& stack) {
-  for (const auto& [metrics, scale] : stack) {
+  for (const StackFace& face : stack) {
+    const std::shared_ptr<const GlyphMetrics>& metrics = face.metrics;
     if (metrics->face() == nullptr) continue;
     // The face lives as long as whoever offers it: one pointer for both.
     if (const Result<void> added = add(std::shared_ptr<const Face>(metrics, metrics->face())); !added) {

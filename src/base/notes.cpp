@@ -55,6 +55,21 @@ std::string sentence(const Note& note) {
     case NoteKind::lines_collide:
       return fmt::format("lines {} and {} overlap by {:.1f} px", note.position, note.position + 1,
                          note.wanted);
+    case NoteKind::made_bold:
+      return fmt::format("the family of {} has no bold; one is made by growing its letters", face);
+    case NoteKind::made_italic:
+      return fmt::format("the family of {} has no italic; one is made by slanting its letters", face);
+    case NoteKind::made_small_capitals:
+      return fmt::format("{} has no small capitals; they are made from its capitals", face);
+    case NoteKind::unknown_name:
+      return "unknown " + note.text;
+    case NoteKind::bad_span:
+      return fmt::format("span {} ends before it begins, behind the text, or inside a character; {}",
+                         note.position, "it is passed over or moved to whole characters");
+    case NoteKind::bad_markup:
+      return "the markup shows as plain text: " + note.text;
+    case NoteKind::bad_message:
+      return note.text;
     case NoteKind::small_cache:
       return fmt::format("the pictures shown at once need {:.1f} MB, the cache's budget is {:.1f} MB",
                          note.wanted / 1048576, note.given / 1048576);

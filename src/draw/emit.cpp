@@ -36,87 +36,74 @@ class Emitter {
     out_.quads_needed = out_.batches_needed = out_.records_needed = 0;
   }
 
-  /// `changes` are those of the quads of a label that moves.
-  void add(const Label::State& label, const Look& look, const LabelMap& label_map,
+  /// `changes` are those of the quads of a label that moves. Looks end together: the front layers of all are
+  /// painted last.
+  void add(const Label::State& label, const LookBook& looks, const LabelMap& label_map,
            std::span<const GlyphChange> changes) {
     const std::uint8_t alpha = to_byte(label.opacity);
     if (alpha == 0) return;
     const WideMap map(label_map);
-    const float unit = look.in_ems ? label.paragraph.size : 1.0F;
-    for (std::size_t layer = 0; layer < look.count; ++layer) {
-      const Four origin = map.origin + map.across * (look.layers[layer].shift.x * unit) +
-                          map.down * (look.layers[layer].shift.y * unit);
-      if (label.moving) {
-        add_moving(label, layer, map, origin, changes);
-      } else if (label.alike) {
-        add_run(label, layer, map, origin, alpha);
-      } else {
-        add_still(label, layer, map, origin, alpha);
+    for (std::size_t step = 0; step < label.layers; ++step) {
+      for (const QuadRun& run : label.runs) {
+        const Variant& variant = label.variants[run.variant];
+        const Look& look = looks.get(label.look_of(variant));
+        const std::size_t before = label.layers - look.count;
+        if (step < before) continue;
+        add_run(label, run, variant, look, step - before, map, changes, alpha);
       }
     }
   }
 
  private:
-  void write(GlyphQuad& quad, const LocalQuad& q, const WideMap& map, Four origin, std::uint32_t record,
-             std::uint16_t page, std::uint8_t alpha) const {
+  static void write(GlyphQuad& quad, const LocalQuad& q, const WideMap& map, Four down, Four origin,
+                    std::uint16_t record, std::uint16_t page, std::uint8_t alpha) {
     detail::store(quad.origin.data(), origin + map.across * q.x + map.down * q.y);
     detail::store(quad.across.data(), map.across * q.width);
-    detail::store(quad.down.data(), map.down * q.height);
+    detail::store(quad.down.data(), down * q.height);
     quad.cell = q.cell;
     quad.box = q.box;
     quad.tint = {255, 255, 255, alpha};
-    quad.record = static_cast<std::uint16_t>(record - base_);
+    quad.record = record;
     quad.page = page;
   }
 
-  /// The commonest label: its quads are of one kind and stand still against each other.
-  void add_run(const Label::State& label, std::size_t layer, const WideMap& map, Four origin,
+  void add_run(const Label::State& label, const QuadRun& run, const Variant& variant, const Look& look,
+               std::size_t layer, const WideMap& map, std::span<const GlyphChange> changes,
                std::uint8_t alpha) {
-    const auto record = static_cast<std::uint32_t>(label.first_record + layer);
-    const std::span<GlyphQuad> room = reserve(label.kind, record, label.quads.size());
+    const float unit = look.in_ems ? variant.size : 1.0F;
+    const PixelPoint shift = look.layers[layer].shift;
+    const Four origin = map.origin + map.across * (shift.x * unit) + map.down * (shift.y * unit);
+    const auto record = static_cast<std::uint32_t>(variant.first_record + layer);
+    const std::span<GlyphQuad> room = reserve(variant.kind, record, run.count);
+    const auto in_batch = static_cast<std::uint16_t>(record - base_);
+    const LocalQuad* quads = label.quads.data() + run.first;
+    // A made italic leans: going down it goes left.
+    const Four down = map.down - map.across * variant.lean;
     for (std::size_t i = 0; i < room.size(); ++i) {
-      write(room[i], label.quads[i], map, origin, record, label.page, alpha);
+      write(room[i], quads[i], map, down, origin, in_batch, run.page, alpha);
+    }
+    if (!label.moving) return;
+    for (std::size_t i = 0; i < room.size(); ++i) {
+      move(room[i], quads[i], map, origin, variant.lean, changes[run.first + i], label.opacity);
     }
   }
 
-  void add_still(const Label::State& label, std::size_t layer, const WideMap& map, Four origin,
-                 std::uint8_t alpha) {
-    for (std::size_t i = 0; i < label.quads.size(); ++i) {
-      const QuadInfo& info = label.infos[i];
-      const std::uint32_t record = record_of(label, info, layer);
-      for (GlyphQuad& quad : reserve(info.kind, record, 1)) {
-        write(quad, label.quads[i], map, origin, record, info.page, alpha);
-      }
-    }
-  }
-
-  static std::uint32_t record_of(const Label::State& label, const QuadInfo& info, std::size_t layer) {
-    return static_cast<std::uint32_t>(label.variants[info.variant].first_record + layer);
-  }
-
-  /// Each glyph is turned, scaled and moved about the middle of its picture.
-  void add_moving(const Label::State& label, std::size_t layer, const WideMap& map, Four origin,
-                  std::span<const GlyphChange> changes) {
-    for (std::size_t i = 0; i < label.quads.size(); ++i) {
-      const LocalQuad& q = label.quads[i];
-      const QuadInfo& info = label.infos[i];
-      const GlyphChange& change = changes[i];
-      const std::uint32_t record = record_of(label, info, layer);
-      for (GlyphQuad& quad : reserve(info.kind, record, 1)) {
-        write(quad, q, map, origin, record, info.page, 0);
-        const detail::SineCosine turn = detail::sine_cosine(std::isfinite(change.rotate) ? change.rotate : 0);
-        const float c = static_cast<float>(turn.cosine) * change.scale,
-                    s = static_cast<float>(turn.sine) * change.scale;
-        const float half_width = q.width / 2, half_height = q.height / 2;
-        const float x = q.x + half_width + change.offset.x - c * half_width + s * half_height;
-        const float y = q.y + half_height + change.offset.y - s * half_width - c * half_height;
-        detail::store(quad.origin.data(), origin + map.across * x + map.down * y);
-        detail::store(quad.across.data(), map.across * (c * q.width) + map.down * (s * q.width));
-        detail::store(quad.down.data(), map.across * (-s * q.height) + map.down * (c * q.height));
-        quad.tint = {to_byte(change.tint.red), to_byte(change.tint.green), to_byte(change.tint.blue),
-                     to_byte(change.tint.alpha * label.opacity)};
-      }
-    }
+  /// A glyph is turned, scaled and moved about the middle of its picture.
+  static void move(GlyphQuad& quad, const LocalQuad& q, const WideMap& map, Four origin, float lean,
+                   const GlyphChange& change, float opacity) {
+    const detail::SineCosine turn = detail::sine_cosine(std::isfinite(change.rotate) ? change.rotate : 0);
+    const float c = static_cast<float>(turn.cosine) * change.scale,
+                s = static_cast<float>(turn.sine) * change.scale;
+    const float half_width = (q.width - lean * q.height) / 2, half_height = q.height / 2;
+    const float x = q.x + half_width + change.offset.x - c * half_width + s * half_height;
+    const float y = q.y + half_height + change.offset.y - s * half_width - c * half_height;
+    const float across = -lean * q.height;  // how far the left side goes on its way down
+    detail::store(quad.origin.data(), origin + map.across * x + map.down * y);
+    detail::store(quad.across.data(), map.across * (c * q.width) + map.down * (s * q.width));
+    detail::store(quad.down.data(),
+                  map.across * (c * across - s * q.height) + map.down * (s * across + c * q.height));
+    quad.tint = {to_byte(change.tint.red), to_byte(change.tint.green), to_byte(change.tint.blue),
+                 to_byte(change.tint.alpha * opacity)};
   }
 
   /// The next `count` quads, in a batch of their kind whose records hold this one; fewer where memory is
@@ -164,16 +151,16 @@ void fetch_ahead(std::span<Label* const> labels, std::size_t i) {
 }
 
 void note_reach(const Label::State& label, const TextContext& context, Notes& notes) {
-  const float reach = required_reach(context.looks().get(label.look), label.paragraph.size);
-  if (reach <= 0.5F) return;
   for (const Variant& variant : label.variants) {
+    const LookId look = label.look_of(variant);
+    const float reach = required_reach(context.looks().get(look), variant.size) + variant.grow;
     const float needed = reach * variant.texels_per_pixel;
-    if (needed <= variant.reach + 0.001F) continue;
+    if (reach <= 0.5F || needed <= variant.reach + 0.001F) continue;
     notes.add({.kind = NoteKind::clamped_reach,
                .wanted = std::ceil(needed * 4) / 4,
                .given = variant.reach,
                .label = label.name,
-               .look = std::string(context.looks().name(label.look))});
+               .look = std::string(context.looks().name(look))});
   }
 }
 
@@ -183,13 +170,16 @@ void hand_out_notes(const Label::State& label, const TextContext& context, Notes
   note_reach(label, context, notes);
 }
 
-/// Where a look may paint: around the quads of every layer.
-Rect painted_extent(const Label::State& label, const Look& look) {
-  const float unit = look.in_ems ? label.paragraph.size : 1.0F;
+/// Where looks may paint: around the quads of every layer.
+Rect painted_extent(const Label::State& label, const LookBook& looks) {
   Rect all = label.extent;
-  for (std::size_t i = 0; i < look.count; ++i) {
-    const PixelPoint shift{look.layers[i].shift.x * unit, look.layers[i].shift.y * unit};
-    all = enclosing(all, label.extent.moved(shift));
+  for (const Variant& variant : label.variants) {
+    const Look& look = looks.get(label.look_of(variant));
+    const float unit = look.in_ems ? variant.size : 1.0F;
+    for (std::size_t i = 0; i < look.count; ++i) {
+      all =
+          enclosing(all, label.extent.moved({look.layers[i].shift.x * unit, look.layers[i].shift.y * unit}));
+    }
   }
   return all;
 }
@@ -200,7 +190,12 @@ std::span<const GlyphChange> find_changes(const Label::State& label, std::vector
   changes.assign(label.quads.size(), {});
   const std::size_t count = label.paragraph.glyphs.size();
   for (std::size_t i = 0; i < label.quads.size(); ++i) {
-    label.motion({label.infos[i].glyph, count, label.seconds, label.paragraph.size}, changes[i]);
+    const std::uint32_t glyph = label.infos[i].glyph;
+    if (glyph == QuadInfo::kBar) continue;  // lines stay where they are
+    const std::uint16_t style = label.paragraph.glyphs[glyph].style;
+    const bool own = label.styles.empty() || label.styles[style].own_motion;
+    const Motion& motion = own ? label.motion : label.styles[style].motion;
+    if (motion) motion({glyph, count, label.seconds, label.paragraph.size}, changes[i]);
   }
   return changes;
 }
@@ -245,11 +240,10 @@ Result<void> emit_into(TextContext& context, std::span<Label* const> labels, con
       if (!state.visible) continue;
       state.prepare();
       if (notes != nullptr) hand_out_notes(state, context, *notes);
-      const Look& look = context.looks().get(state.look);
       const LabelMap map = detail::map_checked(state.box, state.placement, view);
-      if (!state.moving && detail::is_outside(map, painted_extent(state, look))) continue;
+      if (!state.moving && detail::is_outside(map, painted_extent(state, context.looks()))) continue;
       context.source().keep(state.pages);
-      emitter.add(state, look, map, find_changes(state, table.changes));
+      emitter.add(state, context.looks(), map, find_changes(state, table.changes));
     }
   }
   copy_layers(table, out);

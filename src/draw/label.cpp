@@ -38,9 +38,56 @@ void Label::set_name(std::string_view name) {
 std::string_view Label::name() const& { return state().name; }
 
 void Label::set_text(std::string_view text) {
-  if (state().text == text) return;
-  state().text.assign(text);
-  state().layout_stale = true;
+  State& s = state();
+  if (!s.is_rich && s.text == text) return;
+  s.text.assign(text);
+  s.is_rich = false;
+  s.layout_stale = true;
+}
+
+void Label::set_rich(const RichText& text) {
+  State& s = state();
+  if (s.is_rich && s.rich == text) return;
+  s.rich = text;
+  s.text.assign(text.text);
+  s.is_rich = true;
+  s.layout_stale = true;
+}
+
+const RichText& Label::rich() const& { return state().rich; }
+
+void Label::set_revealed(std::size_t clusters) {
+  State& s = state();
+  if (s.revealed == clusters) return;
+  s.revealed = clusters;
+  s.quads_stale = true;
+}
+
+std::size_t Label::revealed() const { return state().revealed; }
+
+std::span<const std::uint32_t> Label::clusters() & {
+  state().prepare_layout();
+  state().find_clusters();
+  return state().clusters;
+}
+
+std::string_view Label::link_at(PixelPoint device, const View& view) & {
+  State& s = state();
+  if (!s.is_rich || !s.visible) return {};
+  const Rect own = box();
+  const Result<LabelMap> map = map_label(own, s.placement, view);
+  const std::optional<PixelPoint> p = map ? from_device(*map, device, view) : std::nullopt;
+  if (!p) return {};
+  for (const Line& line : s.paragraph.lines) {
+    if (!(p->y >= line.top && p->y < line.top + line.height)) continue;
+    for (std::uint32_t g = line.first_glyph; g < line.end_glyph; ++g) {
+      const PlacedGlyph& glyph = s.paragraph.glyphs[g];
+      const std::uint32_t link = s.paragraph.styles[glyph.style].link;
+      const bool inside = p->x >= glyph.pen.x && p->x < glyph.pen.x + glyph.advance;
+      if (inside && link != PlacedStyle::kNone) return s.rich.spans[link].style.link;
+    }
+  }
+  return {};
 }
 
 namespace {
@@ -119,7 +166,11 @@ void Label::set_fonts(std::shared_ptr<const FontStack> fonts) {
   state().layout_stale = true;
 }
 
-void Label::set_look(LookId look) { state().look = look; }
+void Label::set_look(LookId look) {
+  State& s = state();
+  s.quads_stale = s.quads_stale || (s.has_bars && s.look != look);  // bars reach as far as their look
+  s.look = look;
+}
 LookId Label::look() const { return state().look; }
 
 Result<void> Label::set_placement(const Placement& placement) {
@@ -142,8 +193,10 @@ bool Label::visible() const { return state().visible; }
 void Label::set_opacity(float opacity) { state().opacity = opacity >= 0 ? std::min(opacity, 1.0F) : 0.0F; }
 float Label::opacity() const { return state().opacity; }
 void Label::set_motion(Motion motion) {
-  state().motion = std::move(motion);
-  state().moving = static_cast<bool>(state().motion);
+  State& s = state();
+  s.motion = std::move(motion);
+  s.moving = s.motion || std::any_of(s.styles.begin(), s.styles.end(),
+                                     [](const State::DrawnStyle& style) { return bool{style.motion}; });
 }
 void Label::set_time(double seconds) { state().seconds = seconds; }
 const LabelWork& Label::work() const { return state().work; }
@@ -161,7 +214,8 @@ Rect Label::box() { return paragraph().box; }
 
 Rect Label::ink_box() {
   const Paragraph& laid = paragraph();
-  return grafema::ink_box(state().fonts(), laid, state().context->looks().get(state().look));
+  return grafema::ink_box(state().fonts(), laid, state().context->looks().get(state().look),
+                          [this](std::size_t style) { return state().style_look(style); });
 }
 
 Rect Label::device_box(const View& view) {
@@ -189,6 +243,8 @@ void Label::State::prepare_layout() {
 
 void Label::State::prepare() {
   prepare_layout();
+  if (has_bars && looks_revision != context->looks().revision()) quads_stale = true;
+  looks_revision = context->looks().revision();
   if (quads_stale || source_epoch != context->source().epoch()) resolve_glyphs();
   TextContext::Records& records = context->records();
   records.refresh(context->looks());
@@ -197,8 +253,12 @@ void Label::State::prepare() {
     if (rounds > 0) records.limit = std::max(records.limit, variants.size() * 2);
     records_generation = records.generation;
     records_look = look;
-    for (Variant& variant : variants) variant.first_record = records.find(context->looks(), look, variant);
-    first_record = variants.empty() ? 0 : variants[0].first_record;
+    layers = 0;
+    for (Variant& variant : variants) {
+      const LookId wanted = look_of(variant);
+      variant.first_record = records.find(context->looks(), wanted, variant);
+      layers = std::max(layers, context->looks().get(wanted).count);
+    }
   }
 }
 
@@ -207,9 +267,15 @@ void Label::State::lay_out_text() {
   Notes& found = context->records().notes;
   found.clear();
   // The style was checked when it was set; an empty stack of fonts leaves nothing to show.
-  (void)lay_out(fonts(), text, style, context->shapes(), paragraph, &found);
+  if (is_rich) {
+    (void)lay_out(base_fonts(), rich, style, context->shapes(), paragraph, &found, &context->fonts_by_name());
+  } else {
+    (void)lay_out(base_fonts(), text, style, context->shapes(), paragraph, &found);
+  }
   layout_notes.assign(found.all().begin(), found.all().end());
+  find_styles();
   name_notes();
+  clusters.clear();
   box = paragraph.box;
   layout_stale = false;
   quads_stale = true;
@@ -219,133 +285,6 @@ void Label::State::name_notes() {
   for (std::vector<Note>* list : {&layout_notes, &picture_notes}) {
     for (Note& note : *list) note.label = name;
   }
-}
-
-namespace {
-
-/// A picture of this size whose pen stands at the quarter pixel that is nearest to the glyph's.
-GlyphKey key_of(FaceId face, const PlacedGlyph& glyph, float size) {
-  const float quarters = glyph.origin().x * 4, within = quarters - std::floor(quarters / 4) * 4;
-  const auto phase = static_cast<std::uint8_t>(static_cast<int>(within + 0.5F) & 3);
-  return {face, glyph.glyph, static_cast<std::uint16_t>(std::clamp(std::round(size * 4), 0.0F, 65535.0F)),
-          phase};
-}
-
-}  // namespace
-
-void Label::State::resolve_glyphs() {
-  ++work.resolves;
-  context->offer(fonts());
-  source_epoch = context->source().epoch();
-  quads_stale = false;
-  quads.clear();
-  infos.clear();
-  variants.clear();
-  pages.clear();
-  picture_notes.clear();
-  records_generation = 0;
-  std::vector<GlyphKey>& keys = context->records().keys_wanted;
-  std::vector<Sprite>& sprites = context->records().sprites;
-  keys.clear();
-  for (const PlacedGlyph& glyph : paragraph.glyphs) {
-    keys.push_back(key_of(fonts()[glyph.face]->id(), glyph, paragraph.face_size(glyph.face)));
-  }
-  quads.reserve(keys.size());
-  infos.reserve(keys.size());
-  sprites.resize(keys.size());
-  context->source().resolve(keys, sprites);
-  for (std::size_t i = 0; i < sprites.size(); ++i) {
-    note_picture(sprites[i], i);
-    Sprite sprite = sprites[i];
-    if (sprite.state == SpriteState::absent) {
-      sprite = resolve_missing_shape(i, paragraph.face_size(paragraph.glyphs[i].face));
-    }
-    const bool shown =
-        sprite.state == SpriteState::ready || (sprite.state == SpriteState::waiting && sprite.cell[2] > 0);
-    if (shown) add_quad(sprite, static_cast<std::uint32_t>(i));
-  }
-  name_notes();
-  extent = {};
-  for (const LocalQuad& q : quads) extent = enclosing(extent, {q.x, q.y, q.x + q.width, q.y + q.height});
-  kind = variants.empty() ? QuadKind::distance : variants[0].kind;
-  page = infos.empty() ? std::uint16_t{0} : infos[0].page;
-  alike = variants.size() <= 1 &&
-          std::all_of(infos.begin(), infos.end(), [this](const QuadInfo& info) { return info.page == page; });
-}
-
-/// The missing-glyph shape of the glyph's face, or of the first that has one, for a glyph without a picture.
-Sprite Label::State::resolve_missing_shape(std::size_t glyph, float size) {
-  Sprite sprite;
-  PlacedGlyph missing = paragraph.glyphs[glyph];
-  missing.glyph = kMissingGlyph;
-  const auto ask = [&](const GlyphMetrics& face) {
-    const GlyphKey key = key_of(face.id(), missing, size);
-    context->source().resolve(std::span(&key, 1), std::span(&sprite, 1));
-    return sprite.state != SpriteState::absent;
-  };
-  if (ask(*fonts()[missing.face].metrics)) return sprite;
-  for (const StackFace& face : fonts()) {
-    if (ask(*face.metrics)) break;
-  }
-  return sprite;
-}
-
-/// Notes what is wrong with the picture of a glyph, a few times a label.
-void Label::State::note_picture(const Sprite& sprite, std::size_t glyph) {
-  constexpr std::size_t kMost = 64;
-  const PlacedGlyph& placed = paragraph.glyphs[glyph];
-  const float size = paragraph.face_size(placed.face);
-  Note note;
-  if (sprite.state == SpriteState::absent) {
-    note = {.kind = NoteKind::missing_picture,
-            .character = static_cast<std::uint32_t>(decode_utf8(text, placed.text_start).character),
-            .position = index_of(placed.glyph),
-            .face = fonts()[placed.face]->title()};
-  } else if (sprite.state == SpriteState::ready && sprite.kind == PictureKind::coverage &&
-             size != sprite.size) {
-    note = {.kind = NoteKind::scaled_picture, .wanted = size, .given = sprite.size};
-  } else {
-    return;
-  }
-  const bool known = std::any_of(picture_notes.begin(), picture_notes.end(), [&note](const Note& other) {
-    return other.kind == note.kind && other.position == note.position && other.face == note.face &&
-           other.wanted == note.wanted;
-  });
-  if (!known && picture_notes.size() < kMost) picture_notes.push_back(std::move(note));
-}
-
-std::uint16_t Label::State::find_variant(const Sprite& sprite, float size) {
-  const float texels_per_pixel = sprite.size / size;
-  for (std::size_t i = 0; i < variants.size(); ++i) {
-    const Variant& v = variants[i];
-    if (v.texels_per_pixel == texels_per_pixel && v.reach == sprite.reach &&
-        v.kind == quad_kind(sprite.kind)) {
-      return static_cast<std::uint16_t>(i);
-    }
-  }
-  variants.push_back({paragraph.size, texels_per_pixel, sprite.reach, quad_kind(sprite.kind), 0});
-  return static_cast<std::uint16_t>(variants.size() - 1);
-}
-
-void Label::State::add_quad(const Sprite& sprite, std::uint32_t glyph) {
-  const PixelPoint pen = paragraph.glyphs[glyph].origin();
-  const float size = paragraph.face_size(paragraph.glyphs[glyph].face),
-              pixel = size / sprite.size;  // layout pixels a texel
-  LocalQuad quad{};
-  quad.x = pen.x + (sprite.offset.x - static_cast<float>(sprite.phase) / 4 - 0.5F) * pixel;
-  quad.y = pen.y + (sprite.offset.y - 0.5F) * pixel;
-  quad.width = static_cast<float>(sprite.cell[2] + 1) * pixel;
-  quad.height = static_cast<float>(sprite.cell[3] + 1) * pixel;
-  quad.cell = sprite.cell;
-  const auto fraction = [](float v, float whole) {
-    return static_cast<std::int16_t>(std::clamp(whole > 0 ? v / whole * 4096 : 0.0F, -32767.0F, 32767.0F));
-  };
-  quad.box = {fraction(quad.x, box.width()), fraction(quad.y, box.height()),
-              fraction(quad.x + quad.width, box.width()), fraction(quad.y + quad.height, box.height())};
-  quads.push_back(quad);
-  if (std::find(pages.begin(), pages.end(), sprite.page) == pages.end()) pages.push_back(sprite.page);
-  infos.push_back({context->source().pages()[sprite.page].array_layer, find_variant(sprite, size),
-                   quad_kind(sprite.kind), glyph});
 }
 
 }  // namespace grafema

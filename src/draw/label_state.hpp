@@ -17,34 +17,42 @@ struct LocalQuad {
 };
 static_assert(sizeof(LocalQuad) == 32);
 
-/// What most labels have in common for all their quads, and so need not read for each.
+/// What a moving label needs to know of each quad.
 struct QuadInfo {
-  std::uint16_t page, variant;
-  QuadKind kind;
-  std::uint32_t glyph;  ///< index into the paragraph's glyphs
+  static constexpr std::uint32_t kBar = 0xFFFFFFFF;
+  std::uint32_t glyph;  ///< index into the paragraph's glyphs, or kBar
 };
 
-/// Layer records that hold for all pictures of one size and reach in a label.
+/// Layer records that hold for all pictures of one size, reach and look in a label.
 struct Variant {
-  float size = 0;  ///< of the label, pixels per em
+  float size = 0;  ///< of the text, pixels per em
   float texels_per_pixel = 1, reach = 0;
+  float grow = 0;  ///< of a made bold, pixels
+  float lean = 0;  ///< of a made italic: see PlacedFace
   QuadKind kind = QuadKind::distance;
+  bool own_look = true;  ///< the label's look, else `look`
+  LookId look{};
   std::uint32_t first_record = 0;
+};
+
+/// Quads in a row of one variant on pages of one number.
+struct QuadRun {
+  std::uint32_t first = 0, count = 0;
+  std::uint16_t variant = 0, page = 0;
 };
 
 struct Label::State {
   // What every frame looks at stands first and together: three lines of a cache.
   TextContext* context = nullptr;
   bool visible = true, layout_stale = true, quads_stale = true;
-  bool alike = false;   ///< all quads are of `kind` and one variant, on `page`
   bool moving = false;  ///< whether there is a motion
-  QuadKind kind = QuadKind::distance;
-  std::uint16_t page = 0;
+  bool is_rich = false, has_bars = false;
+  std::uint8_t layers = 0;  ///< of the look that has most
   float opacity = 1;
   LookId look{}, records_look{};
-  std::uint32_t first_record = 0;  ///< of the first variant
-  std::uint64_t context_revision = 0, source_epoch = 0, records_generation = 0;
+  std::uint64_t context_revision = 0, source_epoch = 0, records_generation = 0, looks_revision = 0;
   std::vector<LocalQuad> quads;
+  std::vector<QuadRun> runs;
   Rect box;     ///< the paragraph's advance box
   Rect extent;  ///< around all quads
   Placement placement;
@@ -56,6 +64,17 @@ struct Label::State {
   std::shared_ptr<const FontStack> own_fonts;
   Paragraph paragraph;
   std::vector<QuadInfo> infos;  ///< one for each quad
+  RichText rich;                ///< where `is_rich`
+  /// What a style of the paragraph shows and how it moves; `look` is the label's where `own_look`.
+  struct DrawnStyle {
+    bool own_look = true, own_motion = true;
+    LookId look{};
+    Motion motion;
+  };
+  std::vector<DrawnStyle> styles;  ///< as Paragraph::styles; empty for a plain text
+  std::vector<std::uint32_t>
+      clusters;  ///< where clusters with glyphs begin, ascending; filled when asked for
+  std::size_t revealed = Label::kAll;
   std::vector<Variant> variants;
   std::vector<std::uint16_t> pages;  ///< of the source, that its pictures stand on
   LabelWork work;
@@ -63,7 +82,16 @@ struct Label::State {
   std::vector<Note> layout_notes, picture_notes;
   std::weak_ptr<const void> context_life;
 
-  const FontStack& fonts() const { return own_fonts ? *own_fonts : context->fonts(); }
+  const FontStack& base_fonts() const { return own_fonts ? *own_fonts : context->fonts(); }
+  /// Those that glyphs of the paragraph count in.
+  const FontStack& fonts() const { return paragraph.rich_fonts ? *paragraph.rich_fonts : base_fonts(); }
+  LookId look_of(const Variant& variant) const { return variant.own_look ? look : variant.look; }
+  /// The look of a style; null: the label's.
+  const Look* style_look(std::size_t index) const {
+    const bool own = index >= styles.size() || styles[index].own_look;
+    return own ? nullptr : &context->looks().get(styles[index].look);
+  }
+  void find_clusters();
   /// Brings the layout up to date.
   void prepare_layout();
   /// Brings layout, quads and records up to date.
@@ -76,14 +104,19 @@ struct Label::State {
   Sprite resolve_missing_shape(std::size_t glyph, float size);
   void note_picture(const Sprite& sprite, std::size_t glyph);
   void add_quad(const Sprite& sprite, std::uint32_t glyph);
-  std::uint16_t find_variant(const Sprite& sprite, float size);
+  void add_bars(std::uint32_t shown);
+  void add_bar(const PlacedBar& bar, const Rect& rect);
+  void put_quad(const LocalQuad& quad, const Variant& variant, std::uint16_t page, std::uint32_t glyph);
+  void set_box(LocalQuad& quad) const;
+  void find_styles();
+  std::uint32_t shown_bytes();
 };
 
 /// All layer records that labels of a context use; a record stays at its index for one generation.
 struct TextContext::Records {
   struct Key {
     LookId look;
-    float size, texels_per_pixel, reach;
+    float size, texels_per_pixel, reach, grow, lean;
     QuadKind kind;
     std::uint32_t first;
     std::uint32_t room;  ///< layers that fit at `first`

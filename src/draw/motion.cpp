@@ -43,6 +43,27 @@ Motion rattle(float reach, double rate) {
   };
 }
 
+MotionBook::MotionBook() : motions_{{"still", {}}, {"sway", sway()}, {"rattle", rattle()}} {}
+
+void MotionBook::set(std::string_view name, Motion motion) {
+  for (Named& named : motions_) {
+    if (named.name != name) continue;
+    named.motion = std::move(motion);
+    return;
+  }
+  motions_.push_back({std::string(name), std::move(motion)});
+}
+
+Result<Motion> MotionBook::read(std::string_view name) const {
+  std::vector<std::string_view> names;
+  for (const Named& named : motions_) {
+    if (named.name == name) return named.motion;
+    names.push_back(named.name);
+  }
+  return fail(make_error(ErrorKind::bad_value, "the name of a motion that is there",
+                         fmt::format("'{}'{}", name, suggestion(name, names))));
+}
+
 Result<Motion> read_motion(std::string_view name) {
   constexpr std::array<std::string_view, 3> kNames = {"still", "sway", "rattle"};
   if (name == "still") return Motion{};

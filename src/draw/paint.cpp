@@ -29,63 +29,110 @@ void blend_picture(Image& target, const PixelRect& cell, const Image& picture, f
   }
 }
 
+/// The look of a style in pixels: its front layer is the last that is painted.
+Look style_look(const Paragraph& paragraph, std::size_t style, const Look& look, const LookOf& look_of) {
+  const Look* own = look_of ? look_of(style) : nullptr;
+  return in_pixels(own != nullptr ? *own : look, paragraph.size * paragraph.styles[style].scale);
+}
+
 class Painter {
  public:
-  Painter(Image& target, const FontStack& stack, const Paragraph& paragraph, const Look& look,
+  Painter(Image& target, const FontStack& stack, const Paragraph& paragraph, std::vector<Look> looks,
           PixelPoint origin, Notes* notes, const ColorPaintOptions& color)
       : target_(target),
         stack_(stack),
         paragraph_(paragraph),
-        look_(look),
+        looks_(std::move(looks)),
         origin_(origin),
         notes_(notes),
         color_(color),
-        box_(paragraph.box.moved(origin)) {
-    if (look.count > 0) color_.text_color = look.layers[look.count - 1].fill.corners[0];
-  }
+        box_(paragraph.box.moved(origin)) {}
 
-  Result<void> paint_layer(std::size_t index) {
-    const Layer& layer = look_.layers[index];
-    for (const PlacedGlyph& glyph : paragraph_.glyphs) {
-      const Face& face = *stack_[glyph.face]->face();
-      const PixelPoint pen{origin_.x + glyph.origin().x, origin_.y + glyph.origin().y};
-      const float size = paragraph_.face_size(glyph.face);
-      const Result<std::optional<FontRect>> color_area = color_box(face, glyph.glyph, size);
-      const bool in_color = color_area && color_area->has_value();
-      const Result<void> painted = !color_area ? Result<void>(fail(color_area.error()))
-                                   : in_color  ? paint_color(layer, index + 1 == look_.count, face,
-                                                             glyph.glyph, **color_area, size, pen)
-                                               : paint_outline(layer, face, glyph.glyph, size, pen);
-      if (painted) continue;
-      if (painted.error().kind == ErrorKind::bad_value) return painted;
-      if (notes_ != nullptr) {
-        notes_->add(
-            {.kind = NoteKind::damaged_glyph, .position = index_of(glyph.glyph), .face = face.title()});
-      }
+  Result<void> paint() {
+    std::size_t layers = 0;
+    for (const Look& look : looks_) layers = std::max<std::size_t>(layers, look.count);
+    for (std::size_t step = 0; step < layers; ++step) {
+      if (const Result<void> painted = paint_step(step, layers); !painted) return painted;
     }
     return {};
   }
 
  private:
-  Result<void> paint_outline(const Layer& layer, const Face& face, GlyphId glyph, float size,
-                             PixelPoint pen) {
-    if (const Result<void> read = face.read_outline(glyph, outline_); !read) return read;
+  /// One layer of every look; looks end together.
+  Result<void> paint_step(std::size_t step, std::size_t layers) {
+    for (const PlacedGlyph& glyph : paragraph_.glyphs) {
+      const Look& look = looks_[glyph.style];
+      if (step + look.count < layers) continue;
+      const Result<void> painted = paint_glyph(glyph, look, step + look.count - layers);
+      if (painted) continue;
+      if (painted.error().kind == ErrorKind::bad_value) return painted;
+      if (notes_ != nullptr) {
+        notes_->add({.kind = NoteKind::damaged_glyph,
+                     .position = index_of(glyph.glyph),
+                     .face = stack_[glyph.face]->title()});
+      }
+    }
+    for (const PlacedBar& bar : paragraph_.bars) {
+      const Look& look = looks_[bar.style];
+      if (step + look.count < layers) continue;
+      if (const Result<void> painted = paint_bar(bar, look, look.layers[step + look.count - layers]);
+          !painted)
+        return painted;
+    }
+    return {};
+  }
+
+  Result<void> paint_glyph(const PlacedGlyph& glyph, const Look& look, std::size_t index) {
+    const Face& face = *stack_[glyph.face]->face();
+    const PixelPoint pen{origin_.x + glyph.origin().x, origin_.y + glyph.origin().y};
+    const float size = paragraph_.glyph_size(glyph);
+    const Result<std::optional<FontRect>> color_area = color_box(face, glyph.glyph, size);
+    if (!color_area) return fail(color_area.error());
+    if (color_area->has_value()) {
+      color_.text_color = look.layers[look.count - 1].fill.corners[0];
+      return paint_color(look, index, face, glyph.glyph, **color_area, size, pen);
+    }
+    if (const Result<void> read = face.read_outline(glyph.glyph, outline_); !read) return read;
+    const PlacedFace& made = paragraph_.faces[glyph.face];
+    const float scale = size / face.units_per_em();
+    Transform map = glyph_transform(scale, pen);
+    map.xy = made.lean * scale;
+    Layer layer = look.layers[index];
+    layer.grow += made.grow * size;
+    return paint_outline(layer, look.opacity, map);
+  }
+
+  Result<void> paint_bar(const PlacedBar& bar, const Look& look, const Layer& layer) {
+    const float width = bar.box.width(), height = bar.box.height();
+    outline_.clear();
+    outline_.move_to({0, 0}), outline_.line_to({width, 0});
+    outline_.line_to({width, -height}), outline_.line_to({0, -height});
+    outline_.close();
+    return paint_outline(layer, look.opacity,
+                         glyph_transform(1, {origin_.x + bar.box.left, origin_.y + bar.box.top}));
+  }
+
+  Result<void> paint_outline(const Layer& layer, float opacity, Transform map) {
     const FontRect box = bounds(outline_);
     if (box.empty()) return {};
-    const float scale = size / face.units_per_em();
-    const PixelPoint shifted{pen.x + layer.shift.x, pen.y + layer.shift.y};
     const float around = detail::is_plain(layer) ? 0 : std::max(0.0F, layer.grow) + layer.blur + 1;
-    const PixelRect cell = clipped(to_pixels(box, scale).moved(shifted).grown(around));
+    // Neither turned nor mirrored, at most slanted.
+    const PixelPoint a = map(box.x_min, box.y_min), b = map(box.x_max, box.y_min),
+                     c = map(box.x_min, box.y_max), d = map(box.x_max, box.y_max);
+    const Rect area{std::min(a.x, c.x), c.y, std::max(b.x, d.x), a.y};
+    const PixelRect cell = clipped(area.moved(layer.shift).grown(around));
     if (cell.empty()) return {};
-    const auto strengths = strengths_.make(layer, outline_, glyph_transform(scale, pen), cell);
+    const auto strengths = strengths_.make(layer, outline_, map, cell);
     if (!strengths) return fail(strengths.error());
-    blend(target_, cell, *strengths, layer.fill, box_, look_.opacity);
+    blend(target_, cell, *strengths, layer.fill, box_, opacity);
     return {};
   }
 
   /// A glyph's own colors in the front layer, its shape in the others.
-  Result<void> paint_color(const Layer& layer, bool front, const Face& face, GlyphId glyph,
+  Result<void> paint_color(const Look& look, std::size_t index, const Face& face, GlyphId glyph,
                            const FontRect& box, float size, PixelPoint pen) {
+    const Layer& layer = look.layers[index];
+    const bool front = index + 1 == look.count;
     const float scale = size / face.units_per_em();
     const PixelPoint shifted{pen.x + layer.shift.x, pen.y + layer.shift.y};
     const PixelRect cell = clipped(to_pixels(box, scale).moved(shifted));
@@ -99,7 +146,7 @@ class Painter {
     if (!painted) return fail(painted.error());
     if (!*painted) return fail(make_error(ErrorKind::unsupported, "a reader of embedded pictures"));
     if (front) {
-      blend_picture(target_, cell, *picture, look_.opacity);
+      blend_picture(target_, cell, *picture, look.opacity);
       return {};
     }
     alphas_.clear();
@@ -108,7 +155,7 @@ class Painter {
         alphas_.push_back(static_cast<float>(picture->value(x, y, 3)) / 255.0F);
       }
     }
-    blend(target_, cell, alphas_, layer.fill, box_, look_.opacity);
+    blend(target_, cell, alphas_, layer.fill, box_, look.opacity);
     return {};
   }
 
@@ -122,7 +169,7 @@ class Painter {
   Image& target_;
   const FontStack& stack_;
   const Paragraph& paragraph_;
-  const Look& look_;
+  std::vector<Look> looks_;  // by style, in pixels
   PixelPoint origin_;
   Notes* notes_;
   ColorPaintOptions color_;
@@ -136,37 +183,55 @@ class Painter {
 }  // namespace
 
 Result<void> paint(Image& target, const FontStack& stack, const Paragraph& paragraph, const Look& look,
-                   PixelPoint origin, Notes* notes, const ColorPaintOptions& color) {
+                   PixelPoint origin, Notes* notes, const ColorPaintOptions& color, const LookOf& look_of) {
   if (target.format() != PixelFormat::rgba8) {
     return fail(make_error(ErrorKind::bad_value, "an rgba8 picture to paint on"));
   }
   if (!std::isfinite(origin.x) || !std::isfinite(origin.y)) {
     return fail(make_error(ErrorKind::bad_value, "a place of finite numbers"));
   }
-  if (const Result<void> checked = check_look(look); !checked) return checked;
-  for (const auto& face : stack) {
+  const FontStack& fonts = paragraph.rich_fonts ? *paragraph.rich_fonts : stack;
+  for (const auto& face : fonts) {
     if (face->face() == nullptr) return fail(make_error(ErrorKind::bad_value, "faces with outlines"));
   }
-  const Look pixels = in_pixels(look, paragraph.size);
-  Painter painter(target, stack, paragraph, pixels, origin, notes, color);
-  for (std::size_t i = 0; i < pixels.count; ++i) {
-    if (const Result<void> painted = painter.paint_layer(i); !painted) return painted;
+  std::vector<Look> looks;
+  for (std::size_t style = 0; style < paragraph.styles.size(); ++style) {
+    looks.push_back(style_look(paragraph, style, look, look_of));
+    if (const Result<void> checked = check_look(looks.back()); !checked) return checked;
   }
-  return {};
+  return Painter(target, fonts, paragraph, std::move(looks), origin, notes, color).paint();
 }
 
-Rect ink_box(const FontStack& stack, const Paragraph& paragraph, const Look& look) {
-  const Rect plain = ink_box(stack, paragraph);
-  const Look pixels = in_pixels(look, paragraph.size);
+namespace {
+
+/// What a look paints of a shape with this box.
+Rect painted_box(const Look& look, const Rect& plain) {
   Rect box;
-  for (std::size_t i = 0; i < pixels.count && !plain.empty(); ++i) {
-    const Layer& layer = pixels.layers[i];
+  for (std::size_t i = 0; i < look.count && !plain.empty(); ++i) {
+    const Layer& layer = look.layers[i];
     const auto visible = [](const Color& c) { return c.alpha > 0; };
     if (look.opacity <= 0 || !std::any_of(layer.fill.corners.begin(), layer.fill.corners.end(), visible))
       continue;
     // Grown and blurred edges are those of distances, which pixels see from half a pixel away.
     const float fades = layer.grow != 0 || layer.blur > 0 ? 0.5F : 0.0F;
     box = enclosing(box, plain.grown(layer.grow + layer.blur + fades).moved(layer.shift));
+  }
+  return box;
+}
+
+}  // namespace
+
+Rect ink_box(const FontStack& stack, const Paragraph& paragraph, const Look& look, const LookOf& look_of) {
+  if (paragraph.styles.size() == 1) {
+    return painted_box(in_pixels(look, paragraph.size), ink_box(stack, paragraph));
+  }
+  Rect box;
+  for (std::uint32_t g = 0; g < paragraph.glyphs.size(); ++g) {
+    const Look own = style_look(paragraph, paragraph.glyphs[g].style, look, look_of);
+    box = enclosing(box, painted_box(own, ink_box(stack, paragraph, g, g + 1)));
+  }
+  for (const PlacedBar& bar : paragraph.bars) {
+    box = enclosing(box, painted_box(style_look(paragraph, bar.style, look, look_of), bar.box));
   }
   return box;
 }

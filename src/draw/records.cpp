@@ -25,6 +25,11 @@ void TextContext::set_fonts(FontStack fonts) {
   ++revision_;
 }
 
+void TextContext::set_fonts_by_name(FontBook book) {
+  book_ = std::move(book);
+  ++revision_;
+}
+
 void TextContext::expect(std::shared_ptr<LateFace> late, std::size_t place) {
   if (late) expected_.push_back({std::move(late), place});
 }
@@ -79,12 +84,13 @@ std::array<float, 4> premultiplied(const Color& c, float opacity) {
   return {c.red * alpha, c.green * alpha, c.blue * alpha, alpha};
 }
 
-LayerRecord to_record(const Look& look, std::size_t index, float texels_per_pixel, float reach) {
+LayerRecord to_record(const Look& look, std::size_t index, float texels_per_pixel, float reach, float grow,
+                      float lean) {
   const Layer& layer = look.layers[index];
   LayerRecord record;
   record.reach = reach;
   if (reach > 0) {
-    record.grow = layer.grow * texels_per_pixel;
+    record.grow = (layer.grow + grow) * texels_per_pixel;
     record.blur = layer.blur * texels_per_pixel;
     // What the pictures can't see is cut evenly from both, so that paint ends inside the cell.
     const float needed = std::abs(record.grow) + record.blur, there = std::max(reach - 0.5F, 0.0F);
@@ -94,7 +100,8 @@ LayerRecord to_record(const Look& look, std::size_t index, float texels_per_pixe
     }
     record.hollow = layer.hollow ? 1.0F : 0.0F;
   }
-  record.shift_x = layer.shift.x * texels_per_pixel;
+  // On the page letters of a made italic stand upright.
+  record.shift_x = (layer.shift.x + lean * layer.shift.y) * texels_per_pixel;
   record.shift_y = layer.shift.y * texels_per_pixel;
   record.front = index + 1 == look.count ? 1.0F : 0.0F;
   for (std::size_t i = 0; i < 4; ++i) record.corners[i] = premultiplied(layer.fill.corners[i], look.opacity);
@@ -106,7 +113,7 @@ LayerRecord to_record(const Look& look, std::size_t index, float texels_per_pixe
 void TextContext::Records::write(const Look& look, const Key& key) {
   const Look pixels = in_pixels(look, key.size);
   for (std::size_t i = 0; i < std::min<std::size_t>(look.count, key.room); ++i) {
-    list[key.first + i] = to_record(pixels, i, key.texels_per_pixel, key.reach);
+    list[key.first + i] = to_record(pixels, i, key.texels_per_pixel, key.reach, key.grow, key.lean);
   }
 }
 
@@ -126,7 +133,7 @@ void TextContext::Records::refresh(const LookBook& looks) {
 std::uint32_t TextContext::Records::find(const LookBook& looks, LookId look, const Variant& v) {
   for (const Key& key : keys) {
     if (key.look == look && key.size == v.size && key.texels_per_pixel == v.texels_per_pixel &&
-        key.reach == v.reach && key.kind == v.kind) {
+        key.reach == v.reach && key.grow == v.grow && key.lean == v.lean && key.kind == v.kind) {
       return key.first;
     }
   }
@@ -136,8 +143,8 @@ std::uint32_t TextContext::Records::find(const LookBook& looks, LookId look, con
     ++generation;
   }
   const Look& wanted = looks.get(look);
-  keys.push_back({look, v.size, v.texels_per_pixel, v.reach, v.kind, static_cast<std::uint32_t>(list.size()),
-                  wanted.count});
+  keys.push_back({look, v.size, v.texels_per_pixel, v.reach, v.grow, v.lean, v.kind,
+                  static_cast<std::uint32_t>(list.size()), wanted.count});
   list.resize(list.size() + wanted.count);
   write(wanted, keys.back());
   return keys.back().first;

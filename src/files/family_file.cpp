@@ -217,6 +217,13 @@ FileResult<FamilySet> load_families(const std::string& path, Notes* notes) {
   return set;
 }
 
+FontBook make_book(const FamilySet& set) {
+  FontBook book;
+  for (std::size_t i = 0; i < set.families.size(); ++i) book.add(set.families[i], i < set.fallback_count);
+  book.match_x_height(set.match_x_height);
+  return book;
+}
+
 FontStack make_stack(const FamilySet& set, std::string_view style_words) {
   FontStack stack;
   for (std::size_t i = 0; i < set.fallback_count; ++i) stack.add(set.families[i].find(style_words));

@@ -143,3 +143,28 @@ TEST_CASE("drawn from a distance page at its own size, text is that of exact cov
   CHECK(test::share_that_differs(drawn, exact, 40) <
         0.01);  // corners of the distance are round within a pixel
 }
+
+TEST_CASE("a rich label agrees: looks, sizes, made styles and lines under letters",
+          "[render][opengl][rich_text]") {
+  const auto flavor = GENERATE(OpenGLFlavor::core_33, OpenGLFlavor::es_30);
+  TextContext context(FontStack{test::dejavu()}, nullptr);
+  for (const char* look : {"outline", "shadow", "hollow"}) {
+    REQUIRE(context.looks().set(look, look_named(look)).has_value());
+  }
+  SpanStyle bold, italic, line;
+  bold.font.weight = 700, bold.look = "outline";
+  italic.font.slant = Slant::italic, italic.look = "shadow", italic.scale = 1.4F;
+  line.underline = line.strike = true, line.look = "hollow";
+  RichText text;
+  text.append("Mind ")
+      .append("the", bold)
+      .append(" ")
+      .append("gap", italic)
+      .append("\n")
+      .append("Weir", line);
+  Label label(context);
+  label.set_rich(text);
+  REQUIRE(label.set_placement({.at = {20.3F, 20.6F}, .rotate = 4}).has_value());
+  Label* const labels[] = {&label};
+  check_agreement(context, labels, kSmall, Blending::linear, flavor);
+}

@@ -73,13 +73,16 @@ std::vector<AxisValue> read_place(const std::string& axes) {
   return place;
 }
 
-void add_file(const FoundFont& font, std::size_t index, std::span<const AxisValue> place, LoadedFonts& out) {
+/// `single` gathers the faces of files that were named by themselves.
+void add_file(const FoundFont& font, std::size_t index, std::span<const AxisValue> place, LoadedFonts& out,
+              std::vector<std::shared_ptr<const Face>>& single) {
   const auto face = Face::open(font.data, index, place, &out.notes);
   if (!face && face.error().kind == ErrorKind::bad_value) {
     throw Failure{wrong_usage, describe(FileError{face.error(), font.path})};
   }
   if (!face) give_up(FileError{face.error(), font.path});
   out.faces.push_back({*face, font.path});
+  single.push_back(*face);
 }
 
 /// Of a folder or archive: each family's regular face, families in the order of their files.
@@ -96,6 +99,7 @@ void add_families(const FontSource& source, std::span<const AxisValue> place, Lo
     }
   }
   for (const Family& family : gather_families(all)) {
+    out.book.add(family);
     const std::shared_ptr<const Face> regular = family.find(FaceStyle{});
     const auto path = paths.find(regular.get());
     out.faces.push_back({place.empty() ? regular : regular->instance(place),
@@ -108,12 +112,16 @@ void add_families(const FontSource& source, std::span<const AxisValue> place, Lo
 LoadedFonts load_fonts(const std::vector<std::string>& paths, std::size_t index, const std::string& axes) {
   LoadedFonts out;
   const std::vector<AxisValue> place = read_place(axes);
+  std::vector<std::shared_ptr<const Face>> single;
   if (paths.empty()) out.faces.push_back({value_or_give_up(Face::open(built_in_font(), index)), ""});
   for (const std::string& path : paths) {
     if (is_family_file(path)) {
       const std::size_t hash = path.find('#');
       const FamilySet set = value_or_give_up(load_families(path.substr(0, hash), &out.notes));
       const FontStack stack = make_stack(set, hash == std::string::npos ? "Regular" : path.substr(hash + 1));
+      const FontBook book = make_book(set);
+      for (std::size_t i = 0; i < book.families().size(); ++i)
+        out.book.add(book.families()[i], i < set.fallback_count);
       for (const auto& metrics : stack) out.faces.push_back({metrics->face()->shared_from_this(), path});
       out.match_x_height = out.match_x_height || set.match_x_height;
       continue;
@@ -122,9 +130,10 @@ LoadedFonts load_fonts(const std::vector<std::string>& paths, std::size_t index,
     if (source.several) {
       add_families(source, place, out);
     } else {
-      add_file(source.fonts[0], index, place, out);
+      add_file(source.fonts[0], index, place, out, single);
     }
   }
+  for (Family& family : gather_families(single)) out.book.add(std::move(family));
   return out;
 }
 

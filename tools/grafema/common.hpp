@@ -14,6 +14,7 @@
 #include "arguments.hpp"
 #include "failure.hpp"
 #include "grafema/base/color.hpp"
+#include "grafema/files/family_file.hpp"
 #include "grafema/files/files.hpp"
 
 namespace grafema::tool {
@@ -46,6 +47,7 @@ struct LoadedFace {
 struct LoadedFonts {
   std::vector<LoadedFace> faces;  ///< in fallback order, at least one
   bool match_x_height = false;
+  FontBook book;  ///< families of all faces, those that were passed over in `faces` included
   Notes notes;
 };
 

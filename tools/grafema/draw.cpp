@@ -21,15 +21,10 @@ struct Options {
 
 /// Through a label, pictures of glyphs and the software renderer, as a game draws.
 void draw_label(Picture& picture, Image& image) {
-  const auto source = std::make_shared<AtlasSource>(atlas_for(picture));
+  const std::shared_ptr<GlyphSource> source = source_for(picture);
   TextContext context(picture.laid.stack, source);
-  Label label(context, picture.laid.text);
-  value_or_give_up(label.set_style(picture.laid.style));
-  value_or_give_up(label.set_placement(picture.placement));
-  label.set_look(*context.looks().set("drawn", picture.look));
-  label.set_motion(picture.motion);
-  label.set_time(picture.seconds);
-  Label* const labels[] = {&label};
+  const std::unique_ptr<Label> label = make_label(picture, context);
+  Label* const labels[] = {label.get()};
   QuadBuffer quads;
   value_or_give_up(emit_quads(context, labels, picture.view, quads, &picture.laid.notes));
   to_premultiplied_alpha(image, Blending::linear);
@@ -46,7 +41,8 @@ int run(const Options& options) {
   const PixelPoint origin = label_origin(picture.laid.paragraph.box, on_screen);
   if (picture.plain) {
     value_or_give_up(paint(image, picture.laid.stack, picture.laid.paragraph, picture.look, origin,
-                           &picture.laid.notes, {.read_picture = read_png}));
+                           &picture.laid.notes, {.read_picture = read_png},
+                           looks_of(picture.laid, &picture.laid.notes)));
   } else {
     draw_label(picture, image);
   }

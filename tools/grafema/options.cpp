@@ -107,6 +107,12 @@ void LayoutOptions::add_to(Arguments& arguments) {
   arguments.option("--smallest", smallest, "PX", "The smallest size of --overflow smaller (default 6)");
   arguments.option("--tightest", least_tracking, "PX",
                    "The least tracking of --overflow tighten (default -1.5)");
+  arguments.flag("--markup", markup,
+                 "The text is markup: <b> <i> <u> <s> <sub> <sup> <small> <br/> <span class=\"NAME\"> "
+                 "<img src=\"NAME\"/> <wait s=\"1\"/>");
+  arguments.option("--style", named_style, "FILE#NAME",
+                   "A style of a styles file; other options count over what it says");
+  arguments.option("--reveal", reveal, "N", "Show the first N clusters alone; the layout is that of all");
   arguments.flag("--strict", strict, "Exit with 1 where there is any note");
 }
 
@@ -190,22 +196,34 @@ std::vector<TabStop> read_tabs(const std::string& text) {
   return out;
 }
 
-TextStyle read_style(const LayoutOptions& o) {
-  TextStyle style;
+}  // namespace
+
+/// What the options say counts over what `style` says; an option that has its default says nothing.
+TextStyle read_style(const LayoutOptions& o, TextStyle style) {
+  static const LayoutOptions kUsual;
+  const auto given = [&](std::string LayoutOptions::*option) { return o.*option != kUsual.*option; };
   const auto length = [](const std::optional<std::string>& text, const char* name,
                          std::optional<float>& out) {
     if (text) out = to_number(*text, name, 0, kFarthest);
   };
-  style.align = to_value(o.align, "--align", kAligns);
-  style.vertical_align = to_value(o.vertical_align, "--valign", kVerticalAligns);
-  style.direction = to_value(o.direction, "--dir", kDirections);
-  style.breaking = to_value(o.breaking, "--break", kBreakings);
-  style.overflow = to_value(o.overflow, "--overflow", kOverflows);
-  style.ellipsis = to_value(o.ellipsis, "--ellipsis", kEllipses);
-  style.line_spacing = to_number(o.line_spacing, "--line-spacing", 0, 100);
-  style.tracking = to_number(o.tracking, "--tracking", -1000, 1000);
-  style.word_spacing = to_number(o.word_spacing, "--word-spacing", -1000, 1000);
-  style.paragraph_spacing = to_number(o.paragraph_spacing, "--paragraph-spacing", -1000, 1000);
+  const auto number = [&](std::string LayoutOptions::*option, const char* name, float low, float high,
+                          float& out) {
+    if (given(option)) out = to_number(o.*option, name, low, high);
+  };
+  if (given(&LayoutOptions::align)) style.align = to_value(o.align, "--align", kAligns);
+  if (given(&LayoutOptions::vertical_align)) {
+    style.vertical_align = to_value(o.vertical_align, "--valign", kVerticalAligns);
+  }
+  if (given(&LayoutOptions::direction)) style.direction = to_value(o.direction, "--dir", kDirections);
+  if (given(&LayoutOptions::breaking)) style.breaking = to_value(o.breaking, "--break", kBreakings);
+  if (given(&LayoutOptions::overflow)) style.overflow = to_value(o.overflow, "--overflow", kOverflows);
+  if (given(&LayoutOptions::ellipsis)) style.ellipsis = to_value(o.ellipsis, "--ellipsis", kEllipses);
+  number(&LayoutOptions::line_spacing, "--line-spacing", 0, 100, style.line_spacing);
+  number(&LayoutOptions::tracking, "--tracking", -1000, 1000, style.tracking);
+  number(&LayoutOptions::word_spacing, "--word-spacing", -1000, 1000, style.word_spacing);
+  number(&LayoutOptions::paragraph_spacing, "--paragraph-spacing", -1000, 1000, style.paragraph_spacing);
+  number(&LayoutOptions::smallest, "--smallest", kMinSize, kMaxSize, style.smallest_size);
+  number(&LayoutOptions::least_tracking, "--tightest", -1000, 1000, style.least_tracking);
   length(o.wrap, "--wrap", style.wrap);
   length(o.box_height, "--box-height", style.box_height);
   length(o.leading, "--leading", style.leading);
@@ -215,21 +233,22 @@ TextStyle read_style(const LayoutOptions& o) {
     style.first_indent = to_number(parts[0], "--indent", -kFarthest, kFarthest);
     if (parts.size() == 2) style.indent = to_number(parts[1], "--indent", -kFarthest, kFarthest);
   }
-  style.tabs = read_tabs(o.tabs);
-  style.features = read_features(o.features);
-  style.language = o.language;
-  style.kerning = !o.no_kerning;
-  style.balance = o.balance, style.keep_last_words = o.keep_last_words, style.justify_last = o.justify_last;
-  style.max_lines = static_cast<std::size_t>(to_number(o.max_lines, "--max-lines", 0, 1e6F));
+  if (!o.tabs.empty()) style.tabs = read_tabs(o.tabs);
+  for (const FeatureSetting& setting : read_features(o.features)) style.features.push_back(setting);
+  if (!o.language.empty()) style.language = o.language;
+  style.kerning = style.kerning && !o.no_kerning;
+  style.balance = style.balance || o.balance;
+  style.keep_last_words = style.keep_last_words || o.keep_last_words;
+  style.justify_last = style.justify_last || o.justify_last;
+  if (given(&LayoutOptions::max_lines)) {
+    style.max_lines = static_cast<std::size_t>(to_number(o.max_lines, "--max-lines", 0, 1e6F));
+  }
   for (const std::string& sample : o.reserve) check_text(sample, "--reserve");
   style.reserve = o.reserve;
-  if (!o.smallest.empty()) style.smallest_size = to_number(o.smallest, "--smallest", kMinSize, kMaxSize);
-  if (!o.least_tracking.empty())
-    style.least_tracking = to_number(o.least_tracking, "--tightest", -1000, 1000);
   return style;
 }
 
-float read_size(const LayoutOptions& options, const GlyphMetrics& face) {
+float read_size(const LayoutOptions& options, const GlyphMetrics& face, const NamedStyle& named) {
   const std::tuple<const std::optional<std::string>&, const char*, SizeBy> asked[] = {
       {options.size, "--size", SizeBy::em},
       {options.cap_height, "--cap-height", SizeBy::cap_height},
@@ -243,33 +262,10 @@ float read_size(const LayoutOptions& options, const GlyphMetrics& face) {
     }
     size = value_or_give_up(grafema::read_size(face, by, to_number(*text, name, kMinSize, kMaxSize)));
   }
-  return size.value_or(TextStyle{}.size);
-}
-
-}  // namespace
-
-LaidOut lay_out(const LayoutOptions& options) {
-  constexpr std::size_t kMostText = std::size_t{4} << 20U;
-  LaidOut out;
-  if (!options.text && options.text_from.empty()) {
-    throw Failure{wrong_usage, "expected a text: --text S, or --text-from FILE"};
+  if (!size && named.span.cap_height) {
+    return value_or_give_up(grafema::read_size(face, SizeBy::cap_height, *named.span.cap_height));
   }
-  if (!options.atlas.empty()) {
-    if (!options.fonts.paths.empty()) throw Failure{wrong_usage, "expected FONT or --atlas, found both"};
-    out.atlas = std::make_shared<const Atlas>(value_or_give_up(load_atlas(options.atlas)));
-    out.stack = atlas_stack(out.atlas);
-  } else {
-    const LoadedFonts fonts = options.fonts.load();
-    out.stack = stack_of(fonts);
-    for (const Note& note : fonts.notes.all()) out.notes.add(note);
-  }
-  out.text = options.text ? *options.text : value_or_give_up(load_text(options.text_from, kMostText));
-  check_text(out.text, options.text_from.empty() ? "--text" : options.text_from);
-  out.style = read_style(options);
-  out.style.size = read_size(options, *out.stack[0].metrics);
-  ShapeCache cache;
-  value_or_give_up(grafema::lay_out(out.stack, out.text, out.style, cache, out.paragraph, &out.notes));
-  return out;
+  return size.value_or(named.text.size);
 }
 
 void LookOptions::add_to(Arguments& arguments) {
@@ -290,10 +286,14 @@ bool LookOptions::asked() const {
 }
 
 /// Back to front: shadow, glow, outline, fill. Shadow and glow are those of the outlined letter.
-Look LookOptions::read(Notes* notes) const {
+Look LookOptions::read(Notes* notes, const Look* named) const {
   constexpr float kMost = 256;
   Look look;
-  if (!base.empty()) look = value_or_give_up(load_look(base, notes));
+  if (!base.empty()) {
+    look = value_or_give_up(load_look(base, notes));
+  } else if (named != nullptr) {
+    look = *named;
+  }
   look.opacity *= to_number(opacity, "--opacity", 0, 1);
   const auto add = [&look](const Layer& layer) {
     if (!look.add(layer)) {
@@ -318,7 +318,7 @@ Look LookOptions::read(Notes* notes) const {
     add({.grow = outer + half, .blur = half, .fill = Fill::solid(to_color(parts[1], "--glow"))});
   }
   if (!outline.empty()) add({.grow = outer, .fill = Fill::solid(to_color(outline_parts[1], "--outline"))});
-  if (!fill && !base.empty() && bolder == 0) return look;
+  if (!fill && look.count > 0 && (!base.empty() || named != nullptr) && bolder == 0) return look;
   const auto colors = split(fill.value_or("black"), "--fill");
   if (colors.size() != 1 && colors.size() != 4) {
     throw Failure{wrong_usage, fmt::format("--fill: expected one color or four, found {}", colors.size())};

@@ -10,7 +10,9 @@
 
 #include "common.hpp"
 #include "grafema/atlas/glyph_source.hpp"
+#include "grafema/draw/paint.hpp"
 #include "grafema/draw/placement.hpp"
+#include "grafema/text/style_book.hpp"
 
 namespace grafema::tool {
 
@@ -56,21 +58,45 @@ struct LayoutOptions {
   std::string paragraph_spacing = "0", overflow = "show", ellipsis = "end", smallest, least_tracking;
   std::optional<std::string> wrap, box_height, leading;
   std::vector<std::string> reserve;
+  bool markup = false;
+  std::string named_style, values;  ///< --style FILE#NAME, --values FILE
+  std::optional<std::string> reveal;
   bool no_kerning = false, balance = false, keep_last_words = false, justify_last = false, strict = false;
 
   void add_to(Arguments& arguments);
 };
 
+/// What the options say counts over what `style` says; an option that has its default says nothing.
+TextStyle read_style(const LayoutOptions& options, TextStyle style);
+/// Pixels per em: what --size or one of the heights says, else the style's.
+float read_size(const LayoutOptions& options, const GlyphMetrics& face, const NamedStyle& named);
+
+/// What names in markup and in styles stand for.
+struct TextNames {
+  FontBook fonts;
+  StyleBook styles;
+  IconBook icons;
+  LookBook looks;  ///< of the file of --look, or of looks.json beside the styles
+};
+
 /// Text laid out as the options ask.
 struct LaidOut {
   std::string text;
+  std::optional<RichText> rich;  ///< where there is markup
+  std::shared_ptr<TextNames> names;
+  std::string look;  ///< that the style names
+  std::size_t revealed = static_cast<std::size_t>(-1);
   TextStyle style;
   std::shared_ptr<const Atlas> atlas;  ///< where --atlas was given
   FontStack stack;
   Paragraph paragraph;
   Notes notes;
 };
-LaidOut lay_out(const LayoutOptions& options);
+/// `look_file` is FILE or FILE#NAME of --look.
+LaidOut lay_out(const LayoutOptions& options, const std::string& look_file = {});
+
+/// The looks of a rich text's styles by the names of its spans; notes those that are not there.
+LookOf looks_of(const LaidOut& laid, Notes* notes);
 
 /// --look and --fill, --outline, --shadow, --glow, --embolden, --opacity.
 struct LookOptions {
@@ -80,7 +106,8 @@ struct LookOptions {
 
   void add_to(Arguments& arguments);
   bool asked() const;
-  Look read(Notes* notes = nullptr) const;
+  /// `named` is the look that the others add layers to where --look is not given.
+  Look read(Notes* notes = nullptr, const Look* named = nullptr) const;
 };
 
 }  // namespace grafema::tool

@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "grafema/atlas/atlas_source.hpp"
 #include "grafema/atlas/bake.hpp"
 #include "grafema/draw/paint.hpp"
 #include "grafema/unicode/character_sets.hpp"
@@ -120,30 +121,93 @@ Placement read_placement(const PlacementOptions& options, const Picture& picture
 
 }  // namespace
 
+namespace {
+
+/// Whether a span moves.
+bool moves(const LaidOut& laid) {
+  return laid.rich && std::any_of(laid.rich->spans.begin(), laid.rich->spans.end(),
+                                  [](const Span& span) { return !span.style.motion.empty(); });
+}
+
+/// Where the letters stand, with what looks of spans paint beyond the text's own look.
+Rect ink_of(const Picture& picture) {
+  const LaidOut& laid = picture.laid;
+  const Rect plain = ink_box(laid.stack, laid.paragraph);
+  if (!laid.rich) return plain;
+  const Rect painted = ink_box(laid.stack, laid.paragraph, picture.look, looks_of(laid, nullptr));
+  const Overhang own = overhang(picture.look, laid.paragraph.size);
+  return enclosing(plain, {painted.left + own.left, painted.top + own.top, painted.right - own.right,
+                           painted.bottom - own.bottom});
+}
+
+}  // namespace
+
 Picture make_picture(const LayoutOptions& layout, const LookOptions& look, const PlacementOptions& place) {
   Picture picture;
-  picture.laid = lay_out(layout);
-  picture.look = look.read(&picture.laid.notes);
+  picture.laid = lay_out(layout, look.base);
+  const std::string& named = picture.laid.look;
+  const Look own =
+      named.empty() ? Look{}
+                    : picture.laid.names->looks.get(value_or_give_up(picture.laid.names->looks.read(named)));
+  picture.look = look.read(&picture.laid.notes, named.empty() ? nullptr : &own);
   picture.motion = value_or_give_up(read_motion(place.motion));
   picture.seconds = to_number(place.time, "--time", 0, 1e6F);
-  const Canvas fitted =
-      fit_canvas(picture.laid.paragraph, ink_box(picture.laid.stack, picture.laid.paragraph), picture.look);
+  const Canvas fitted = fit_canvas(picture.laid.paragraph, ink_of(picture), picture.look);
   picture.backdrop = make_backdrop(place, fitted, picture.look);
   picture.view.width = static_cast<float>(picture.backdrop.width());
   picture.view.height = static_cast<float>(picture.backdrop.height());
   picture.view.safe = to_insets(place.safe);
   picture.placement = read_placement(place, picture, fitted);
   const Placement& p = picture.placement;
-  picture.plain = !picture.laid.atlas && !picture.motion && p.rotate == 0 && p.scale_x == 1 && p.scale_y == 1;
+  picture.plain = !picture.laid.atlas && !picture.motion && !layout.reveal && !moves(picture.laid) &&
+                  p.rotate == 0 && p.scale_x == 1 && p.scale_y == 1;
   return picture;
+}
+
+std::shared_ptr<GlyphSource> source_for(const Picture& picture) {
+  if (!picture.laid.rich) return std::make_shared<AtlasSource>(atlas_for(picture));
+  // Glyphs of several sizes and faces, icons among them: made when they are asked for.
+  GlyphCacheOptions options;
+  float size = picture.laid.style.size;
+  for (const PlacedStyle& style : picture.laid.paragraph.styles)
+    size = std::max(size, picture.laid.style.size * style.scale);
+  options.size = std::clamp(size, 24.0F, 128.0F);
+  options.reach = std::clamp(options.size / 4, 8.0F, 32.0F);
+  options.color_size = options.size;
+  options.read_picture = read_png;
+  options.largest_page = {4096, 4096}, options.budget = std::size_t{512} << 20U,
+  options.frame_bytes = options.budget;
+  options.frame_time = std::chrono::hours(1);
+  std::shared_ptr<GlyphCache> cache = value_or_give_up(GlyphCache::make(options));
+  value_or_give_up(cache->add(*picture.laid.paragraph.rich_fonts));
+  cache->begin_frame();
+  return cache;
+}
+
+std::unique_ptr<Label> make_label(const Picture& picture, TextContext& context) {
+  const LaidOut& laid = picture.laid;
+  context.set_fonts_by_name(laid.names->fonts);
+  for (std::size_t i = 1; i < laid.names->looks.size(); ++i) {
+    const LookId id{static_cast<std::uint32_t>(i)};
+    value_or_give_up(context.looks().set(laid.names->looks.name(id), laid.names->looks.get(id)));
+  }
+  auto label = std::make_unique<Label>(context, laid.text);
+  if (laid.rich) label->set_rich(*laid.rich);
+  value_or_give_up(label->set_style(laid.style));
+  value_or_give_up(label->set_placement(picture.placement));
+  label->set_look(value_or_give_up(context.looks().set("the label's own", picture.look)));
+  label->set_motion(picture.motion);
+  label->set_time(picture.seconds);
+  label->set_revealed(laid.revealed);
+  return label;
 }
 
 std::shared_ptr<const Atlas> atlas_for(const Picture& picture) {
   if (picture.laid.atlas) return picture.laid.atlas;
   constexpr float kLeast = 24, kMost = 128;
   AtlasRecipe recipe;
-  for (const auto& [metrics, scale] : picture.laid.stack) {
-    recipe.faces.push_back(std::shared_ptr<const Face>(metrics, metrics->face()));
+  for (const StackFace& face : picture.laid.stack) {
+    recipe.faces.push_back(std::shared_ptr<const Face>(face.metrics, face->face()));
   }
   add_characters(picture.laid.text, recipe.characters);
   std::erase_if(recipe.characters, [](char32_t c) { return c < 0x20; });

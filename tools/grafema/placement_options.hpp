@@ -2,6 +2,7 @@
 // Where the label of `draw` and `view` stands, and the picture around it.
 #pragma once
 
+#include "grafema/draw/label.hpp"
 #include "grafema/draw/motion.hpp"
 #include "options.hpp"
 
@@ -29,6 +30,12 @@ struct Picture {
 };
 
 Picture make_picture(const LayoutOptions& layout, const LookOptions& look, const PlacementOptions& place);
+
+/// The pictures that the label is drawn from: those of `atlas_for`, or a cache for a rich text.
+std::shared_ptr<GlyphSource> source_for(const Picture& picture);
+
+/// The label of a picture, with all that its names stand for put into the context.
+std::unique_ptr<Label> make_label(const Picture& picture, TextContext& context);
 
 /// Pictures of all glyphs of the text, with the reach that the look needs: the atlas that was given, or one
 /// baked for it.

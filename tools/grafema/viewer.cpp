@@ -56,13 +56,9 @@ Viewer::~Viewer() = default;
 
 void Viewer::build() {
   Picture picture = make_picture(options_.layout, options_.look, options_.place);
-  const auto source = std::make_shared<AtlasSource>(atlas_for(picture));
+  const std::shared_ptr<GlyphSource> source = source_for(picture);
   auto context = std::make_unique<TextContext>(picture.laid.stack, source);
-  auto label = std::make_unique<Label>(*context, picture.laid.text);
-  value_or_give_up(label->set_style(picture.laid.style));
-  value_or_give_up(label->set_placement(picture.placement));
-  label->set_look(*context->looks().set("shown", picture.look));
-  label->set_motion(picture.motion);
+  std::unique_ptr<Label> label = make_label(picture, *context);
   label_ = std::move(label);  // before the context that it belongs to
   context_ = std::move(context);
   source_ = source;
@@ -97,7 +93,8 @@ std::vector<std::string> Viewer::files() const {
   }
   const std::string look = options_.look.base.substr(0, options_.look.base.rfind('#'));
   for (const std::string& file :
-       {options_.layout.atlas, options_.layout.text_from, look, options_.place.backdrop}) {
+       {options_.layout.atlas, options_.layout.text_from, look, options_.place.backdrop,
+        options_.layout.named_style.substr(0, options_.layout.named_style.rfind('#'))}) {
     std::error_code ignored;
     if (std::filesystem::is_regular_file(file, ignored)) out.push_back(file);
   }
@@ -181,6 +178,8 @@ std::string Viewer::command() const {
   add("--overflow", l.overflow, "show"), add("--ellipsis", l.ellipsis, "end");
   add("--smallest", l.smallest), add("--tightest", l.least_tracking);
   for (const std::string& sample : l.reserve) add("--reserve", sample);
+  add("--style", l.named_style), add("--reveal", l.reveal.value_or(""));
+  if (l.markup) out += " --markup";
   if (l.balance) out += " --balance";
   if (l.keep_last_words) out += " --keep-last-words";
   if (l.justify_last) out += " --justify-last";
@@ -200,12 +199,13 @@ std::string Viewer::command() const {
 void Viewer::show(std::span<Label* const> labels) {
   const bool captions = labels.size() != 1 || labels[0] != label_.get();
   TextContext& context = captions ? *caption_context_ : *context_;
-  value_or_give_up(renderer_.sync(context.source()));
   value_or_give_up(emit_quads(context, labels, picture_.view, quads_, &picture_.laid.notes));
+  value_or_give_up(renderer_.sync(context.source()));
   renderer_.draw(quads_.list(), Blending::linear);
 }
 
 void Viewer::draw(double seconds, bool captions) {
+  if (const auto cache = std::dynamic_pointer_cast<GlyphCache>(source_)) cache->begin_frame();
   glViewport(0, 0, width(), height());
   glClearColor(0, 0, 0, 0);
   glClear(GL_COLOR_BUFFER_BIT);

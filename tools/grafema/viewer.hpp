@@ -48,7 +48,8 @@ class Viewer {
 
   ViewOptions options_;
   Picture picture_;
-  std::shared_ptr<AtlasSource> source_, caption_source_;
+  std::shared_ptr<GlyphSource> source_;
+  std::shared_ptr<AtlasSource> caption_source_;
   std::unique_ptr<TextContext> context_, caption_context_;
   std::unique_ptr<Label> label_;
   OpenGLRenderer renderer_;

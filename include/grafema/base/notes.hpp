@@ -30,7 +30,14 @@ enum class NoteKind : std::uint8_t {
   unknown_field,   ///< a description has a field that is not known: `text` names it, where, and the nearest
   text_overflow,   ///< a text does not fit its box; one of `wanted` by `given` pixels would hold it
   lines_collide,   ///< lines `position` and the one behind it (from 1) overlap by `wanted` pixels
-  small_cache,     ///< the pictures shown at once need `wanted` bytes, the cache's budget is `given`
+  made_bold,       ///< `face` has no bold in its family: its letters are grown
+  made_italic,     ///< `face` has no italic in its family: its letters are slanted
+  made_small_capitals,  ///< `face` has no small capitals: they are made from its capitals
+  unknown_name,         ///< a style, look, motion, icon, value or family that is not known: `text` names it
+  bad_span,             ///< span `position` ends before it begins, behind the text or within a character
+  bad_markup,           ///< markup could not be read and shows as plain text: `text` says where and why
+  bad_message,          ///< a message could not be made: `text` says which and why
+  small_cache,          ///< the pictures shown at once need `wanted` bytes, the cache's budget is `given`
 };
 
 /// `face`, `label` and `look` are names where they are known: the face's family and style, what the game

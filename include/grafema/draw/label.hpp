@@ -47,6 +47,20 @@ class GRAFEMA_API Label {
   /// Shows the number rounded half away from zero. What is not finite shows as "-"; above 10^18 in size it is
   /// cut there.
   void set_number(double value, const NumberFormat& format = {});
+  /// Text with spans and icons. Looks and motions of spans are names of the context's books, families those
+  /// of its fonts_by_name; what is not there is noted. The same text again costs a comparison.
+  void set_rich(const RichText& text);
+  const RichText& rich() const&;  ///< what was set last
+  const RichText& rich() const&& = delete;
+  /// The link of the span that is seen at a device pixel; empty where none is.
+  std::string_view link_at(PixelPoint device, const View& view) &;
+
+  static constexpr std::size_t kAll = static_cast<std::size_t>(-1);
+  /// How many clusters are shown, in the order of the text. The layout stays that of the whole text.
+  void set_revealed(std::size_t clusters);
+  std::size_t revealed() const;
+  /// The byte at which each cluster that can be revealed begins.
+  std::span<const std::uint32_t> clusters() &;
   std::string_view text() const&;
   std::string_view text() const&& = delete;
 

@@ -3,7 +3,9 @@
 #pragma once
 
 #include <functional>
+#include <string>
 #include <string_view>
+#include <vector>
 
 #include "grafema/base/color.hpp"
 #include "grafema/base/error.hpp"
@@ -37,5 +39,22 @@ GRAFEMA_API Motion rattle(float reach = 0.05F, double rate = 24);
 
 /// `sway`, `rattle`, or `still`. Fails with `bad_value` and the nearest name.
 GRAFEMA_API Result<Motion> read_motion(std::string_view name);
+
+/// Motions by name, for spans: those of `read_motion` and the game's own.
+class GRAFEMA_API MotionBook {
+ public:
+  MotionBook();
+  /// Adds a motion or replaces the one of that name.
+  void set(std::string_view name, Motion motion);
+  /// Fails with `bad_value` and the nearest name.
+  Result<Motion> read(std::string_view name) const;
+
+ private:
+  struct Named {
+    std::string name;
+    Motion motion;
+  };
+  std::vector<Named> motions_;
+};
 
 }  // namespace grafema

@@ -2,12 +2,17 @@
 // Paints laid-out text straight from outlines onto a picture: the exact way, for tools and tests.
 #pragma once
 
+#include <functional>
+
 #include "grafema/base/image.hpp"
 #include "grafema/draw/look.hpp"
 #include "grafema/raster/color_paint.hpp"
 #include "grafema/text/paragraph.hpp"
 
 namespace grafema {
+
+/// Looks of a rich text's styles, by index into Paragraph::styles; null: the look of the whole text.
+using LookOf = std::function<const Look*(std::size_t style)>;
 
 /// Paints `paragraph`, its origin at `origin`, with `look` onto `target` (rgba8, sRGB, straight alpha), in
 /// linear light. Plain layers take their edge from exact coverage, grown or blurred ones from exact distance;
@@ -18,12 +23,13 @@ namespace grafema {
 /// finite, or a face has no outlines.
 GRAFEMA_API Result<void> paint(Image& target, const FontStack& stack, const Paragraph& paragraph,
                                const Look& look, PixelPoint origin, Notes* notes = nullptr,
-                               const ColorPaintOptions& color = {});
+                               const ColorPaintOptions& color = {}, const LookOf& look_of = {});
 
 /// The bounds of what a look paints of the text, in the paragraph's pixels: every layer's shape where it is
 /// shifted to, as far as its edge fades. Empty where nothing is painted. Pictures that see less far
 /// (`required_reach`) may show less.
-GRAFEMA_API Rect ink_box(const FontStack& stack, const Paragraph& paragraph, const Look& look);
+GRAFEMA_API Rect ink_box(const FontStack& stack, const Paragraph& paragraph, const Look& look,
+                         const LookOf& look_of = {});
 
 /// Covers the whole picture with one color.
 GRAFEMA_API void fill_image(Image& target, const Color& color);

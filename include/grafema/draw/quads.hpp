@@ -44,8 +44,10 @@ enum class QuadKind : std::uint8_t {
   channels_with_distance,  ///< the same for the letter itself; effects take the true distance from the fourth
                            ///< channel
   color,                   ///< the texel is the color
+  bar,  ///< no page: the distance is that to a box whose sides lie LayerRecord::reach inside those of the
+        ///< cell
 };
-constexpr std::size_t kQuadKinds = 5;
+constexpr std::size_t kQuadKinds = 6;
 
 /// How pictures of a kind are drawn.
 constexpr QuadKind quad_kind(PictureKind kind) {

@@ -8,6 +8,7 @@
 #include "grafema/atlas/glyph_cache.hpp"
 #include "grafema/draw/late_face.hpp"
 #include "grafema/draw/looks.hpp"
+#include "grafema/draw/motion.hpp"
 #include "grafema/text/paragraph.hpp"
 
 namespace grafema {
@@ -40,6 +41,10 @@ class GRAFEMA_API TextContext {
   void begin_frame();
   LookBook& looks() { return looks_; }
   const LookBook& looks() const { return looks_; }
+  MotionBook& motions() { return motions_; }
+  /// Families that spans name, and what bold and italic are chosen from. Setting it lays labels out anew.
+  const FontBook& fonts_by_name() const { return book_; }
+  void set_fonts_by_name(FontBook book);
   ShapeCache& shapes() { return shapes_; }
 
   /// Moves when fonts or source are set.
@@ -56,6 +61,8 @@ class GRAFEMA_API TextContext {
   std::shared_ptr<GlyphSource> source_;
   std::shared_ptr<GlyphCache> own_cache_;  // the source, where the game gave none
   LookBook looks_;
+  MotionBook motions_;
+  FontBook book_;
   ShapeCache shapes_;
   struct Expected {
     std::shared_ptr<LateFace> late;

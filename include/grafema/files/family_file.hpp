@@ -8,6 +8,7 @@
 
 #include "grafema/files/files.hpp"
 #include "grafema/font/family.hpp"
+#include "grafema/font/font_book.hpp"
 #include "grafema/font/font_stack.hpp"
 #include "grafema/font/license.hpp"
 
@@ -34,6 +35,9 @@ GRAFEMA_API FileResult<FamilySet> read_families(
 /// A stack of one face from each family of the fallback, the face of that style ("Bold", "light italic").
 /// Their x-heights are matched where the file asks for it.
 GRAFEMA_API FontStack make_stack(const FamilySet& set, std::string_view style_words = "Regular");
+
+/// All families of the file, those of its fallback first.
+GRAFEMA_API FontBook make_book(const FamilySet& set);
 
 /// One face of a credits page, with the license files that stand beside it.
 struct CreditedFace {

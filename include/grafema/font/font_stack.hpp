@@ -14,6 +14,10 @@ namespace grafema {
 struct StackFace {
   std::shared_ptr<const GlyphMetrics> metrics;  ///< never null
   float scale = 1;                              ///< size of the face as a multiple of the size of the text
+  float grow = 0;  ///< ems by which its shapes are widened on every side: a bold that is made, not drawn
+  float slant =
+      0;  ///< degrees by which its upright strokes are made to lean to the right, about the baseline
+  bool operator==(const StackFace&) const = default;
   const GlyphMetrics* operator->() const { return metrics.get(); }
 };
 
@@ -30,6 +34,8 @@ class GRAFEMA_API FontStack {
   void add(std::shared_ptr<const GlyphMetrics> face, float scale = 1) {
     insert(size(), std::move(face), scale);
   }
+  /// The same with all that a stack says of a face; a growth or slant that is not finite counts as 0.
+  void add(StackFace face);
   /// Puts the face at `place`, at most behind the last; otherwise as `add`.
   void insert(std::size_t place, std::shared_ptr<const GlyphMetrics> face, float scale = 1);
   /// `index` must be below `size()`; `scale` as for `add`.
@@ -38,6 +44,7 @@ class GRAFEMA_API FontStack {
   std::size_t size() const { return faces_.size(); }
   bool empty() const { return faces_.empty(); }
   const StackFace& operator[](std::size_t index) const { return faces_[index]; }
+  bool operator==(const FontStack&) const = default;
   auto begin() const { return faces_.begin(); }
   auto end() const { return faces_.end(); }
 

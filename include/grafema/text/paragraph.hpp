@@ -3,21 +3,22 @@
 #pragma once
 
 #include <cstdint>
+#include <memory>
 #include <span>
 #include <string_view>
 #include <vector>
 
 #include "grafema/base/notes.hpp"
 #include "grafema/font/font_stack.hpp"
+#include "grafema/text/rich_text.hpp"
 #include "grafema/text/shape_cache.hpp"
-#include "grafema/text/text_style.hpp"
 
 namespace grafema {
 
 /// One glyph at its pen. Pixels, y down, origin at the top left of the paragraph's box.
 struct PlacedGlyph {
   std::uint16_t face = 0;   ///< index into the FontStack
-  std::uint16_t style = 0;  ///< index of the span that it belongs to
+  std::uint16_t style = 0;  ///< index into Paragraph::styles
   GlyphId glyph{};
   std::uint32_t text_start = 0, text_end = 0;  ///< the bytes of its cluster
   PixelPoint pen;                              ///< on the baseline
@@ -39,6 +40,39 @@ struct Line {
   bool operator==(const Line&) const = default;
 };
 
+/// What a rich text says of some of its glyphs. `look`, `motion` and `link` are indices of the innermost
+/// spans that name one.
+struct PlacedStyle {
+  static constexpr std::uint32_t kNone = 0xFFFFFFFF;
+  float scale = 1;  ///< of Paragraph::size
+  std::uint32_t look = kNone, motion = kNone, link = kNone;
+  bool operator==(const PlacedStyle&) const = default;
+};
+
+/// A face as it was laid out with: see StackFace.
+struct PlacedFace {
+  float scale = 1;
+  float grow = 0;  ///< ems of the glyph's size
+  float lean =
+      0;  ///< by how many pixels a point moves to the right for each that it stands above the baseline
+  bool operator==(const PlacedFace&) const = default;
+};
+
+/// A piece of a line under, through or over letters. Pixels as for glyphs.
+struct PlacedBar {
+  Rect box;
+  std::uint16_t style = 0;                     ///< of the span that asked for it
+  std::uint32_t text_start = 0, text_end = 0;  ///< bytes that it goes along with
+  bool operator==(const PlacedBar&) const = default;
+};
+
+/// The room of an icon. Pixels as for glyphs.
+struct IconBox {
+  std::uint32_t icon = 0;  ///< index into RichText::icons
+  Rect box;
+  bool operator==(const IconBox&) const = default;
+};
+
 /// Refilled by `lay_out`; keeps its capacity.
 struct Paragraph {
   std::vector<PlacedGlyph> glyphs;  ///< in visual order, line by line
@@ -47,12 +81,18 @@ struct Paragraph {
   Rect box;  ///< what labels are anchored by: 0, 0, the box's width and height where they are given, else the
              ///< lines'
   float size = 0, ascent = 0, descent = 0, line_height = 0;
-  std::vector<float> face_scales;  ///< StackFace::scale of each face, as laid out with
-  std::vector<float> tab_stops;    ///< where TextStyle::tabs stand, from the left of the box
+  std::vector<PlacedFace> faces;    ///< of the stack that PlacedGlyph::face counts in
+  std::vector<PlacedStyle> styles;  ///< the text's own first
+  std::vector<PlacedBar> bars;      ///< underlines and the like
+  std::vector<IconBox> icons;       ///< where games draw pictures of their own
+  /// The faces of a rich text, those of its spans included; null for a text without spans, whose faces are
+  /// those that it was laid out with.
+  std::shared_ptr<const FontStack> rich_fonts;
+  std::vector<float> tab_stops;  ///< where TextStyle::tabs stand, from the left of the box
 
-  /// Pixels per em of a face's glyphs.
-  float face_size(std::size_t face) const {
-    return face < face_scales.size() ? size * face_scales[face] : size;
+  /// Pixels per em of a glyph.
+  float glyph_size(const PlacedGlyph& glyph) const {
+    return size * styles[glyph.style].scale * faces[glyph.face].scale;
   }
 };
 
@@ -66,7 +106,15 @@ GRAFEMA_API Result<void> check_style(const TextStyle& style);
 GRAFEMA_API Result<void> lay_out(const FontStack& stack, std::string_view text, const TextStyle& style,
                                  ShapeCache& cache, Paragraph& out, Notes* notes = nullptr);
 
-/// The bounds of what a plain fill paints, in the paragraph's pixels; empty where it paints nothing.
+/// The same of a text with spans and icons; `stack` and `style` are of what no span changes. Families come
+/// from `book`, which may be null. Shaping goes on across spans that change only look, motion or link; a
+/// cluster has the style of its first character. Spans that are no range of the text are noted.
+GRAFEMA_API Result<void> lay_out(const FontStack& stack, const RichText& text, const TextStyle& style,
+                                 ShapeCache& cache, Paragraph& out, Notes* notes = nullptr,
+                                 const FontBook* book = nullptr);
+
+/// The bounds of what a plain fill paints, in the paragraph's pixels; empty where it paints nothing. `stack`
+/// is what the text was laid out with.
 GRAFEMA_API Rect ink_box(const FontStack& stack, const Paragraph& paragraph);
 /// The same of some glyphs: those of a line, a word, or one.
 GRAFEMA_API Rect ink_box(const FontStack& stack, const Paragraph& paragraph, std::uint32_t first_glyph,

@@ -27,10 +27,11 @@ struct ShapedGlyph {
 struct ShapedRun {
   std::uint32_t first = 0, end = 0;              ///< characters
   std::uint32_t first_glyph = 0, end_glyph = 0;  ///< range of ShapedText::glyphs, in the order of the text
-  std::uint16_t face = 0;                        ///< index into the FontStack
-  std::uint16_t style = 0;                       ///< index of the span
+  std::uint16_t face = 0;                        ///< index into `fonts`
+  std::uint16_t style = 0;                       ///< tells stretches apart that were shaped differently
   std::uint8_t level = 0;                        ///< odd: from right to left
   bool tab = false;                              ///< one tab and no glyph
+  bool icon = false;      ///< one icon, with the glyph that shows it or stands for its room
   bool reversed = false;  ///< letters that run against their script's direction (an override)
   Tag script{};
 };
@@ -47,15 +48,20 @@ class GRAFEMA_API ShapedText {
   /// Fails as `grafema::lay_out` does.
   Result<void> set(const FontStack& stack, std::string_view text, const TextStyle& style, ShapeCache& cache,
                    Notes* notes = nullptr);
+  /// The same of a text with spans; see `grafema::lay_out`.
+  Result<void> set(const FontStack& stack, const RichText& text, const TextStyle& style, ShapeCache& cache,
+                   Notes* notes = nullptr, const FontBook* book = nullptr);
   /// `style` may differ from that of `set` in what `set` does not use: size, width, lines, alignment, tabs,
   /// overflow. Fails with `bad_value` for a style out of its ranges.
   Result<void> lay_out(const TextStyle& style, ShapeCache& cache, Paragraph& out, Notes* notes = nullptr);
 
   const TextAnalysis& analysis() const;
+  const FontStack& fonts() const;  ///< those of all spans
   std::span<const ShapedRun> runs() const;
   std::span<const ShapedGlyph> glyphs() const;
 
   struct State;
+  State& state() { return *state_; }
 
  private:
   std::unique_ptr<State> state_;

@@ -93,6 +93,7 @@ struct TextStyle {
 
   std::vector<std::string> reserve = {};  ///< lines are never narrower than these texts
   std::vector<TabStop> tabs = {};         ///< ascending; behind the last one tabs stand at every fourth space
+  bool operator==(const TextStyle&) const = default;
 };
 
 }  // namespace grafema

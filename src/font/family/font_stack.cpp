@@ -29,6 +29,14 @@ void FontStack::insert(std::size_t place, std::shared_ptr<const GlyphMetrics> fa
   faces_.insert(at, {std::move(face), checked_scale(scale)});
 }
 
+void FontStack::add(StackFace face) {
+  constexpr float kMostGrow = 0.2F, kMostSlant = 45;
+  insert(size(), std::move(face.metrics), face.scale);
+  if (faces_.empty()) return;
+  faces_.back().grow = std::isfinite(face.grow) ? std::clamp(face.grow, -kMostGrow, kMostGrow) : 0;
+  faces_.back().slant = std::isfinite(face.slant) ? std::clamp(face.slant, -kMostSlant, kMostSlant) : 0;
+}
+
 void FontStack::set_scale(std::size_t index, float scale) { faces_[index].scale = checked_scale(scale); }
 
 void match_x_heights(FontStack& stack) {

@@ -311,8 +311,8 @@ void OpenGLRenderer::draw(const QuadList& list, Blending blending) {
   glActiveTexture(GL_TEXTURE0);
   for (const Batch& batch : list.batches.first(list.batch_count)) {
     const PageArray& array = held->arrays[static_cast<std::size_t>(batch.kind)];
-    if (array.texture == 0 || batch.count == 0) continue;
-    glBindTexture(GL_TEXTURE_2D_ARRAY, array.texture);
+    if ((array.texture == 0 && batch.kind != QuadKind::bar) || batch.count == 0) continue;
+    glBindTexture(GL_TEXTURE_2D_ARRAY, array.texture);  // 0 for bars, which have no pages
     Program& program = s.programs[features.index(batch.kind)];
     std::string complaint;
     if (program.name == 0) program = detail::make_program(batch.kind, features, complaint);

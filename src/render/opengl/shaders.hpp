@@ -35,7 +35,7 @@ float to_linear(float v) { return v <= 0.04045 ? v / 12.92 : pow((v + 0.055) / 1
 // The share of a quad's sides that a layer leaves empty: cells hold the reach of their pictures, layers often need
 // less. As QuadShader::margin.
 vec2 empty_share(vec4 shape) {
-#if KIND >= 1 && KIND <= 3
+#if KIND >= 1 && KIND <= 3 || KIND == 5
   if (across.w != 0.0 || down.w != 0.0) return vec2(0.0);
   vec2 size = vec2(cell.zw) + 1.0, pixels = viewport / (2.0 * origin.w);
   vec2 x = across.xy * pixels / size.x, y = down.xy * pixels / size.y;
@@ -105,6 +105,15 @@ vec4 tap(ivec2 at) {
   return c;
 }
 
+#if KIND == 5
+// What a picture of the bar would hold.
+vec4 sample_at(vec2 at) {
+  vec2 half_size = vec2(cell_rect.zw - cell_rect.xy + 1) * 0.5;
+  vec2 side = abs(at - vec2(cell_rect.xy) - half_size) - (half_size - shape.z);
+  float outside = length(max(side, 0.0)) + min(max(side.x, side.y), 0.0);
+  return vec4(0.5 - outside / (2.0 * shape.z));
+}
+#else
 // Mixed between four texels; those outside the cell count as empty.
 vec4 sample_at(vec2 at) {
   vec2 p = at - 0.5, low = floor(p), f = p - low;
@@ -115,6 +124,7 @@ vec4 sample_at(vec2 at) {
   return (tap(i) * first.x + tap(ivec2(j.x, i.y)) * second.x) * first.y +
          (tap(ivec2(i.x, j.y)) * first.x + tap(j) * second.x) * second.y;
 }
+#endif
 
 // The distance to the edge of the letter itself, as it is stored.
 float edge_of(vec4 v) {

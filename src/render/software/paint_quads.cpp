@@ -99,6 +99,7 @@ Four QuadShader::tap(int x, int y) const {
 
 /// Mixed between the four texels around a point, 0..1.
 inline Four QuadShader::sample(Texel at) const {
+  if (kind_ == QuadKind::bar) return all(bar_reading(at));
   const float px = at.x - 0.5F, py = at.y - 0.5F, left = std::floor(px), top = std::floor(py);
   const int x = static_cast<int>(left), y = static_cast<int>(top);
   const float fx = px - left, fy = py - top;
@@ -110,6 +111,17 @@ inline Four QuadShader::sample(Texel at) const {
   }
   const Four upper = a + (b - a) * fx, lower = c + (d - c) * fx;
   return (upper + (lower - upper) * fy) * scale_;
+}
+
+/// What a picture of the bar would hold there.
+float QuadShader::bar_reading(Texel at) const {
+  const float half_width = static_cast<float>(right_ - left_) / 2,
+              half_height = static_cast<float>(bottom_ - top_) / 2;
+  const float x = std::abs(at.x - static_cast<float>(left_) - half_width) - (half_width - layer_.reach),
+              y = std::abs(at.y - static_cast<float>(top_) - half_height) - (half_height - layer_.reach);
+  const float out_x = std::max(x, 0.0F), out_y = std::max(y, 0.0F);
+  const float outside = std::sqrt(out_x * out_x + out_y * out_y) + std::min(std::max(x, y), 0.0F);
+  return 0.5F - outside / (2 * layer_.reach);
 }
 
 /// The formula of `layer_strength` in texels; a pixel is never so wide that paint would reach beyond the

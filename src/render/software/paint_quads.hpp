@@ -43,7 +43,9 @@ class QuadShader {
   /// The same for `out.size()` pixels in a row of a quad that stands upright, from one whose middle is at
   /// `at`: each row of texels is mixed once. Layers that leave the letter's own shape out can't be shaded so.
   void shade_row(Texel at, const Footprint& footprint, std::span<float> out);
-  bool can_shade_rows() const { return kind_ != QuadKind::color && layer_.hollow <= 0; }
+  bool can_shade_rows() const {
+    return kind_ != QuadKind::color && kind_ != QuadKind::bar && layer_.hollow <= 0;
+  }
   /// What a pixel of this strength is painted with.
   Shade with_strength(float strength, float across, float down) const {
     Shade out = solid_ ? fill_ : fill_at(across, down);
@@ -60,6 +62,7 @@ class QuadShader {
   Four texel(int x, int y) const;
   Four tap(int x, int y) const;
   Four sample(Texel at) const;
+  float bar_reading(Texel at) const;
   float strength_at(Texel at, float pixel) const;
   float strength_of(Four v, float pixel) const;
   Four strengths_of(const Four (&v)[4], float pixel) const;

@@ -307,10 +307,14 @@ Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, c
     Blender blender(blending, byte_of_light);
     for (const Batch& batch : list.batches.first(list.batch_count)) {
       for (const GlyphQuad& quad : list.quads.subspan(batch.first, batch.count)) {
-        const std::optional<std::uint16_t> page = find_page(source, batch.kind, quad.page);
         const std::size_t record = std::size_t{batch.first_record} + quad.record;
-        if (!page || record >= list.record_count) continue;
-        const ImageView pixels = source.pixels(*page);
+        if (record >= list.record_count) continue;
+        ImageView pixels;  // a bar has none
+        if (batch.kind != QuadKind::bar) {
+          const std::optional<std::uint16_t> page = find_page(source, batch.kind, quad.page);
+          if (!page) continue;
+          pixels = source.pixels(*page);
+        }
         QuadDrawer(quad, list.records[record], batch.kind, pixels, view, blender).draw(target, rows);
       }
     }

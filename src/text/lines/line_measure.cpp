@@ -41,7 +41,9 @@ double LineMeasure::shaped_width(const ShapedRun& run, std::uint32_t first, std:
   state_.shape_part(run, first, end, cache_, state_.part);
   double units = 0;
   for (const ShapedGlyph& glyph : state_.part) units += static_cast<double>(glyph.advance);
-  return units * static_cast<double>(state_.ems(run));
+  const std::uint32_t clusters = state_.clusters[end] - state_.clusters[first];
+  return units * static_cast<double>(state_.ems(run)) +
+         static_cast<double>(state_.style(run).tracking) * static_cast<double>(clusters);
 }
 
 float LineMeasure::width(std::uint32_t first, std::uint32_t end) {
@@ -63,6 +65,10 @@ float LineMeasure::width(std::uint32_t first, std::uint32_t end) {
     }
   }
   const std::uint32_t gaps = state_.clusters[end] - state_.clusters[first];
+  // Tracking of spans stands in the sums behind every cluster, the last one's included.
+  if (state_.styles.has_tracking && gaps > 0) {
+    ems -= static_cast<double>(state_.style(state_.runs[state_.run_of(end - 1)]).tracking);
+  }
   const std::uint32_t spaces = state_.spaces[end] - state_.spaces[first];
   return static_cast<float>(ems * static_cast<double>(style_.size)) +
          style_.tracking * static_cast<float>(gaps > 0 ? gaps - 1 : 0) +
@@ -72,10 +78,11 @@ float LineMeasure::width(std::uint32_t first, std::uint32_t end) {
 FontStack::Found LineMeasure::find_hyphen(std::uint32_t end) const {
   const ShapedRun& run = state_.runs[state_.run_of(end - 1)];
   for (const char32_t hyphen : {U'\u2010', U'-'}) {
-    const GlyphId own = state_.stack[run.face]->find_glyph(hyphen);
+    const GlyphId own = state_.stack()[run.face]->find_glyph(hyphen);
     if (own != kMissingGlyph) return {run.face, own};
-    const FontStack::Found found = state_.stack.find(hyphen);
-    if (found.glyph != kMissingGlyph) return found;
+    const ShapingStyle& style = state_.style(run);
+    const FontStack::Found found = style.fonts.find(hyphen);
+    if (found.glyph != kMissingGlyph) return {style.faces[found.face], found.glyph};
   }
   return {};
 }
@@ -84,9 +91,11 @@ float LineMeasure::hyphen_width(std::uint32_t end) {
   const FontStack::Found found = find_hyphen(end);
   if (found.glyph == kMissingGlyph) return 0;
   float units = 0;
-  state_.stack[found.face]->advances(std::span(&found.glyph, 1), std::span(&units, 1));
-  return units * style_.size * state_.stack[found.face].scale / state_.stack[found.face]->units_per_em() +
-         style_.tracking;
+  state_.stack()[found.face]->advances(std::span(&found.glyph, 1), std::span(&units, 1));
+  const ShapingStyle& style = state_.style(state_.runs[state_.run_of(end - 1)]);
+  const StackFace& face = state_.stack()[found.face];
+  return units * style_.size * style.scale * face.scale / face->units_per_em() + style_.tracking +
+         style.tracking * style_.size;
 }
 
 /// Where numbers align: the last point or comma behind a digit, else the end of the digits.
@@ -116,12 +125,12 @@ float LineMeasure::tab_advance(float x, std::uint32_t after, std::uint32_t end) 
         return std::max(0.0F, stop.x - x - width(after, decimal_point(after, text_end)));
     }
   }
-  const GlyphId space = state_.stack[0]->find_glyph(U' ');
+  const GlyphId space = state_.stack()[0]->find_glyph(U' ');
   float units = 0;
-  state_.stack[0]->advances(std::span(&space, 1), std::span(&units, 1));
+  state_.stack()[0]->advances(std::span(&space, 1), std::span(&units, 1));
   const float step =
-      kSpacesPerTab *
-      (units * style_.size * state_.stack[0].scale / state_.stack[0]->units_per_em() + style_.word_spacing);
+      kSpacesPerTab * (units * style_.size * state_.stack()[0].scale / state_.stack()[0]->units_per_em() +
+                       style_.word_spacing);
   if (!(step > 0)) return 0;
   return (std::floor(x / step + 1e-3F) + 1) * step - x;
 }

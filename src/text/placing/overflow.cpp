@@ -41,7 +41,7 @@ float reserved_width(const ShapedText::State& state, const TextStyle& style, Sha
   if (!sample) sample = std::make_unique<ShapedText>();
   Paragraph paragraph;
   for (const std::string& text : style.reserve) {
-    if (!sample->set(state.stack, text, plain, cache)) continue;
+    if (!sample->set(state.base, text, plain, cache)) continue;
     if (sample->lay_out(plain, cache, paragraph)) widest = std::max(widest, paragraph.advance_box.width());
   }
   return widest;
@@ -132,6 +132,7 @@ void lay_out_lines(ShapedText::State& state, const TextStyle& style, ShapeCache&
     note_overflow(other, out, notes);
   }
   note_collision(out, notes);
+  place_bars(state, style.baseline_shift, out);
 }
 
 }  // namespace grafema::detail

@@ -61,13 +61,22 @@ Rect ink_box(const FontStack& stack, const Paragraph& paragraph) {
 Rect ink_box(const FontStack& stack, const Paragraph& paragraph, std::uint32_t first_glyph,
              std::uint32_t end_glyph) {
   Rect box;
+  const FontStack& fonts = paragraph.rich_fonts ? *paragraph.rich_fonts : stack;
   const std::size_t end = std::min<std::size_t>(end_glyph, paragraph.glyphs.size());
   for (std::size_t g = first_glyph; g < end; ++g) {
     const PlacedGlyph& glyph = paragraph.glyphs[g];
-    const GlyphMetrics& face = *stack[glyph.face].metrics;
-    const float size = paragraph.face_size(glyph.face);
-    const Rect own = to_pixels(painted_box(face, glyph.glyph, size), size / face.units_per_em());
-    if (!own.empty()) box = enclosing(box, own.moved(glyph.origin()));
+    const GlyphMetrics& face = *fonts[glyph.face].metrics;
+    const float size = paragraph.glyph_size(glyph);
+    Rect own = to_pixels(painted_box(face, glyph.glyph, size), size / face.units_per_em());
+    if (own.empty()) continue;
+    const PlacedFace& made = paragraph.faces[glyph.face];
+    own = own.grown(made.grow * size);
+    const float low = own.bottom * made.lean, high = own.top * made.lean;
+    own.left -= std::max(low, high), own.right -= std::min(low, high);
+    box = enclosing(box, own.moved(glyph.origin()));
+  }
+  for (const PlacedBar& bar : paragraph.bars) {
+    if (first_glyph == 0 && end_glyph >= paragraph.glyphs.size()) box = enclosing(box, bar.box);
   }
   return box;
 }

@@ -30,7 +30,9 @@ class LineWriter {
         s_(measure.state()),
         style_(measure.style()),
         out_(out),
-        pieces_(measure.state().pieces) {}
+        pieces_(measure.state().pieces) {
+    out_.icons.clear();
+  }
 
   std::uint32_t count() const { return count_; }
   /// `extra` is added at each gap of a justified line.
@@ -77,8 +79,8 @@ class LineWriter {
       for (std::uint32_t g = piece.end_glyph; g-- > piece.first_glyph;) {
         add_glyph(run, glyphs[g], end_of_cluster(piece, glyphs, g), line);
       }
-    } else if (style_.tracking == 0 && style_.word_spacing == 0 && extra_ == 0 &&
-               (piece.end <= line.content_end || s_.analysis.levels.empty())) {
+    } else if (style_.tracking == 0 && style_.word_spacing == 0 && extra_ == 0 && !s_.styles.has_tracking &&
+               !run.icon && (piece.end <= line.content_end || s_.analysis.levels.empty())) {
       add_plain(run, piece, glyphs);
     } else {
       for (std::uint32_t g = piece.first_glyph; g < piece.end_glyph; ++g) {
@@ -94,14 +96,31 @@ class LineWriter {
     return g < piece.end_glyph ? glyphs[g].cluster : piece.end;
   }
 
+  /// The placed style of a byte; most follow one that was asked for before.
+  std::uint16_t style_at(std::uint32_t byte) {
+    if (byte < style_from_ || byte >= style_to_) {
+      const std::vector<StyleSegment>& all = s_.styles.segments;
+      const std::size_t at = s_.styles.segment_at(byte);
+      style_from_ = all[at].start;
+      style_to_ = at + 1 < all.size() ? all[at + 1].start : ~std::uint32_t{0};
+      placed_style_ = all[at].placed;
+    }
+    return placed_style_;
+  }
+
+  float raise_of(const ShapedRun& run) const {
+    return style_.baseline_shift + s_.style(run).raise * style_.size;
+  }
+
   void fill(const ShapedRun& run, const ShapedGlyph& glyph, float scale, std::uint32_t end,
-            PlacedGlyph& placed) const {
-    placed.face = run.face, placed.style = run.style;
+            PlacedGlyph& placed) {
+    placed.face = run.face;
     placed.glyph = glyph.glyph;
     placed.text_start = s_.analysis.starts[glyph.cluster];
     placed.text_end = s_.analysis.starts[end];
+    placed.style = style_at(placed.text_start);
     placed.pen = pen_;
-    placed.offset = {glyph.x * scale, 0 - glyph.y * scale - style_.baseline_shift};
+    placed.offset = {glyph.x * scale, 0 - glyph.y * scale - raise_of(run)};
     placed.advance = glyph.advance * scale;
     placed.level = run.level;
     placed.parts = glyph.parts;
@@ -110,10 +129,10 @@ class LineWriter {
   /// Left to right, nothing added between.
   void add_plain(const ShapedRun& run, const LinePiece& piece, const ShapedGlyph* glyphs) {
     if (piece.first_glyph == piece.end_glyph) return;
-    const float scale = measure_.scale(run), shift = style_.baseline_shift, y = pen_.y;
+    const float scale = measure_.scale(run), shift = raise_of(run), y = pen_.y;
     PlacedGlyph* to = add(piece.end_glyph - piece.first_glyph);
     const std::uint32_t* starts = s_.analysis.starts.data();
-    const std::uint16_t face = run.face, style = run.style;
+    const std::uint16_t face = run.face;
     const std::uint8_t level = run.level;
     float x = pen_.x;
     for (const ShapedGlyph *g = glyphs + piece.first_glyph, *end = glyphs + piece.end_glyph; g != end;
@@ -121,9 +140,10 @@ class LineWriter {
       const std::uint32_t cluster = g->cluster;
       const ShapedGlyph* next = g + 1;
       while (next != end && next->cluster == cluster) ++next;
-      to->face = face, to->style = style;
+      to->face = face;
       to->glyph = g->glyph;
       to->text_start = starts[cluster];
+      to->style = style_at(to->text_start);
       to->text_end = starts[next == end ? piece.end : next->cluster];
       to->pen = {x, y};
       to->offset = {g->x * scale, 0 - g->y * scale - shift};
@@ -140,14 +160,25 @@ class LineWriter {
     const bool hangs = first >= line.content_end;
     const bool begins = last_ == kNone || first != last_;
     const bool starts_hanging = hangs && line.content_end > line.first && last_ < line.content_end;
-    if (begins && last_ != kNone && !starts_hanging) widen_last(style_.tracking, line);
+    if (begins && last_ != kNone && !starts_hanging) widen_last(style_.tracking + last_tracking_, line);
+    last_tracking_ = s_.style(run).tracking * style_.size;
     PlacedGlyph placed;
     fill(run, glyph, measure_.scale(run), end, placed);
     if (begins && s_.analysis.is(first, TextAnalysis::kWordSpace)) placed.advance += style_.word_spacing;
     for (std::uint32_t i = first; begins && extra_ > 0 && !hangs && i < end; ++i) {
       placed.advance += widens_at(s_.analysis, i, line) ? extra_ : 0;
     }
+    if (run.icon) add_icon(run, placed);
     put(placed, first, hangs);
+  }
+
+  void add_icon(const ShapedRun& run, const PlacedGlyph& placed) {
+    const auto number = static_cast<std::size_t>(s_.style(run).icon);
+    const Icon& icon = s_.styles.icons[number];
+    const float bottom = placed.pen.y - style_.baseline_shift - icon.raise * style_.size;
+    out_.icons.push_back({static_cast<std::uint32_t>(number),
+                          {placed.pen.x, bottom - icon.height * style_.size,
+                           placed.pen.x + icon.width * style_.size, bottom}});
   }
 
   void put(const PlacedGlyph& placed, std::uint32_t character, bool hangs) {
@@ -167,9 +198,10 @@ class LineWriter {
 
   void add_tab(const LinePiece& piece, const LineRange& line) {
     PlacedGlyph placed;  // tracking stands between letters, not before or behind a tab
-    placed.glyph = s_.stack[0]->find_glyph(U' ');
+    placed.glyph = s_.stack()[0]->find_glyph(U' ');
     placed.text_start = s_.analysis.starts[piece.first];
     placed.text_end = s_.analysis.starts[piece.end];
+    placed.style = style_at(placed.text_start);
     placed.pen = pen_;
     placed.advance = piece.tab_advance;
     placed.level = piece.level;
@@ -181,17 +213,19 @@ class LineWriter {
     const FontStack::Found found = measure_.find_hyphen(line.content_end);
     if (found.glyph == kMissingGlyph) return;
     float units = 0;
-    const StackFace& face = s_.stack[found.face];
+    const StackFace& face = s_.stack()[found.face];
     face->advances(std::span(&found.glyph, 1), std::span(&units, 1));
-    if (last_ != kNone) widen_last(style_.tracking, line);
+    if (last_ != kNone) widen_last(style_.tracking + last_tracking_, line);
+    const ShapedRun& run = s_.runs[s_.run_of(line.content_end - 1)];
     PlacedGlyph placed;
     placed.face = static_cast<std::uint16_t>(found.face);
     placed.glyph = found.glyph;
     placed.text_start = s_.analysis.starts[line.content_end - 1];
     placed.text_end = s_.analysis.starts[line.content_end];
+    placed.style = style_at(placed.text_start);
     placed.pen = pen_;
-    placed.offset = {0, -style_.baseline_shift};
-    placed.advance = units * style_.size * face.scale / face->units_per_em();
+    placed.offset = {0, -raise_of(run)};
+    placed.advance = units * style_.size * s_.style(run).scale * face.scale / face->units_per_em();
     put(placed, line.content_end - 1, false);
   }
 
@@ -216,111 +250,10 @@ class LineWriter {
   std::uint32_t count_ = 0;
   PixelPoint pen_;
   float hanging_ = 0, extra_ = 0;
+  float last_tracking_ = 0;  // of the span of the last cluster
   std::uint32_t last_ = kNone;
-};
-
-/// Finds where lines stand, by their widths.
-class Arranger {
- public:
-  Arranger(LineMeasure& measure, Paragraph& out)
-      : s_(measure.state()), style_(measure.style()), reserved_(measure.reserved()), out_(out) {}
-
-  void run(const std::vector<LineRange>& lines) {
-    out_.face_scales.clear(), out_.tab_stops.clear();
-    align(lines);
-    stack_lines(lines);
-    for (const StackFace& face : s_.stack) out_.face_scales.push_back(face.scale);
-    for (const TabStop& stop : style_.tabs) out_.tab_stops.push_back(stop.x);
-  }
-
- private:
-  void align(const std::vector<LineRange>& lines) {
-    float widest = reserved_;
-    for (std::size_t i = 0; i < lines.size(); ++i) {
-      widest = std::max(widest, out_.lines[i].width + lines[i].indent);
-    }
-    box_width_ = style_.wrap ? *style_.wrap : widest;
-    for (std::size_t i = 0; i < lines.size(); ++i) {
-      Line& line = out_.lines[i];
-      line.left = left_of(line.width, lines[i].indent, line.right_to_left);
-    }
-  }
-  float left_of(float width, float indent, bool rtl) const {
-    const float room = box_width_ - width - indent;
-    TextAlign align = style_.align;
-    if (align == TextAlign::start || align == TextAlign::justify) {
-      align = rtl ? TextAlign::right : TextAlign::left;
-    } else if (align == TextAlign::end) {
-      align = rtl ? TextAlign::left : TextAlign::right;
-    }
-    const float left = rtl ? 0 : indent;  // the indent is on the side where the line begins
-    if (align == TextAlign::center) return left + room / 2;
-    return align == TextAlign::right ? left + room : left;
-  }
-
-  /// Baselines, and where the whole stands in a box with a height.
-  void stack_lines(const std::vector<LineRange>& lines) {
-    const LineMetrics m = s_.stack[0]->line_metrics();
-    const float scale = style_.size / s_.stack[0]->units_per_em();
-    out_.size = style_.size;
-    out_.ascent = m.ascent * scale;
-    out_.descent = m.descent * scale;
-    out_.line_height = (m.ascent + m.descent + m.line_gap) * scale;
-    const float step = style_.leading ? *style_.leading : out_.line_height * style_.line_spacing;
-    float spacing = 0;  // between paragraphs so far
-    for (std::size_t i = 0; i < lines.size(); ++i) {
-      out_.lines[i].baseline = out_.ascent + static_cast<float>(i) * step + spacing;
-      out_.lines[i].height = out_.ascent + out_.descent;
-      if (lines[i].ends_part) spacing += style_.paragraph_spacing;
-    }
-    const float top = top_of_lines();
-    Rect around{out_.lines[0].left, 0, out_.lines[0].left + out_.lines[0].width, 0};
-    for (Line& line : out_.lines) {
-      line.baseline += top;
-      line.top = line.baseline - out_.ascent;
-      around.left = std::min(around.left, line.left);
-      around.right = std::max(around.right, line.left + line.width);
-    }
-    if (reserved_ > 0) {
-      const float left = left_of(reserved_, 0, out_.lines[0].right_to_left);
-      around.left = std::min(around.left, left);
-      around.right = std::max(around.right, left + reserved_);
-    }
-    around.top = out_.lines.front().top;
-    around.bottom = out_.lines.back().baseline + out_.descent;
-    out_.advance_box = around;
-    out_.box = {0, 0, box_width_, style_.box_height ? *style_.box_height : around.bottom};
-  }
-
-  float top_of_lines() const {
-    if (style_.vertical_align == VerticalAlign::baseline) return -out_.ascent;
-    if (!style_.box_height) return 0;
-    const float first = out_.lines.front().baseline, last = out_.lines.back().baseline;
-    switch (style_.vertical_align) {
-      case VerticalAlign::middle:
-        return (*style_.box_height - (last + out_.descent)) / 2;
-      case VerticalAlign::bottom:
-        return *style_.box_height - (last + out_.descent);
-      case VerticalAlign::cap_middle: {
-        const float capitals = cap_height();
-        return (*style_.box_height - (last - first + capitals)) / 2 - (first - capitals);
-      }
-      default:
-        return 0;
-    }
-  }
-  float cap_height() const {
-    const GlyphMetrics& face = *s_.stack[0].metrics;
-    const float scale = style_.size / face.units_per_em();
-    const float units = face.face() != nullptr ? face.face()->facts().cap_height
-                                               : face.glyph_box(face.find_glyph(U'H')).y_max;
-    return units > 0 ? units * scale : out_.ascent;
-  }
-
-  const ShapedText::State& s_;
-  const TextStyle& style_;
-  float reserved_, box_width_ = 0;
-  Paragraph& out_;
+  std::uint32_t style_from_ = 0, style_to_ = 0;  // bytes of `placed_style_`
+  std::uint16_t placed_style_ = 0;
 };
 
 /// How much wider a justified line gets at each of its gaps; 0 where it stays as it is.
@@ -350,19 +283,10 @@ void place_lines(LineMeasure& measure, std::vector<LineRange>& lines, Paragraph&
     line.width = range.gap > 0 ? *measure.style().wrap - range.indent : range.width;
     out.lines.push_back(line);
   }
-  Arranger(measure, out).run(lines);
+  stack_lines(measure, lines, out);
   LineWriter writer(measure, out);
   for (std::size_t i = 0; i < lines.size(); ++i) writer.write(lines[i], out.lines[i], lines[i].gap);
   out.glyphs.resize(writer.count());
-}
-
-void arrange_lines(LineMeasure& measure, const std::vector<LineRange>& lines, Paragraph& out) {
-  Arranger(measure, out).run(lines);
-  for (const Line& line : out.lines) {
-    for (std::uint32_t g = line.first_glyph; g < line.end_glyph; ++g) {
-      out.glyphs[g].pen = {out.glyphs[g].pen.x + line.left, line.baseline};
-    }
-  }
 }
 
 }  // namespace grafema::detail

@@ -21,6 +21,10 @@ struct Shortened {
     if (byte <= cut) return byte;
     return byte < cut + dots ? cut : byte - cut - dots + resume;
   }
+  std::uint32_t in_shortened(std::uint32_t byte) const {
+    if (byte < cut || (byte == cut && dots == 0)) return byte;
+    return byte <= resume ? cut + dots : byte - resume + cut + dots;
+  }
 };
 
 class Shortener {
@@ -94,6 +98,7 @@ class Shortener {
     plain.direction = state_.analysis.parts[line.part].level % 2 != 0 ? TextDirection::right_to_left
                                                                       : TextDirection::left_to_right;
     const std::uint32_t start = state_.analysis.starts[first];
+    line_start_ = start;
     for (FeatureSetting& setting : plain.features) {  // ranges count from the line's first byte
       setting.start -= std::min(setting.start, start);
       if (setting.end != FeatureSetting::kToTheEnd) setting.end -= std::min(setting.end, start);
@@ -153,7 +158,7 @@ class Shortener {
     shortened_.dots = 0;
     shortened_.resume = clusters_[all - after];
     if (dots) {
-      const std::string_view sign = state_.stack.find(0x2026).glyph != kMissingGlyph ? "\xE2\x80\xA6" : "...";
+      const std::string_view sign = state_.base.find(0x2026).glyph != kMissingGlyph ? "\xE2\x80\xA6" : "...";
       shortened_.text += sign;
       shortened_.dots = static_cast<std::uint32_t>(sign.size());
     }
@@ -162,9 +167,30 @@ class Shortener {
     for (char& c : shortened_.text) c = c == '\n' || c == '\r' ? ' ' : c;  // what follows stands on one line
     std::unique_ptr<ShapedText>& text = cache_.memory().other;
     if (!text) text = std::make_unique<ShapedText>();
-    if (!text->set(state_.stack, shortened_.text, plain, cache_)) return false;
+    if (!set_shortened(*text, plain)) return false;
     if (!text->lay_out(plain, cache_, paragraph_)) return false;
     return paragraph_.lines[0].width <= width + kSlack;
+  }
+
+  /// The spans of the whole text hold where it was kept; the ellipsis looks like what it follows.
+  bool set_shortened(ShapedText& text, const TextStyle& plain) {
+    if (!state_.styles.rich) return text.set(state_.base, shortened_.text, plain, cache_).has_value();
+    ShapedText::State& other = text.state();
+    other.base = state_.base;
+    other.text = shortened_.text;
+    other.language = state_.language;
+    other.styles = state_.styles;
+    other.styles.segments.clear();
+    const auto size = static_cast<std::uint32_t>(shortened_.text.size());
+    for (StyleSegment segment : state_.styles.segments) {
+      const std::uint32_t in_line = segment.start - std::min(segment.start, line_start_);
+      segment.start = std::min(size, shortened_.in_shortened(in_line));
+      std::vector<StyleSegment>& out = other.styles.segments;
+      if (!out.empty() && out.back().start == segment.start) out.pop_back();
+      out.push_back(segment);
+    }
+    other.set(plain.direction, cache_, nullptr);
+    return true;
   }
 
   void append(std::uint32_t start, std::uint32_t end) {
@@ -190,6 +216,7 @@ class Shortener {
   Paragraph whole_paragraph_, paragraph_;
   Shortened shortened_;
   std::string_view whole_;
+  std::uint32_t line_start_ = 0;  // byte of the whole text
   std::vector<std::uint32_t> clusters_;
 };
 

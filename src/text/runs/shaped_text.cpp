@@ -24,6 +24,7 @@ ShapedText::ShapedText(ShapedText&&) noexcept = default;
 ShapedText& ShapedText::operator=(ShapedText&&) noexcept = default;
 
 const TextAnalysis& ShapedText::analysis() const { return state_->analysis; }
+const FontStack& ShapedText::fonts() const { return state_->stack(); }
 std::span<const ShapedRun> ShapedText::runs() const { return state_->runs; }
 std::span<const ShapedGlyph> ShapedText::glyphs() const { return state_->glyphs; }
 
@@ -33,12 +34,12 @@ std::size_t ShapedText::State::run_of(std::uint32_t character) const {
   return static_cast<std::size_t>(found - runs.begin());
 }
 
-std::size_t ShapedText::State::choose_face(std::uint32_t first, std::uint32_t end, std::size_t current,
-                                           Notes* notes) {
+std::size_t ShapedText::State::choose_face(const detail::ShapingStyle& style, std::uint32_t first,
+                                           std::uint32_t end, std::size_t current, Notes* notes) {
   const std::u32string_view cluster = characters(first, end);
-  const std::size_t face = detail::choose_face(stack, cluster, current);
+  const std::size_t face = detail::choose_face(style.fonts, cluster, current);
   for (std::size_t k = 0; k < cluster.size() && notes != nullptr; ++k) {
-    if (detail::shows(*stack[face].metrics, cluster, k)) continue;
+    if (detail::shows(*style.fonts[face].metrics, cluster, k)) continue;
     notes->add({.kind = NoteKind::missing_character,
                 .character = cluster[k],
                 .position = analysis.starts[first + k]});
@@ -47,12 +48,14 @@ std::size_t ShapedText::State::choose_face(std::uint32_t first, std::uint32_t en
 }
 
 /// The last run goes on with the cluster, or a new one begins.
-void ShapedText::State::add_to_runs(std::uint32_t first, std::uint32_t end, std::size_t face) {
+void ShapedText::State::add_to_runs(std::uint32_t first, std::uint32_t end, std::uint16_t face,
+                                    std::uint16_t style) {
   const TextAnalysis& a = analysis;
   const bool tab = a.characters[first] == '\t';
   if (!runs.empty() && !tab) {
     ShapedRun& last = runs.back();
-    if (!last.tab && last.face == face && last.script == a.scripts[first] && last.level == a.level(first) &&
+    if (!last.tab && !last.icon && last.face == face && last.style == style &&
+        last.script == a.scripts[first] && last.level == a.level(first) &&
         !a.is(first - 1, TextAnalysis::kBreak)) {
       last.end = end;
       return;
@@ -60,26 +63,69 @@ void ShapedText::State::add_to_runs(std::uint32_t first, std::uint32_t end, std:
   }
   ShapedRun run;
   run.first = first, run.end = end;
-  run.face = static_cast<std::uint16_t>(tab ? 0 : face);
+  run.face = face, run.style = style;
   run.level = a.level(first);
   run.tab = tab;
   run.script = a.scripts[first];
   runs.push_back(run);
 }
 
+void ShapedText::State::add_icon_run(std::uint32_t first, std::uint32_t end, std::uint16_t style) {
+  ShapedRun run;
+  run.first = first, run.end = end;
+  run.face = styles.shaping[style].faces[0], run.style = style;
+  run.level = analysis.level(first);
+  run.icon = true;
+  run.script = analysis.scripts[first];
+  runs.push_back(run);
+}
+
 void ShapedText::State::find_runs(ShapeCache& cache, Notes* notes) {
   runs.clear();
+  const auto count = static_cast<std::uint32_t>(analysis.characters.size());
+  std::uint32_t first = 0;
+  for (std::size_t s = 0; s < styles.segments.size(); ++s) {
+    std::uint32_t end = count;
+    if (s + 1 < styles.segments.size()) {
+      const auto at = std::lower_bound(analysis.starts.begin() + first, analysis.starts.end(),
+                                       styles.segments[s + 1].start);
+      end = static_cast<std::uint32_t>(at - analysis.starts.begin());
+      // A cluster has the style of its first character.
+      while (end < count && !analysis.is(end, TextAnalysis::kCluster)) ++end;
+    }
+    if (end <= first) continue;
+    if (styles.shaping[styles.segments[s].shaping].icon >= 0) {
+      add_icon_run(first, end, styles.segments[s].shaping);
+    } else {
+      find_runs(styles.segments[s], first, end, cache, notes);
+    }
+    first = end;
+  }
+  for (ShapedRun& run : runs) {
+    if (detail::runs_right_to_left(run.script) == (run.level % 2 != 0)) continue;
+    // Letters alone have a direction of their own; digits and signs go with either.
+    const std::u32string_view letters = characters(run.first, run.end);
+    run.reversed = std::any_of(letters.begin(), letters.end(), [&](char32_t c) {
+      return script_of(c) == run.script && detail::is_letter(c);
+    });
+  }
+}
+
+/// The runs of a stretch of one style.
+void ShapedText::State::find_runs(const detail::StyleSegment& segment, std::uint32_t begin,
+                                  std::uint32_t count, ShapeCache& cache, Notes* notes) {
   const TextAnalysis& a = analysis;
-  const auto count = static_cast<std::uint32_t>(a.characters.size());
-  const Face* first = stack[0]->face();
-  const detail::FaceLookups& lookups = cache.memory().shaper.lookups(stack[0].metrics);
+  const detail::ShapingStyle& style = styles.shaping[segment.shaping];
+  const Face* first = style.fonts[0]->face();
+  const GlyphMetrics& first_metrics = *style.fonts[0].metrics;
+  const detail::FaceLookups& lookups = cache.memory().shaper.lookups(style.fonts[0].metrics);
   std::size_t face = 0;
   const auto is_quick = [&](std::uint32_t k) {
     const char32_t c = a.characters[k];
     if (c < ' ' || c >= 0x7F) return false;
-    return (first != nullptr ? first->find_glyph(c) : stack[0]->find_glyph(c)) != kMissingGlyph;
+    return (first != nullptr ? first->find_glyph(c) : first_metrics.find_glyph(c)) != kMissingGlyph;
   };
-  for (std::uint32_t i = 0; i < count;) {
+  for (std::uint32_t i = begin; i < count;) {
     const char32_t c = a.characters[i];
     std::uint32_t end = i + 1;
     while (end < count && !a.is(end, TextAnalysis::kCluster)) ++end;
@@ -96,25 +142,25 @@ void ShapedText::State::find_runs(ShapeCache& cache, Notes* notes) {
                lookups.find_glyph(c) != kMissingGlyph) {
       face = 0;
     } else if (c != '\t') {
-      face = choose_face(i, end, face, notes);
+      face = choose_face(style, i, end, face, notes);
     }
-    add_to_runs(i, end, face);
+    add_to_runs(i, end, style.faces[c == '\t' ? 0 : face], segment.shaping);
     i = end;
-  }
-  for (ShapedRun& run : runs) {
-    if (detail::runs_right_to_left(run.script) == (run.level % 2 != 0)) continue;
-    // Letters alone have a direction of their own; digits and signs go with either.
-    const std::u32string_view letters = characters(run.first, run.end);
-    run.reversed = std::any_of(letters.begin(), letters.end(), [&](char32_t c) {
-      return script_of(c) == run.script && detail::is_letter(c);
-    });
   }
 }
 
+/// Whether letters join from one run to the next: all that differs is what they are shaped with.
+bool ShapedText::State::goes_on(const ShapedRun& left, const ShapedRun& right) const {
+  const bool letters = !left.tab && !left.icon && !right.tab && !right.icon;
+  return letters && left.style != right.style && left.script == right.script && left.level == right.level &&
+         !analysis.is(right.first - 1, TextAnalysis::kBreak);
+}
+
 detail::KeptRecipe& ShapedText::State::recipe(const ShapedRun& run, ShapeCache& cache) const {
+  const detail::ShapingStyle& s = style(run);
   return cache.memory().shaper.recipe(
-      stack[run.face].metrics,
-      {run.script, (run.level % 2 == 0) != run.reversed, language, features, kerning});
+      stack()[run.face].metrics,
+      {run.script, (run.level % 2 == 0) != run.reversed, s.language, s.features, s.kerning});
 }
 
 detail::Word ShapedText::State::word(const ShapedRun& run, std::uint32_t first, std::uint32_t end,
@@ -125,8 +171,13 @@ detail::Word ShapedText::State::word(const ShapedRun& run, std::uint32_t first, 
   out.starts = std::span(analysis.flags).subspan(first, end - first);
   out.bytes = std::span(analysis.starts).subspan(first, end - first);
   if (joins) {
-    const std::size_t before = std::min<std::size_t>(first - run.first, kSurroundings);
-    const std::size_t after = std::min<std::size_t>(run.end - end, kSurroundings);
+    const auto index = static_cast<std::size_t>(&run - runs.data());
+    const bool goes_back = index > 0 && goes_on(runs[index - 1], run),
+               goes_ahead = index + 1 < runs.size() && goes_on(run, runs[index + 1]);
+    const std::uint32_t from = goes_back ? runs[index - 1].first : run.first,
+                        to = goes_ahead ? runs[index + 1].end : run.end;
+    const std::size_t before = std::min<std::size_t>(first - from, kSurroundings);
+    const std::size_t after = std::min<std::size_t>(to - end, kSurroundings);
     out.around = {characters(first - before, first), characters(end, end + after)};
   }
   return out;
@@ -134,16 +185,55 @@ detail::Word ShapedText::State::word(const ShapedRun& run, std::uint32_t first, 
 
 void ShapedText::State::add_word(detail::KeptRecipe& recipe, const ShapedRun& run, std::uint32_t first,
                                  std::uint32_t end, detail::WordShaper& shaper) {
-  const bool joins = end - first >= kLongestWord && recipe.recipe.rules == &detail::joining_rules();
+  const auto index = static_cast<std::size_t>(&run - runs.data());
+  const bool touches = (first == run.first && index > 0 && goes_on(runs[index - 1], run)) ||
+                       (end == run.end && index + 1 < runs.size() && goes_on(run, runs[index + 1]));
+  const bool joins =
+      (touches || end - first >= kLongestWord) && recipe.recipe.rules == &detail::joining_rules();
   const std::span<const ShapedGlyph> shaped = shaper.shape(recipe, word(run, first, end, joins));
-  const std::size_t base = glyphs.size();
+  const std::size_t before = glyphs.size();
   glyphs.insert(glyphs.end(), shaped.begin(), shaped.end());
-  for (std::size_t g = base; g < glyphs.size(); ++g) glyphs[g].cluster += first;
+  for (std::size_t g = before; g < glyphs.size(); ++g) glyphs[g].cluster += first;
+  widen(run, std::span(glyphs).subspan(before));
+}
+
+/// Letters of a made bold stand as far apart as drawn ones: each is wider by what it is grown.
+void ShapedText::State::widen(const ShapedRun& run, std::span<ShapedGlyph> shaped) const {
+  const StackFace& face = stack()[run.face];
+  if (face.grow == 0) return;
+  const float by = face.grow * face->units_per_em();
+  for (ShapedGlyph& glyph : shaped) {
+    if (glyph.advance > 0) {
+      glyph.advance += 2 * by;
+      glyph.x += by;
+    } else {  // a mark stays where it was on its letter
+      glyph.x += run.level % 2 == 0 ? -by : by;
+    }
+  }
+}
+
+/// A glyph as wide as the icon's room, where there is one to be shown; else the face's space.
+void ShapedText::State::shape_icon(ShapedRun& run) {
+  const detail::ShapingStyle& s = style(run);
+  const Icon& icon = styles.icons[static_cast<std::size_t>(s.icon)];
+  const GlyphMetrics& face = *stack()[run.face].metrics;
+  ShapedGlyph glyph;
+  glyph.cluster = run.first;
+  glyph.glyph = icon.face ? icon.glyph : face.find_glyph(U' ');
+  glyph.advance = icon.width / ems(run);
+  if (icon.face) {
+    float own = 0;
+    face.advances(std::span(&glyph.glyph, 1), std::span(&own, 1));
+    glyph.x = (glyph.advance - own) / 2;
+  }
+  glyphs.push_back(glyph);
+  run.end_glyph = static_cast<std::uint32_t>(glyphs.size());
 }
 
 void ShapedText::State::shape_run(ShapedRun& run, ShapeCache& cache) {
   run.first_glyph = run.end_glyph = static_cast<std::uint32_t>(glyphs.size());
   if (run.tab) return;
+  if (run.icon) return shape_icon(run);
   detail::KeptRecipe& kept = recipe(run, cache);
   detail::WordShaper& shaper = cache.memory().shaper;
   const TextAnalysis& a = analysis;
@@ -173,10 +263,10 @@ void ShapedText::State::shape(ShapeCache& cache, Notes* notes) {
   glyphs.clear();
   for (ShapedRun& run : runs) {
     shape_run(run, cache);
-    if (notes == nullptr || run.tab || !recipe(run, cache).recipe.gave_up) continue;
+    if (notes == nullptr || run.tab || run.icon || !recipe(run, cache).recipe.gave_up) continue;
     notes->add({.kind = NoteKind::damaged_table,
                 .character = static_cast<std::uint32_t>(tag("GSUB")),
-                .face = stack[run.face]->title()});
+                .face = stack()[run.face]->title()});
   }
 }
 
@@ -189,7 +279,7 @@ void ShapedText::State::add_up() {
   double sum = 0;
   std::uint32_t seen = 0, words = 0;
   for (const ShapedRun& run : runs) {
-    const double unit = ems(run);
+    const double unit = ems(run), tracking = style(run).tracking;
     std::uint32_t g = run.first_glyph;
     for (std::uint32_t i = run.first; i < run.end; ++i) {
       sums[i] = sum, clusters[i] = seen, spaces[i] = words;
@@ -201,7 +291,7 @@ void ShapedText::State::add_up() {
       double units = 0;
       for (; g < run.end_glyph && glyphs[g].cluster == i; ++g)
         units += static_cast<double>(glyphs[g].advance);
-      sum += units * unit;
+      sum += units * unit + tracking;
     }
   }
   sums[count] = sum, clusters[count] = seen, spaces[count] = words;
@@ -210,37 +300,62 @@ void ShapedText::State::add_up() {
 
 void ShapedText::State::shape_part(const ShapedRun& run, std::uint32_t first, std::uint32_t end,
                                    ShapeCache& cache, std::vector<ShapedGlyph>& out) const {
+  if (run.icon) {
+    out.push_back(glyphs[run.first_glyph]);
+    return;
+  }
   detail::KeptRecipe& kept = recipe(run, cache);
   const bool joins = kept.recipe.rules == &detail::joining_rules();
+  const std::size_t before = out.size();
   for (const ShapedGlyph& glyph : cache.memory().shaper.shape(kept, word(run, first, end, joins))) {
     out.push_back(glyph);
     out.back().cluster += first;
   }
+  widen(run, std::span(out).subspan(before));
+}
+
+namespace {
+
+Result<void> check_text(const FontStack& stack, std::string_view text, const TextStyle& style) {
+  if (stack.empty() || stack.size() > 0xFFFF)
+    return fail(make_error(ErrorKind::bad_value, "1 to 65535 faces"));
+  if (text.size() > 0x7FFFFFFF) return fail(make_error(ErrorKind::bad_value, "text of less than 2^31 bytes"));
+  return check_style(style);
+}
+
+}  // namespace
+
+void ShapedText::State::set(TextDirection direction, ShapeCache& cache, Notes* notes) {
+  analyze(text, direction, cache, analysis, notes);
+  if (styles.rich) styles.make_small_capitals(analysis.characters, analysis.starts);
+  find_runs(cache, notes);
+  shape(cache, notes);
+  sums.clear();  // lines add up when they first need it
 }
 
 Result<void> ShapedText::set(const FontStack& stack, std::string_view text, const TextStyle& style,
                              ShapeCache& cache, Notes* notes) {
+  if (const Result<void> checked = check_text(stack, text, style); !checked) return checked;
   State& s = *state_;
-  if (stack.empty() || stack.size() > 0xFFFF)
-    return fail(make_error(ErrorKind::bad_value, "1 to 65535 faces"));
-  if (text.size() > 0x7FFFFFFF) return fail(make_error(ErrorKind::bad_value, "text of less than 2^31 bytes"));
-  if (const Result<void> checked = check_style(style); !checked) return checked;
   cache.memory().shaper.trim();
-  s.stack = stack;
+  s.base = stack;
   s.text = text;
   s.language = style.language;
-  s.features.clear();
-  if (style.tracking !=
-      0) {  // letters set apart do not join to ligatures that nobody needs (CSS Text 3, 8.2)
-    s.features.push_back({tag("liga"), 0});
-    s.features.push_back({tag("clig"), 0});
-  }
-  s.features.insert(s.features.end(), style.features.begin(), style.features.end());
-  s.kerning = style.kerning;
-  analyze(s.text, style.direction, cache, s.analysis, notes);
-  s.find_runs(cache, notes);
-  s.shape(cache, notes);
-  s.sums.clear();  // lines add up when they first need it
+  s.styles.set(stack, style);
+  s.set(style.direction, cache, notes);
+  return {};
+}
+
+Result<void> ShapedText::set(const FontStack& stack, const RichText& text, const TextStyle& style,
+                             ShapeCache& cache, Notes* notes, const FontBook* book) {
+  if (const Result<void> checked = check_text(stack, text.text, style); !checked) return checked;
+  State& s = *state_;
+  cache.memory().shaper.trim();
+  s.base = stack;
+  s.text = text.text;
+  s.language = style.language;
+  s.styles.set(stack, style, text, book, notes);
+  s.set(style.direction, cache, notes);
   return {};
 }
 
@@ -249,7 +364,7 @@ Result<void> ShapedText::lay_out(const TextStyle& style, ShapeCache& cache, Para
     out.glyphs.clear(), out.lines.clear();
     return checked;
   }
-  if (state_->stack.empty()) return fail(make_error(ErrorKind::bad_value, "a text that was set"));
+  if (state_->base.empty()) return fail(make_error(ErrorKind::bad_value, "a text that was set"));
   if (state_->sums.empty()) state_->add_up();
   detail::lay_out_lines(*state_, style, cache, out, notes);
   return {};
@@ -260,6 +375,15 @@ Result<void> lay_out(const FontStack& stack, std::string_view text, const TextSt
   ShapeCache::Memory& memory = cache.memory();
   if (!memory.text) memory.text = std::make_unique<ShapedText>();
   const Result<void> set = memory.text->set(stack, text, style, cache, notes);
+  if (!set) out.glyphs.clear(), out.lines.clear();
+  return set ? memory.text->lay_out(style, cache, out, notes) : set;
+}
+
+Result<void> lay_out(const FontStack& stack, const RichText& text, const TextStyle& style, ShapeCache& cache,
+                     Paragraph& out, Notes* notes, const FontBook* book) {
+  ShapeCache::Memory& memory = cache.memory();
+  if (!memory.text) memory.text = std::make_unique<ShapedText>();
+  const Result<void> set = memory.text->set(stack, text, style, cache, notes, book);
   if (!set) out.glyphs.clear(), out.lines.clear();
   return set ? memory.text->lay_out(style, cache, out, notes) : set;
 }

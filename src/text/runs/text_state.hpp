@@ -6,15 +6,15 @@
 
 #include "grafema/text/shaped_text.hpp"
 #include "text/lines/line_range.hpp"
+#include "text/runs/styles.hpp"
 #include "text/shaping/shape_memory.hpp"
 
 namespace grafema {
 
 struct ShapedText::State {
-  FontStack stack;
+  FontStack base;             ///< the faces that no span changes
+  detail::StyleTable styles;  ///< the stack of all faces included
   std::string text, language;
-  std::vector<FeatureSetting> features;
-  bool kerning = true;
   LineBreaking breaking = LineBreaking::normal;  ///< of the line breaks in `analysis`
   TextAnalysis analysis;
   std::vector<ShapedRun> runs;
@@ -31,8 +31,13 @@ struct ShapedText::State {
   std::vector<std::uint32_t> spaces;    ///< spaces between words
   std::vector<std::uint8_t> safe;       ///< 1 where text may be parted with no change of any glyph
 
-  /// Ems a unit of a run's face.
-  float ems(const ShapedRun& run) const { return stack[run.face].scale / stack[run.face]->units_per_em(); }
+  const FontStack& stack() const { return styles.stack; }
+  const detail::ShapingStyle& style(const ShapedRun& run) const { return styles.shaping[run.style]; }
+  /// Ems of the text's size a unit of a run's face.
+  float ems(const ShapedRun& run) const {
+    const StackFace& face = styles.stack[run.face];
+    return style(run).scale * face.scale / face->units_per_em();
+  }
   std::u32string_view characters(std::size_t first, std::size_t end) const {
     return std::u32string_view(analysis.characters.data(), analysis.characters.size())
         .substr(first, end - first);
@@ -40,6 +45,8 @@ struct ShapedText::State {
   /// The run in which the character stands.
   std::size_t run_of(std::uint32_t character) const;
 
+  /// Analyzes and shapes `text` by `styles`, which stand already.
+  void set(TextDirection direction, ShapeCache& cache, Notes* notes);
   void find_runs(ShapeCache& cache, Notes* notes);
   void shape(ShapeCache& cache, Notes* notes);
   void add_up();
@@ -50,8 +57,15 @@ struct ShapedText::State {
 
  private:
   void shape_run(ShapedRun& run, ShapeCache& cache);
-  std::size_t choose_face(std::uint32_t first, std::uint32_t end, std::size_t current, Notes* notes);
-  void add_to_runs(std::uint32_t first, std::uint32_t end, std::size_t face);
+  void find_runs(const detail::StyleSegment& segment, std::uint32_t first, std::uint32_t end,
+                 ShapeCache& cache, Notes* notes);
+  std::size_t choose_face(const detail::ShapingStyle& style, std::uint32_t first, std::uint32_t end,
+                          std::size_t current, Notes* notes);
+  void add_to_runs(std::uint32_t first, std::uint32_t end, std::uint16_t face, std::uint16_t style);
+  void add_icon_run(std::uint32_t first, std::uint32_t end, std::uint16_t style);
+  void shape_icon(ShapedRun& run);
+  void widen(const ShapedRun& run, std::span<ShapedGlyph> shaped) const;
+  bool goes_on(const ShapedRun& left, const ShapedRun& right) const;
   void add_word(detail::KeptRecipe& recipe, const ShapedRun& run, std::uint32_t first, std::uint32_t end,
                 detail::WordShaper& shaper);
   detail::Word word(const ShapedRun& run, std::uint32_t first, std::uint32_t end, bool joins) const;

@@ -1,0 +1,253 @@
+// SPDX-License-Identifier: MIT
+// Finds the pictures of a label's glyphs and puts them where the paragraph says.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "draw/label_state.hpp"
+#include "grafema/base/utf8.hpp"
+
+namespace grafema {
+namespace {
+
+/// A picture of this size whose pen stands at the quarter pixel that is nearest to the glyph's.
+GlyphKey key_of(FaceId face, const PlacedGlyph& glyph, float size) {
+  const float quarters = glyph.origin().x * 4, within = quarters - std::floor(quarters / 4) * 4;
+  const auto phase = static_cast<std::uint8_t>(static_cast<int>(within + 0.5F) & 3);
+  return {face, glyph.glyph, static_cast<std::uint16_t>(std::clamp(std::round(size * 4), 0.0F, 65535.0F)),
+          phase};
+}
+
+}  // namespace
+
+void Label::State::resolve_glyphs() {
+  ++work.resolves;
+  context->offer(fonts());
+  source_epoch = context->source().epoch();
+  quads_stale = false;
+  quads.clear();
+  runs.clear();
+  infos.clear();
+  variants.clear();
+  pages.clear();
+  picture_notes.clear();
+  records_generation = 0;
+  std::vector<GlyphKey>& keys = context->records().keys_wanted;
+  std::vector<Sprite>& sprites = context->records().sprites;
+  keys.clear();
+  for (const PlacedGlyph& glyph : paragraph.glyphs) {
+    keys.push_back(key_of(fonts()[glyph.face]->id(), glyph, paragraph.glyph_size(glyph)));
+  }
+  quads.reserve(keys.size());
+  infos.reserve(keys.size());
+  sprites.resize(keys.size());
+  const std::uint32_t shown = shown_bytes();
+  context->source().resolve(keys, sprites);
+  for (std::size_t i = 0; i < sprites.size(); ++i) {
+    note_picture(sprites[i], i);
+    Sprite sprite = sprites[i];
+    if (sprite.state == SpriteState::absent) {
+      sprite = resolve_missing_shape(i, paragraph.glyph_size(paragraph.glyphs[i]));
+    }
+    const bool there =
+        sprite.state == SpriteState::ready || (sprite.state == SpriteState::waiting && sprite.cell[2] > 0);
+    if (there && paragraph.glyphs[i].text_start < shown) add_quad(sprite, static_cast<std::uint32_t>(i));
+  }
+  add_bars(shown);
+  name_notes();
+  extent = {};
+  for (const QuadRun& run : runs) {
+    const float lean = variants[run.variant].lean;
+    for (std::size_t i = run.first; i < run.first + run.count; ++i) {
+      const LocalQuad& q = quads[i];
+      extent = enclosing(extent, {q.x + std::min(0.0F, -lean * q.height), q.y,
+                                  q.x + q.width + std::max(0.0F, -lean * q.height), q.y + q.height});
+    }
+  }
+}
+
+/// The missing-glyph shape of the glyph's face, or of the first that has one, for a glyph without a picture.
+Sprite Label::State::resolve_missing_shape(std::size_t glyph, float size) {
+  Sprite sprite;
+  PlacedGlyph missing = paragraph.glyphs[glyph];
+  missing.glyph = kMissingGlyph;
+  const auto ask = [&](const GlyphMetrics& face) {
+    const GlyphKey key = key_of(face.id(), missing, size);
+    context->source().resolve(std::span(&key, 1), std::span(&sprite, 1));
+    return sprite.state != SpriteState::absent;
+  };
+  if (ask(*fonts()[missing.face].metrics)) return sprite;
+  for (const StackFace& face : fonts()) {
+    if (ask(*face.metrics)) break;
+  }
+  return sprite;
+}
+
+/// Notes what is wrong with the picture of a glyph, a few times a label.
+void Label::State::note_picture(const Sprite& sprite, std::size_t glyph) {
+  constexpr std::size_t kMost = 64;
+  const PlacedGlyph& placed = paragraph.glyphs[glyph];
+  const float size = paragraph.glyph_size(placed);
+  Note note;
+  if (sprite.state == SpriteState::absent) {
+    note = {.kind = NoteKind::missing_picture,
+            .character = static_cast<std::uint32_t>(decode_utf8(text, placed.text_start).character),
+            .position = index_of(placed.glyph),
+            .face = fonts()[placed.face]->title()};
+  } else if (sprite.state == SpriteState::ready && sprite.kind == PictureKind::coverage &&
+             size != sprite.size) {
+    note = {.kind = NoteKind::scaled_picture, .wanted = size, .given = sprite.size};
+  } else {
+    return;
+  }
+  const bool known = std::any_of(picture_notes.begin(), picture_notes.end(), [&note](const Note& other) {
+    return other.kind == note.kind && other.position == note.position && other.face == note.face &&
+           other.wanted == note.wanted;
+  });
+  if (!known && picture_notes.size() < kMost) picture_notes.push_back(std::move(note));
+}
+
+/// A quad of that variant goes on the run before it, or begins one.
+void Label::State::put_quad(const LocalQuad& quad, const Variant& variant, std::uint16_t page_number,
+                            std::uint32_t glyph) {
+  const auto same = [&](const Variant& v) {
+    return v.texels_per_pixel == variant.texels_per_pixel && v.reach == variant.reach &&
+           v.kind == variant.kind && v.size == variant.size && v.grow == variant.grow &&
+           v.lean == variant.lean && v.own_look == variant.own_look && v.look == variant.look;
+  };
+  std::size_t index = runs.empty() ? 0 : runs.back().variant;
+  if (variants.empty() || !same(variants[index])) {
+    index = static_cast<std::size_t>(std::find_if(variants.begin(), variants.end(), same) - variants.begin());
+    if (index == variants.size()) variants.push_back(variant);
+  }
+  const auto number = static_cast<std::uint16_t>(index);
+  if (runs.empty() || runs.back().variant != number || runs.back().page != page_number) {
+    runs.push_back({static_cast<std::uint32_t>(quads.size()), 0, number, page_number});
+  }
+  ++runs.back().count;
+  quads.push_back(quad);
+  infos.push_back({glyph});
+}
+
+void Label::State::set_box(LocalQuad& quad) const {
+  const auto fraction = [](float v, float whole) {
+    return static_cast<std::int16_t>(std::clamp(whole > 0 ? v / whole * 4096 : 0.0F, -32767.0F, 32767.0F));
+  };
+  quad.box = {fraction(quad.x, box.width()), fraction(quad.y, box.height()),
+              fraction(quad.x + quad.width, box.width()), fraction(quad.y + quad.height, box.height())};
+}
+
+void Label::State::add_quad(const Sprite& sprite, std::uint32_t index) {
+  const PlacedGlyph& glyph = paragraph.glyphs[index];
+  const PixelPoint pen = glyph.origin();
+  const float size = paragraph.glyph_size(glyph), pixel = size / sprite.size;  // layout pixels a texel
+  const PlacedFace& face = paragraph.faces[glyph.face];
+  LocalQuad quad{};
+  quad.x = pen.x + (sprite.offset.x - static_cast<float>(sprite.phase) / 4 - 0.5F) * pixel;
+  quad.y = pen.y + (sprite.offset.y - 0.5F) * pixel;
+  quad.width = static_cast<float>(sprite.cell[2] + 1) * pixel;
+  quad.height = static_cast<float>(sprite.cell[3] + 1) * pixel;
+  quad.x -= face.lean * (quad.y - pen.y);
+  quad.cell = sprite.cell;
+  set_box(quad);
+  if (std::find(pages.begin(), pages.end(), sprite.page) == pages.end()) pages.push_back(sprite.page);
+  Variant variant;
+  variant.size = paragraph.size * paragraph.styles[glyph.style].scale;
+  variant.texels_per_pixel = sprite.size / size, variant.reach = sprite.reach;
+  variant.grow = face.grow * size, variant.lean = face.lean;
+  variant.kind = quad_kind(sprite.kind);
+  if (!styles.empty() && !styles[glyph.style].own_look) {
+    variant.own_look = false, variant.look = styles[glyph.style].look;
+  }
+  put_quad(quad, variant, context->source().pages()[sprite.page].array_layer, index);
+}
+
+/// Lines under and through letters, as far as the text is revealed.
+void Label::State::add_bars(std::uint32_t shown) {
+  has_bars = !paragraph.bars.empty();
+  std::vector<Rect> boxes;
+  for (const PlacedBar& bar : paragraph.bars) {
+    if (shown >= bar.text_end) {
+      add_bar(bar, bar.box);
+      continue;
+    }
+    range_boxes(paragraph, bar.text_start, shown, boxes);
+    for (const Rect& seen : boxes) {
+      const bool on_line = seen.top <= bar.box.bottom && seen.bottom >= bar.box.top;
+      const Rect cut{std::max(bar.box.left, seen.left), bar.box.top, std::min(bar.box.right, seen.right),
+                     bar.box.bottom};
+      if (on_line && !cut.empty()) add_bar(bar, cut);
+    }
+  }
+}
+
+void Label::State::add_bar(const PlacedBar& bar, const Rect& rect) {
+  constexpr float kTexels = 16;  // in a pixel: its ends stand within a 32nd of one
+  constexpr float kMostTexels = 60000;
+  const bool own = styles.empty() || styles[bar.style].own_look;
+  Variant variant;
+  variant.size = paragraph.size * paragraph.styles[bar.style].scale;
+  variant.kind = QuadKind::bar;
+  variant.own_look = own;
+  if (!own) variant.look = styles[bar.style].look;
+  const float around = required_reach(context->looks().get(look_of(variant)), variant.size) + 1,
+              longest = std::max(rect.width(), rect.height()) + 2 * around;
+  // The height comes out exactly: a bar a few pixels high shows it.
+  const float rows = std::max(1.0F, std::round(rect.height() * std::min(kTexels, kMostTexels / longest)));
+  variant.texels_per_pixel = rows / rect.height();
+  const float k = variant.texels_per_pixel, reach = std::ceil(around * k);
+  variant.reach = reach;
+  const float width = std::clamp(std::round(rect.width() * k), 1.0F, kMostTexels);
+  LocalQuad quad{};
+  quad.cell = {0, 0, static_cast<std::uint16_t>(width + 2 * reach),
+               static_cast<std::uint16_t>(rows + 2 * reach)};
+  quad.x = rect.left - (reach + 0.5F) / k, quad.y = rect.top - (reach + 0.5F) / k;
+  quad.width = (width + 2 * reach + 1) / k, quad.height = (rows + 2 * reach + 1) / k;
+  set_box(quad);
+  put_quad(quad, variant, 0, QuadInfo::kBar);
+}
+
+/// Names of spans become looks and motions of the context; names that it does not have are noted.
+void Label::State::find_styles() {
+  styles.clear();
+  moving = static_cast<bool>(motion);
+  if (!is_rich) return;
+  styles.resize(paragraph.styles.size());
+  const auto note = [&](const char* what, const Error& error) {
+    layout_notes.push_back(
+        {.kind = NoteKind::unknown_name, .text = fmt::format("{} {}", what, error.found.data())});
+  };
+  for (std::size_t i = 0; i < styles.size(); ++i) {
+    const PlacedStyle& placed = paragraph.styles[i];
+    if (placed.look != PlacedStyle::kNone) {
+      const std::string& wanted = rich.spans[placed.look].style.look;
+      const Result<LookId> found = context->looks().read(wanted);
+      if (found) styles[i].own_look = false, styles[i].look = *found;
+      if (!found) note("look", found.error());
+    }
+    if (placed.motion != PlacedStyle::kNone) {
+      const std::string& wanted = rich.spans[placed.motion].style.motion;
+      const Result<Motion> found = context->motions().read(wanted);
+      if (found) styles[i].own_motion = false, styles[i].motion = *found;
+      if (!found) note("motion", found.error());
+      moving = moving || static_cast<bool>(styles[i].motion);
+    }
+  }
+}
+
+void Label::State::find_clusters() {
+  if (!clusters.empty() || paragraph.glyphs.empty()) return;
+  for (const PlacedGlyph& glyph : paragraph.glyphs) clusters.push_back(glyph.text_start);
+  std::sort(clusters.begin(), clusters.end());
+  clusters.erase(std::unique(clusters.begin(), clusters.end()), clusters.end());
+}
+
+/// Bytes from which on clusters are not shown yet.
+std::uint32_t Label::State::shown_bytes() {
+  if (revealed == Label::kAll) return 0xFFFFFFFF;
+  find_clusters();
+  return revealed < clusters.size() ? clusters[revealed] : 0xFFFFFFFF;
+}
+
+}  // namespace grafema
