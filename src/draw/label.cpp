@@ -39,6 +39,7 @@ std::string_view Label::name() const& { return state().name; }
 
 void Label::set_text(std::string_view text) {
   State& s = state();
+  s.message.reset();
   if (!s.is_rich && s.text == text) return;
   s.text.assign(text);
   s.is_rich = false;
@@ -47,6 +48,7 @@ void Label::set_text(std::string_view text) {
 
 void Label::set_rich(const RichText& text) {
   State& s = state();
+  s.message.reset();
   if (s.is_rich && s.rich == text) return;
   s.rich = text;
   s.text.assign(text.text);
@@ -90,50 +92,6 @@ std::string_view Label::link_at(PixelPoint device, const View& view) & {
   return {};
 }
 
-namespace {
-
-/// Room for a sign, 18 digits in groups, a point and 9 decimals, and for what fmt makes of the largest
-/// number.
-using NumberText = std::array<char, 64>;
-
-/// Digits with separators between groups of three, from the right.
-std::size_t write_grouped(std::string_view digits, char group, char* out) {
-  std::size_t count = 0;
-  for (std::size_t i = 0; i < digits.size(); ++i) {
-    if (i > 0 && group != '\0' && (digits.size() - i) % 3 == 0) out[count++] = group;
-    out[count++] = digits[i];
-  }
-  return count;
-}
-
-std::string_view write_number(double value, const NumberFormat& format, NumberText& out) {
-  if (!std::isfinite(value)) return "-";
-  constexpr double kMost = 1e18, kPowers[] = {1, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9};
-  const int decimals = std::clamp(format.decimals, 0, 9), digits = std::clamp(format.digits, 1, 18);
-  const double power = kPowers[decimals], size = std::min(std::abs(value), kMost);
-  // Whole and fraction apart, so that both are exact in 64 bits; half rounds away from zero.
-  auto whole = static_cast<std::uint64_t>(size);
-  auto fraction = static_cast<std::uint64_t>(std::floor((size - static_cast<double>(whole)) * power + 0.5));
-  if (fraction >= static_cast<std::uint64_t>(power)) {
-    ++whole;
-    fraction = 0;
-  }
-  const bool zero = whole == 0 && fraction == 0;
-  std::size_t count = 0;
-  if (value < 0 && !zero) out[count++] = '-';
-  if (value > 0 && !zero && format.plus) out[count++] = '+';
-  std::array<char, 24> plain = {};
-  const auto end = fmt::format_to_n(plain.data(), plain.size(), "{:0{}}", whole, digits);
-  count += write_grouped({plain.data(), end.size}, format.group, out.data() + count);
-  if (decimals > 0) {
-    out[count++] = format.point;
-    count += fmt::format_to_n(out.data() + count, out.size() - count, "{:0{}}", fraction, decimals).size;
-  }
-  return {out.data(), count};
-}
-
-}  // namespace
-
 void Label::set_number(double value, const NumberFormat& format) {
   NumberText text = {};
   set_text(write_number(value, format, text));
@@ -144,6 +102,7 @@ std::string_view Label::text() const& { return state().text; }
 Result<void> Label::set_style(const TextStyle& style) {
   if (const Result<void> checked = check_style(style); !checked) return checked;
   state().style = style;
+  state().style_name.clear();
   state().layout_stale = true;
   return {};
 }
@@ -238,6 +197,8 @@ void Label::State::prepare_layout() {
     context_revision = context->revision();
     layout_stale = true;
   }
+  if (!style_name.empty() && styles_revision != context->styles().revision()) (void)follow_style();
+  if (message) follow_message();
   if (layout_stale) lay_out_text();
 }
 
@@ -273,6 +234,7 @@ void Label::State::lay_out_text() {
     (void)lay_out(base_fonts(), text, style, context->shapes(), paragraph, &found);
   }
   layout_notes.assign(found.all().begin(), found.all().end());
+  if (message) layout_notes.insert(layout_notes.end(), message->notes.begin(), message->notes.end());
   find_styles();
   name_notes();
   clusters.clear();

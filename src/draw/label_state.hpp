@@ -79,6 +79,19 @@ struct Label::State {
   std::vector<std::uint16_t> pages;  ///< of the source, that its pictures stand on
   LabelWork work;
   std::string name;
+  /// What the label shows from the context's book.
+  struct Shown {
+    std::string id;
+    MessageValues values;
+    RichText made;
+    std::uint64_t book_revision = 0, values_revision = 0, styles_revision = 0;
+    double next_change = 0;
+    bool own_language = true;  ///< the style says the language, else the book does
+    std::vector<Note> notes;
+  };
+  std::unique_ptr<Shown> message;  ///< null: the label has a text of its own
+  std::string style_name;          ///< of the context's StyleBook; empty: none
+  std::uint64_t styles_revision = 0;
   std::vector<Note> layout_notes, picture_notes;
   std::weak_ptr<const void> context_life;
 
@@ -97,8 +110,12 @@ struct Label::State {
   /// Brings layout, quads and records up to date.
   void prepare();
   void name_notes();
+  Shown& shown();
+  /// Takes the style of that name from the book.
+  Result<void> follow_style();
 
  private:
+  void follow_message();
   void lay_out_text();
   void resolve_glyphs();
   Sprite resolve_missing_shape(std::size_t glyph, float size);

@@ -9,17 +9,9 @@
 #include "grafema/draw/motion.hpp"
 #include "grafema/draw/placement.hpp"
 #include "grafema/draw/text_context.hpp"
+#include "grafema/text/number_format.hpp"
 
 namespace grafema {
-
-/// How `Label::set_number` writes a number.
-struct NumberFormat {
-  int digits = 1;    ///< at least so many before the point, zeros in front; 1..18
-  int decimals = 0;  ///< just so many behind the point; 0..9
-  char point = '.';
-  char group = '\0';  ///< between groups of three digits; 0: none
-  bool plus = false;  ///< a plus sign before numbers above zero
-};
 
 /// How often a label did what; for tests and tuning.
 struct LabelWork {
@@ -64,6 +56,16 @@ class GRAFEMA_API Label {
   std::string_view text() const&;
   std::string_view text() const&& = delete;
 
+  /// Shows a message of the context's book with the values of `set_value`. Its text is made anew when a
+  /// value, the language or a catalog changes, or the clock gets to `next_change`.
+  void set_message(std::string_view id);
+  void set_value(std::string_view name, const MessageValue& value);
+  /// When the book's clock changes the text next, in its seconds; infinite where it never does.
+  double next_change();
+
+  /// Takes a style of the context's StyleBook: layout, faces and look, which follow when the book changes it.
+  /// Fails with `bad_value` and the nearest name; the label is then unchanged.
+  Result<void> use_style(std::string_view name);
   /// Fails with `bad_value` where `lay_out` would; the label is then unchanged.
   Result<void> set_style(const TextStyle& style);
   Result<void> set_size(float pixels_per_em);

@@ -9,6 +9,7 @@
 #include "grafema/draw/late_face.hpp"
 #include "grafema/draw/looks.hpp"
 #include "grafema/draw/motion.hpp"
+#include "grafema/text/message_book.hpp"
 #include "grafema/text/paragraph.hpp"
 
 namespace grafema {
@@ -45,6 +46,10 @@ class GRAFEMA_API TextContext {
   /// Families that spans name, and what bold and italic are chosen from. Setting it lays labels out anew.
   const FontBook& fonts_by_name() const { return book_; }
   void set_fonts_by_name(FontBook book);
+  /// What labels show that have a message.
+  MessageBook& messages() { return messages_; }
+  StyleBook& styles() { return styles_; }  ///< for labels, and for spans of messages
+  IconBook& icons() { return icons_; }     ///< for messages
   ShapeCache& shapes() { return shapes_; }
 
   /// Moves when fonts or source are set.
@@ -63,6 +68,9 @@ class GRAFEMA_API TextContext {
   LookBook looks_;
   MotionBook motions_;
   FontBook book_;
+  MessageBook messages_;
+  StyleBook styles_;
+  IconBook icons_;
   ShapeCache shapes_;
   struct Expected {
     std::shared_ptr<LateFace> late;
