@@ -5,6 +5,7 @@
 #include <filesystem>
 
 #include "grafema/atlas/atlas_source.hpp"
+#include "grafema/files/catalog_file.hpp"
 #include "grafema/files/markup.hpp"
 #include "grafema/files/styles_file.hpp"
 #include "options.hpp"
@@ -56,6 +57,17 @@ NamedStyle load_named_style(const LayoutOptions& options, LaidOut& out) {
   return style;
 }
 
+/// The text as a message pattern with the values of --values.
+RichText format_message(const LayoutOptions& options, const MarkupNames& names, LaidOut& out) {
+  MessageBook book;
+  book.set_language(options.language.empty() ? "en" : options.language);
+  if (options.markup) book.set_markup(markup_or_plain);
+  RichText made;
+  book.format_pattern(out.text, value_or_give_up(load_message_values(options.values, names.icons)), made,
+                      names, &out.notes);
+  return made;
+}
+
 }  // namespace
 
 LaidOut lay_out(const LayoutOptions& options, const std::string& look_file) {
@@ -74,8 +86,14 @@ LaidOut lay_out(const LayoutOptions& options, const std::string& look_file) {
   if (options.reveal)
     out.revealed = static_cast<std::size_t>(to_number(*options.reveal, "--reveal", 0, 1e9F));
   ShapeCache cache;
-  if (options.markup) {
-    out.rich = markup_or_plain(out.text, {&out.names->styles, &out.names->icons}, &out.notes);
+  const MarkupNames names{&out.names->styles, &out.names->icons};
+  if (!options.values.empty()) {
+    out.rich = format_message(options, names, out);
+    if (out.rich->plain()) out.text = std::exchange(out.rich, std::nullopt)->text;
+  } else if (options.markup) {
+    out.rich = markup_or_plain(out.text, names, &out.notes);
+  }
+  if (out.rich) {
     out.text = out.rich->text;
     value_or_give_up(grafema::lay_out(out.stack, *out.rich, out.style, cache, out.paragraph, &out.notes,
                                       &out.names->fonts));

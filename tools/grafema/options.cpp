@@ -112,6 +112,10 @@ void LayoutOptions::add_to(Arguments& arguments) {
                  "<img src=\"NAME\"/> <wait s=\"1\"/>");
   arguments.option("--style", named_style, "FILE#NAME",
                    "A style of a styles file; other options count over what it says");
+  arguments.option(
+      "--values", values, "FILE.json",
+      "The text is a message pattern, as \"{n, plural, one {# stop} other {# stops}}\"; these are its "
+      "values, --lang its language");
   arguments.option("--reveal", reveal, "N", "Show the first N clusters alone; the layout is that of all");
   arguments.flag("--strict", strict, "Exit with 1 where there is any note");
 }

@@ -94,7 +94,8 @@ std::vector<std::string> Viewer::files() const {
   const std::string look = options_.look.base.substr(0, options_.look.base.rfind('#'));
   for (const std::string& file :
        {options_.layout.atlas, options_.layout.text_from, look, options_.place.backdrop,
-        options_.layout.named_style.substr(0, options_.layout.named_style.rfind('#'))}) {
+        options_.layout.named_style.substr(0, options_.layout.named_style.rfind('#')),
+        options_.layout.values}) {
     std::error_code ignored;
     if (std::filesystem::is_regular_file(file, ignored)) out.push_back(file);
   }
@@ -178,7 +179,7 @@ std::string Viewer::command() const {
   add("--overflow", l.overflow, "show"), add("--ellipsis", l.ellipsis, "end");
   add("--smallest", l.smallest), add("--tightest", l.least_tracking);
   for (const std::string& sample : l.reserve) add("--reserve", sample);
-  add("--style", l.named_style), add("--reveal", l.reveal.value_or(""));
+  add("--style", l.named_style), add("--values", l.values), add("--reveal", l.reveal.value_or(""));
   if (l.markup) out += " --markup";
   if (l.balance) out += " --balance";
   if (l.keep_last_words) out += " --keep-last-words";

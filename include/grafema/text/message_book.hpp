@@ -62,8 +62,11 @@ class GRAFEMA_API MessageBook {
   double format_pattern(std::string_view pattern, const MessageValues& values, RichText& out,
                         const MarkupNames& names = {}, Notes* notes = nullptr);
 
-  /// The plural forms that a language has, such as one, few, many, other.
+  /// The plural forms that a language has for numbers up to 200 and for fractions, such as one, few, other.
   static std::vector<std::string> plural_forms(std::string_view language, bool ordinal = false);
+  /// The whole numbers of 0 to 200 that take a form.
+  static std::vector<double> numbers_of(std::string_view language, std::string_view form,
+                                        bool ordinal = false);
 
   std::uint64_t revision() const;  ///< moves when catalogs, language, time zone or markup are set
 

@@ -321,21 +321,6 @@ std::string_view Formatters::plural(double value, bool ordinal) {
   return "other";
 }
 
-std::vector<std::string> Formatters::plural_forms(bool ordinal) const {
-  std::vector<std::string> out;
-  const icu::PluralRules* rules = ordinal ? state_->ordinals.get() : state_->cardinals.get();
-  UErrorCode status = U_ZERO_ERROR;
-  const std::unique_ptr<icu::StringEnumeration> forms(rules != nullptr ? rules->getKeywords(status)
-                                                                       : nullptr);
-  if (!forms || U_FAILURE(status)) return {"other"};
-  while (const icu::UnicodeString* form = forms->snext(status)) {
-    std::string name;
-    form->toUTF8String(name);
-    out.push_back(name);
-  }
-  return out;
-}
-
 double Formatters::next_change(double seconds, ClockUnit unit) const {
   if (unit == ClockUnit::never || !(std::abs(seconds) <= kMostSeconds))
     return std::numeric_limits<double>::infinity();

@@ -33,8 +33,6 @@ class Formatters {
   Result<void> list(const std::vector<std::string>& texts, std::string_view style, std::string& out);
   /// The plural form of a number: zero, one, two, few, many or other.
   std::string_view plural(double value, bool ordinal);
-  /// The forms that the language has.
-  std::vector<std::string> plural_forms(bool ordinal) const;
   /// When a text that changes with `unit` does so after `seconds`.
   double next_change(double seconds, ClockUnit unit) const;
 

@@ -214,6 +214,22 @@ std::string place_of(const icu::UnicodeString& text, int32_t index, std::uint64_
   return fmt::format("line {}, column {}", line, column);
 }
 
+/// The brace that is opened and never closed; ICU does not say which.
+int32_t find_open_brace(const icu::UnicodeString& text) {
+  std::vector<int32_t> open;
+  bool quoted = false;
+  for (int32_t i = 0; i < text.length(); ++i) {
+    const char16_t c = text.charAt(i);
+    if (c == u'\'')
+      quoted = quoted ? false
+                      : i + 1 < text.length() && (text.charAt(i + 1) == u'{' || text.charAt(i + 1) == u'}');
+    if (quoted) continue;
+    if (c == u'{') open.push_back(i);
+    if (c == u'}' && !open.empty()) open.pop_back();
+  }
+  return open.empty() ? 0 : open.back();
+}
+
 const char* expected_by(UErrorCode status) {
   switch (status) {
     case U_UNMATCHED_BRACES:
@@ -271,6 +287,7 @@ Result<Message> Message::parse(std::string_view pattern) {
     error.with_found(fmt::format("{} at {}", rest.empty() ? "the end" : "'" + rest + "'", place));
     return fail(error);
   };
+  if (status == U_UNMATCHED_BRACES) where.offset = find_open_brace(text);
   if (U_FAILURE(status)) return fail_at(expected_by(status), std::clamp(where.offset, 0, text.length()));
   auto tree = std::make_shared<Tree>();
   TreeMaker maker(parsed);

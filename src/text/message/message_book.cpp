@@ -16,6 +16,7 @@ namespace grafema {
 namespace {
 
 constexpr int kMostNested = 8;  // messages as values of messages
+constexpr int kMostCounted = 200;
 constexpr double kNever = std::numeric_limits<double>::infinity();
 
 struct Hash {
@@ -358,7 +359,23 @@ double MessageBook::format_pattern(std::string_view pattern, const MessageValues
 }
 
 std::vector<std::string> MessageBook::plural_forms(std::string_view language, bool ordinal) {
-  return detail::Formatters(language, "UTC").plural_forms(ordinal);
+  detail::Formatters formatters(language, "UTC");
+  std::vector<std::string> out;
+  for (const char* form : {"zero", "one", "two", "few", "many", "other"}) {
+    bool used = form == std::string_view("other");
+    for (int n = 0; n <= kMostCounted && !used; ++n) used = formatters.plural(n, ordinal) == form;
+    if (used) out.emplace_back(form);
+  }
+  return out;
+}
+
+std::vector<double> MessageBook::numbers_of(std::string_view language, std::string_view form, bool ordinal) {
+  detail::Formatters formatters(language, "UTC");
+  std::vector<double> out;
+  for (int n = 0; n <= kMostCounted; ++n) {
+    if (formatters.plural(n, ordinal) == form) out.push_back(n);
+  }
+  return out;
 }
 
 std::uint64_t MessageBook::revision() const { return state_->revision; }

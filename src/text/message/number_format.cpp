@@ -6,6 +6,7 @@
 #include <unicode/dcfmtsym.h>
 #include <unicode/decimfmt.h>
 #include <unicode/locid.h>
+#include <unicode/numberformatter.h>
 
 #include <algorithm>
 #include <cmath>
@@ -101,8 +102,8 @@ NumberFormat number_format(std::string_view language, int decimals) {
   format.group_size = static_cast<std::uint8_t>(std::clamp(size, 1, 9));
   format.other_groups = static_cast<std::uint8_t>(other > 0 ? std::clamp(other, 1, 9) : format.group_size);
   // CLDR's minimumGroupingDigits can't be asked for: some languages leave four digits together.
-  icu::UnicodeString four;
-  made->format(static_cast<int32_t>(1234), four);
+  const icu::UnicodeString four =
+      icu::number::NumberFormatter::withLocale(locale).formatInt(1234, status).toString(status);
   format.least_grouped = four.length() > 4 ? 1 : 2;
   return format;
 }
