@@ -66,6 +66,7 @@ void draw_cell(Image& image, const Cell& cell, PixelPoint at) {
   paint_rect(image, {std::min(room.right, box.right), room.top, room.right, room.bottom}, kOut);
   paint_rect(image, {room.left, room.top, std::max(room.left, box.left), room.bottom}, kOut);
   paint_rect(image, {box.left, std::min(room.bottom, box.bottom), box.right, room.bottom}, kOut);
+  paint_rect(image, {box.left, room.top, box.right, std::max(room.top, box.top)}, kOut);
   for (const Rect& edge : {Rect{box.left, box.top, box.right, box.top + 1},
                            Rect{box.left, box.bottom - 1, box.right, box.bottom},
                            Rect{box.left, box.top, box.left + 1, box.bottom},

@@ -99,3 +99,52 @@ TEST_CASE("night_scene runs in a window", "[examples]") {
   CHECK(ran.exit == 0);
   CHECK(ran.out == "3 frames\n");
 }
+
+TEST_CASE("speech, typed_log and ticker draw what the reference renderer draws", "[examples]") {
+  const auto [example, at] = GENERATE(table<const char*, const char*>(
+      {{"speech", "2.1"}, {"typed_log", "0.1"}, {"ticker", "0.5"}, {"ticker", "17"}, {"ticker", "25"}}));
+  const test::Folder folder;
+  Image shot = shot_of(
+      example,
+      "--at " + std::string(at) + " --shot " + folder.path("s.png") + " --reference " + folder.path("r.png"),
+      folder.path("s.png"));
+  Image expected = *load_png(folder.path("r.png"));
+  make_opaque(shot), make_opaque(expected);
+  CHECK(count_lit(expected, 0, 100) > 2000);
+  CHECK(test::share_that_differs(shot, expected, 24) < 0.003);
+}
+
+TEST_CASE("a word of a speech stands where it will stand when all is said", "[examples]") {
+  const test::Folder folder;
+  const Image early = shot_of("speech", "--at 0.4 --shot " + folder.path("a.png"), folder.path("a.png"));
+  const Image late = shot_of("speech", "--at 4.4 --shot " + folder.path("b.png"), folder.path("b.png"));
+  int more = 0, less = 0;  // letters that come, and letters that went
+  for (int y = 560; y < 600; ++y) {
+    for (int x = 150; x < 640; ++x) {  // before the word that shakes
+      more += late.value(x, y, 0) > early.value(x, y, 0) + 40 ? 1 : 0;
+      less += late.value(x, y, 0) + 40 < early.value(x, y, 0) ? 1 : 0;
+    }
+  }
+  CHECK(less == 0);
+  CHECK(count_lit(late, 1, 200) > count_lit(early, 1, 200));
+  CHECK(more > 200);
+}
+
+TEST_CASE("typed_log takes keys: letters, erasing, undo, selection and the clipboard", "[examples]") {
+  const test::Folder folder;
+  // Escape ends it; the text is printed then.
+  const std::string keys =
+      "W=$(xdotool search --sync --onlyvisible --name \"The driver\" | head -1); xdotool windowfocus --sync "
+      "$W; "
+      "xdotool key --clearmodifiers ctrl+a; xdotool key BackSpace; xdotool type --delay 20 Rain\\ again; "
+      "xdotool key Return; xdotool type --delay 20 Pale\\ Orchardx; xdotool key BackSpace; "
+      "xdotool key shift+ctrl+Left; xdotool key ctrl+c; xdotool key End; xdotool key space; xdotool key "
+      "ctrl+v; "
+      "xdotool type \"!?\"; xdotool key BackSpace; xdotool key Escape";
+  const test::Ran ran =
+      test::run("ASAN_OPTIONS=detect_leaks=0 xvfb-run -a -s '-screen 0 1280x800x24' sh -c '" +
+                std::string(GRAFEMA_EXAMPLES) + "/typed_log --frames 3000 & " + keys + "; wait'");
+  INFO(ran.err);
+  CHECK(ran.exit == 0);
+  CHECK(ran.out == "Rain again\nPale Orchard Orchard!\n");
+}

@@ -10,8 +10,8 @@ TEST_CASE("the demo draws every picture, the same each time", "[tool][demo]") {
   const test::Folder folder;
   REQUIRE(test::grafema_command("demo --quiet -o " + folder.path("one")).exit == 0);
   REQUIRE(test::grafema_command("demo --quiet -o " + folder.path("two")).exit == 0);
-  for (const char* name : {"board", "title", "sizes", "layout", "languages", "page-coverage", "page-distance",
-                           "specimen-dot", "specimen-sans", "contact-sheet"}) {
+  for (const char* name : {"board", "title", "sizes", "layout", "languages", "speech", "typed_log", "ticker",
+                           "messages", "page-distance", "specimen-sans", "contact-sheet"}) {
     INFO(name);
     const auto one = load_text(folder.path("one/" + std::string(name) + ".png")),
                two = load_text(folder.path("two/" + std::string(name) + ".png"));

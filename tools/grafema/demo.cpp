@@ -79,16 +79,15 @@ int run(const Options& options) {
   gallery.add("sizes", draw_sizes());
   gallery.add("layout", draw_layout());
   gallery.add("languages", draw_languages());
+  gallery.add("speech", draw_speech());
+  gallery.add("typed_log", draw_typed_log());
+  gallery.add("ticker", draw_ticker());
+  gallery.add("messages", draw_worst_messages());
   if (std::optional<Image> night = draw_night()) gallery.add("night", *std::move(night));
   gallery.add("magnified", draw_magnified());
   gallery.add("painted", draw_painted());
   gallery.add("renderers", draw_side_by_side());
-  add_page(gallery, options, demo_face(false), PictureKind::coverage, 32, "page-coverage");
   add_page(gallery, options, demo_face(false), PictureKind::distance_rgb, 48, "page-distance");
-  SpecimenOptions dot;
-  dot.sizes = {12, 24, 36, 48};
-  const std::shared_ptr<const Face> faces[] = {built_in_face()};
-  gallery.add("specimen-dot", value_or_give_up(draw_specimen(faces, dot)));
   const std::shared_ptr<const Face> four[] = {demo_face(false), demo_face(true), demo_face("DejaVuSerif.ttf"),
                                               demo_face("DejaVuSansMono.ttf")};
   SpecimenOptions sans;

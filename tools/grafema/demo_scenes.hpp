@@ -32,6 +32,12 @@ Image draw_painted();
 /// A scene by the software renderer, by OpenGL, and their difference times 32; without OpenGL a caption in
 /// its place.
 Image draw_side_by_side();
+/// The scenes of examples/speech, typed_log and ticker.
+Image draw_speech();
+Image draw_typed_log();
+Image draw_ticker();
+/// Messages of a catalog with faults that do not fit their boxes.
+Image draw_worst_messages();
 /// The first page of an atlas on a checkered ground, with a caption.
 Image draw_page(const Atlas& atlas, const std::string& caption);
 

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Heights of many lines: where each begins and which stands at a height, in steps that grow with the
-// logarithm.
+// Heights of many lines: where each begins, and which line stands at a height.
 #pragma once
 
 #include <cstddef>

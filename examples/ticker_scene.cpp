@@ -1,0 +1,107 @@
+// SPDX-License-Identifier: MIT
+// A departure board of messages: values change every second, the language every four.
+#include <array>
+#include <cmath>
+#include <cstdio>
+#include <vector>
+
+#include "grafema/files/catalog_file.hpp"
+#include "stage.hpp"
+
+using namespace grafema;
+
+namespace {
+
+constexpr std::array<const char*, 8> kLanguages = {"en", "de", "el", "uk", "ar", "he", "th", "ja"};
+constexpr double kEvery = 4;             // seconds a language
+constexpr double kEvening = 1790977440;  // 2026-10-02 21:44 UTC
+struct Departure {
+  const char *line, *stop;
+  int late;
+};
+constexpr std::array<Departure, 6> kDepartures = {{{"4", "Foxglove Cross", 0},
+                                                   {"7", "Saltglass Quay", 1},
+                                                   {"12", "Marrow Hill", 2},
+                                                   {"N1", "Hemp & Pitch Yard", 5},
+                                                   {"7", "\u00D6rnhild Steps", 11},
+                                                   {"4", "Caf\u00E9 Orv\u00E9lie", 21}}};
+
+class TickerScene final : public Scene {
+ public:
+  explicit TickerScene(const DemoReader& read) : context_(demo_context(read)) {
+    MessageBook& book = context_->messages();
+    for (const char* language : kLanguages) {
+      const bool po = std::string(language) == "th";
+      const std::string text = read(std::string("messages/") + language + (po ? ".po" : ".json"));
+      auto catalog = po ? read_po_catalog(text, language) : read_json_catalog(text, language);
+      if (!catalog) print_error(catalog.error());
+      if (catalog) book.add(*std::move(catalog));
+    }
+    book.set_time_zone("Europe/Lisbon");
+    TextStyle row{.size = 34};
+    row.wrap = 1120, row.overflow = Overflow::tighten;
+    float y = 190;
+    for (const Departure& departure : kDepartures) {
+      Label& label = add("board.late", row, {80, y}, "clock");
+      label.set_value("line", departure.line);
+      label.set_value("stop", departure.stop);
+      y += 84;
+    }
+    TextStyle side{.size = 44};
+    side.wrap = 1120, side.align = TextAlign::right;
+    Label& date = add("clock.date", side, {80, 46}, "sign");
+    date.set_value("now", MessageValue::clock());
+    TextStyle small{.size = 26};
+    small.wrap = 1120;
+    Label& price = add("ticket.price", small, {80, 716}, "name-tag");
+    price.set_value("price", 2.4), price.set_value("stops", 5);
+    languages_ = std::make_unique<Label>(*context_);
+    const bool placed = languages_->set_size(44) && languages_->move_to({80, 46});
+    if (!placed) std::fprintf(stderr, "the language was refused\n");
+    languages_->set_look(context_->looks().read("clock").value_or(LookId{}));
+  }
+
+  void step(double seconds) override {
+    MessageBook& book = context_->messages();
+    const char* language = kLanguages[static_cast<std::size_t>(seconds / kEvery) % kLanguages.size()];
+    book.set_language(language);
+    book.set_clock(kEvening + seconds);
+    languages_->set_text(language);
+    for (std::size_t i = 0; i < kDepartures.size(); ++i) {
+      labels_[i]->set_value("minutes", kDepartures[i].late + static_cast<int>(seconds) % 3);
+    }
+  }
+
+  void draw(Stage& stage) override {
+    stage.fill({0, 0, 1280, 800}, {0.04F, 0.04F, 0.035F, 1});
+    stage.fill({60, 130, 1220, 133}, {0.5F, 0.36F, 0.12F, 1});
+    for (std::size_t i = 0; i < kDepartures.size(); ++i) {
+      const float y = 172 + 84 * static_cast<float>(i);
+      stage.fill({60, y, 1220, y + 70}, {0.075F, 0.07F, 0.055F, 1});
+    }
+    std::vector<Label*> shown = {languages_.get()};
+    for (const auto& label : labels_) shown.push_back(label.get());
+    stage.words(*context_, shown);
+  }
+
+  std::string report() const override { return std::string(labels_[0]->text()); }
+
+ private:
+  Label& add(const char* message, const TextStyle& style, PixelPoint at, const char* look) {
+    labels_.push_back(std::make_unique<Label>(*context_));
+    Label& label = *labels_.back();
+    const bool placed = label.set_style(style) && label.move_to(at);
+    if (!placed) std::fprintf(stderr, "%s was refused\n", message);
+    label.set_message(message);
+    label.set_look(context_->looks().read(look).value_or(LookId{}));
+    return label;
+  }
+
+  std::unique_ptr<TextContext> context_;
+  std::vector<std::unique_ptr<Label>> labels_;
+  std::unique_ptr<Label> languages_;
+};
+
+}  // namespace
+
+std::unique_ptr<Scene> make_ticker(const DemoReader& read) { return std::make_unique<TickerScene>(read); }
