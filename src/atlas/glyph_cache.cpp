@@ -221,6 +221,7 @@ Result<std::unique_ptr<GlyphCache>> GlyphCache::make(const GlyphCacheOptions& op
 }
 
 Result<void> GlyphCache::add(const std::shared_ptr<const Face>& face) {
+  if (state_->faces.count(face->id()) != 0) return {};
   if (const Result<void> permitted = detail::check_permission(*face); !permitted) return permitted;
   // Labels that were told that a glyph is absent ask again.
   if (state_->faces.emplace(face->id(), face).second) ++state_->epoch;

@@ -166,7 +166,7 @@ void Label::State::add_quad(const Sprite& sprite, std::uint32_t index) {
 /// Lines under and through letters, as far as the text is revealed.
 void Label::State::add_bars(std::uint32_t shown) {
   has_bars = !paragraph.bars.empty();
-  std::vector<Rect> boxes;
+  std::vector<Rect>& boxes = context->records().boxes;
   for (const PlacedBar& bar : paragraph.bars) {
     if (shown >= bar.text_end) {
       add_bar(bar, bar.box);

@@ -145,6 +145,7 @@ struct TextContext::Records {
   std::vector<GlyphKey> keys_wanted;  ///< what a label asks the source for, and what it gets: working memory
   std::vector<Sprite> sprites;
   std::vector<GlyphChange> changes;  ///< of a moving label's quads
+  std::vector<Rect> boxes;           ///< of what is revealed of a line under letters
   Notes notes{64};                   ///< of the label that is being laid out
   std::size_t limit = kMostKeys;
   std::uint64_t generation = 1, looks_revision = 0;

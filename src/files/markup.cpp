@@ -86,6 +86,8 @@ class MarkupParser {
     const pugi::xml_parse_result parsed =
         document.load_buffer_inplace(buffer_.data(), buffer_.size(), kHow, pugi::encoding_utf8);
     if (!parsed) return wrong_syntax(parsed);
+    out_.text.reserve(text_.size());
+    out_.spans.reserve(static_cast<std::size_t>(std::count(text_.begin(), text_.end(), '<')) / 2);
     walk(document, 0);
   }
 
@@ -192,11 +194,12 @@ class MarkupParser {
   }
 
   const Element* find_known(const pugi::xml_node& node) {
-    std::vector<std::string_view> names;
+    const std::string_view name = node.name();
     for (const Element& e : kElements) {
-      if (e.name == node.name()) return &e;
-      names.push_back(e.name);
+      if (e.name == name) return &e;
     }
+    std::vector<std::string_view> names;
+    for (const Element& e : kElements) names.push_back(e.name);
     wrong(byte_of(node.name()), "b, i, u, s, sub, sup, small, br, span, a, img, var or wait",
           fmt::format("<{}>{}", shortened(node.name()), suggestion(node.name(), names)));
     return nullptr;

@@ -29,6 +29,8 @@ int posix_memalign(void** out, size_t to, size_t size) noexcept {
 
 #include "grafema/atlas/glyph_cache.hpp"
 #include "grafema/draw/emit.hpp"
+#include "grafema/draw/quad_buffer.hpp"
+#include "grafema/text/reveal.hpp"
 #include "support/scene.hpp"
 
 using namespace grafema;
@@ -106,4 +108,41 @@ TEST_CASE("a cache that has made pictures takes little from the heap for more", 
   const long taken = allocations - before;
   INFO(taken << " for 20 pictures");
   CHECK(taken < 20 * 50);  // outlines and what unites them; the picture itself is painted into its page
+}
+
+TEST_CASE("frames of rich labels that move, reveal, count and are edited allocate nothing",
+          "[allocation][rich_text]") {
+  TextContext context(FontStack{test::dejavu()}, nullptr);
+  REQUIRE(context.looks().set("late", plain_look({1, 0, 0, 1})).has_value());
+  context.messages().add({"de", {{.id = "n", .pattern = "Linie {n}: {m} Minuten"}}});
+  context.messages().set_language("de");
+  SpanStyle late;
+  late.look = "late", late.motion = "rattle", late.underline = true, late.font.weight = 700;
+  RichText text;
+  text.append("Last tram to ").append("Pale Orchard", late).append(" at Tinker's Weir");
+  Label rich(context), number(context), message(context);
+  rich.set_rich(text);
+  message.set_message("n");
+  message.set_value("m", 1234567);
+  Reveal reveal;
+  (void)rich.paragraph();
+  reveal.start(text, rich.clusters(), {}, "en");
+  Label* const labels[] = {&rich, &number, &message};
+  const NumberFormat signs = number_format("ar-EG", 2);
+  QuadBuffer quads;
+  const View view{.width = 1280, .height = 800};
+  const auto frame = [&](int i) {
+    rich.set_time(i / 60.0);
+    rich.set_revealed(i % 3 == 0 ? Label::kAll : static_cast<std::size_t>(i % 40));
+    number.set_number(1000000 + i * 3.25, signs);
+    message.set_value("n", i % 30);
+    return rich.move_to({static_cast<float>(i % 100), 50}).has_value() &&
+           emit_quads(context, labels, view, quads).has_value();
+  };
+  for (int i = 0; i < 200; ++i) REQUIRE(frame(i));
+  const long before = allocations;
+  bool good = true;
+  for (int i = 200; i < 700; ++i) good = frame(i) && good;
+  CHECK(good);
+  CHECK(allocations - before == 0);
 }

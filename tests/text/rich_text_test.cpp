@@ -257,6 +257,21 @@ TEST_CASE("small capitals are made of capitals where the face has none", "[rich_
   CHECK(made.p.lines[0].height == lay_plain("W", {.size = 50}).p.lines[0].height);
 }
 
+TEST_CASE("small capitals of a shortened line are as small as they were", "[rich_text]") {
+  SpanStyle small;
+  small.small_capitals = true;
+  RichText text;
+  text.append("To ").append("Pale Orchard by the canal", small);
+  const Laid cut = lay(text, {.size = 20, .wrap = 150, .max_lines = 1, .overflow = Overflow::clip});
+  const Laid whole = lay(text, {.size = 20});
+  REQUIRE(cut.p.glyphs.size() > 6);
+  for (std::size_t g = 0; g < cut.p.glyphs.size(); ++g) {
+    REQUIRE(cut.p.glyphs[g].style < cut.p.styles.size());
+    CHECK(cut.p.glyphs[g].glyph == whole.p.glyphs[g].glyph);
+    CHECK(cut.p.glyph_size(cut.p.glyphs[g]) == whole.p.glyph_size(whole.p.glyphs[g]));
+  }
+}
+
 TEST_CASE("an icon keeps room as wide as it is, and its line grows around it", "[rich_text]") {
   Icon room;
   room.width = 2, room.height = 3, room.align = IconAlign::baseline;
@@ -341,6 +356,16 @@ TEST_CASE("a shortened line keeps the styles of what is left", "[rich_text]") {
     CHECK((rich.p.styles[glyph.style].look == 0) == (glyph.text_start >= 5));
   }
   CHECK(rich.p.lines[0].width <= 150);
+}
+
+TEST_CASE("an ellipsis at the start or in the middle of spans has a style too", "[rich_text][hostile]") {
+  RichText text;
+  text.append("Pale Orchard ", colored("a")).append("by the long canal", colored("b"));
+  TextStyle style{.size = 20, .wrap = 120, .max_lines = 1, .overflow = Overflow::ellipsis};
+  style.ellipsis = GENERATE(EllipsisPlace::start, EllipsisPlace::middle);
+  const Laid rich = lay(text, style);
+  for (const PlacedGlyph& glyph : rich.p.glyphs) CHECK(rich.p.styles[glyph.style].look != PlacedStyle::kNone);
+  CHECK(rich.p.styles[rich.p.glyphs.back().style].look == 1);
 }
 
 TEST_CASE("text that shrinks to its box shrinks its spans with it", "[rich_text]") {

@@ -72,6 +72,15 @@ TEST_CASE("backspace takes a mark, delete takes the cluster", "[editor]") {
   CHECK(e.text() == "x");
 }
 
+TEST_CASE("erasing at either end of a text does nothing", "[editor][hostile]") {
+  TextEditor e = editor();
+  CHECK_FALSE(e.erase_back());
+  CHECK_FALSE(e.erase_word_back());
+  CHECK_FALSE(e.erase_ahead());
+  CHECK_FALSE(e.erase_word_ahead());
+  CHECK_FALSE(e.undo());
+}
+
 TEST_CASE("the caret moves by clusters and by words", "[editor]") {
   TextEditor e = at("e\xCC\x81t, Pale  Orchard", 0);
   e.move(EditMove::next);

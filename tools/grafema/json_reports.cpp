@@ -209,6 +209,7 @@ std::string measure_json(const FontStack& stack, std::string_view text, const Pa
     if (g.offset != PixelPoint{}) row["offset"] = {number(g.offset.x), number(g.offset.y)};
     const bool one_character =
         g.text_start < text.size() && g.text_end - g.text_start == decode_utf8(text, g.text_start).length;
+    if (p.styles.size() > 1) row["span"] = g.style;
     if (!one_character) row["cluster"] = {g.text_start, g.text_end};
     document["glyphs"].push_back(std::move(row));
   }

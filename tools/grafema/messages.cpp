@@ -127,6 +127,7 @@ void add_missing_messages(const Options& options, const Loaded& loaded) {
 }
 
 int run(const Options& options) {
+  if (options.catalogs.empty()) throw Failure{wrong_usage, "expected at least one CATALOG, the source first"};
   if (!options.output.empty()) check_output(options.output, {".png", ".json"});
   const bool writes_pseudo = options.output.ends_with(".json");
   if (writes_pseudo && !options.pseudo)

@@ -13,22 +13,24 @@ namespace grafema::detail {
 
 void BreakIteratorCloser::operator()(UBreakIterator* iterator) const { ubrk_close(iterator); }
 void BidiCloser::operator()(UBiDi* bidi) const { ubidi_close(bidi); }
+void TextCloser::operator()(UText* text) const { utext_close(text); }
 
 namespace {
 
 /// Calls `take` with the byte of every boundary behind the text's beginning. Both ICU and we read UTF-8 by
 /// the same rule for broken bytes, so a boundary is where one of our characters begins.
 template <class Take>
-void each_boundary(UBreakIterator* iterator, std::string_view text, Take take) {
+void each_boundary(UBreakIterator* iterator, UnicodeServices& services, std::string_view text, Take take) {
   UErrorCode status = U_ZERO_ERROR;
-  UText* source = utext_openUTF8(nullptr, text.data(), static_cast<std::int64_t>(text.size()), &status);
+  UText* source =
+      utext_openUTF8(services.source.get(), text.data(), static_cast<std::int64_t>(text.size()), &status);
+  if (!services.source) services.source.reset(source);
   ubrk_setUText(iterator, source, &status);
   if (U_SUCCESS(status)) {
     for (std::int32_t at = ubrk_next(iterator); at != UBRK_DONE; at = ubrk_next(iterator)) {
       take(static_cast<std::uint32_t>(at));
     }
   }
-  utext_close(source);
 }
 
 /// Whether the part ends a line and no paragraph: at U+2028, and at vertical tabs and form feeds, which have
@@ -49,7 +51,7 @@ void find_clusters(std::string_view text, UnicodeServices& services, TextAnalysi
     analysis.flags[i] &= static_cast<std::uint8_t>(~TextAnalysis::kCluster);
   }
   std::size_t i = 0;
-  each_boundary(services.graphemes.get(), text, [&](std::uint32_t byte) {
+  each_boundary(services.graphemes.get(), services, text, [&](std::uint32_t byte) {
     while (i < analysis.characters.size() && analysis.starts[i] < byte) ++i;
     if (i < analysis.characters.size()) analysis.flags[i] |= TextAnalysis::kCluster;
   });
@@ -62,7 +64,7 @@ void find_words(std::string_view text, UnicodeServices& services, TextAnalysis& 
   for (std::uint8_t& flags : analysis.flags) flags &= static_cast<std::uint8_t>(~TextAnalysis::kWordStart);
   analysis.flags[0] |= TextAnalysis::kWordStart;
   std::size_t i = 0;
-  each_boundary(services.words.get(), text, [&](std::uint32_t byte) {
+  each_boundary(services.words.get(), services, text, [&](std::uint32_t byte) {
     while (i < analysis.characters.size() && analysis.starts[i] < byte) ++i;
     if (i < analysis.characters.size()) analysis.flags[i] |= TextAnalysis::kWordStart;
   });
@@ -82,7 +84,7 @@ void find_lines(std::string_view text, const std::string& locale, UnicodeService
     found = services.lines.end() - 1;
   }
   std::size_t i = 0;
-  each_boundary(found->iterator.get(), text, [&](std::uint32_t byte) {
+  each_boundary(found->iterator.get(), services, text, [&](std::uint32_t byte) {
     while (i < analysis.characters.size() && analysis.starts[i] < byte) ++i;
     if (i < analysis.characters.size()) analysis.flags[i] |= TextAnalysis::kLineStart;
   });

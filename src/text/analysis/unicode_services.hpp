@@ -12,6 +12,7 @@
 
 struct UBreakIterator;
 struct UBiDi;
+struct UText;
 
 namespace grafema::detail {
 
@@ -23,6 +24,10 @@ struct BidiCloser {
   void operator()(UBiDi* bidi) const;
 };
 
+struct TextCloser {
+  void operator()(UText* text) const;
+};
+
 /// Opened when first used, kept until the end.
 struct UnicodeServices {
   struct LineService {
@@ -32,6 +37,7 @@ struct UnicodeServices {
   BreakIterator graphemes, words;
   std::vector<LineService> lines;
   std::unique_ptr<UBiDi, BidiCloser> bidi;
+  std::unique_ptr<UText, TextCloser> source;  ///< what iterators read from: opened anew for each text
   struct KnownScript {
     char32_t character = 0;
     Tag script{};

@@ -264,7 +264,7 @@ bool TextEditor::erase_back() {
   State& s = *state_;
   return erase(s, [&](EditPlace p) {
     const EditPlace cluster = s.previous_cluster(p);
-    if (cluster.line != p.line || s.options.password) return cluster;
+    if (p.byte == 0 || cluster.line != p.line || s.options.password) return cluster;
     // A mark goes before its letter does; what joins (emoji, jamo, CR LF) goes as a whole.
     const std::string& text = s.lines[p.line]->text;
     std::size_t last = p.byte;

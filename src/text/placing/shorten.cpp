@@ -189,6 +189,7 @@ class Shortener {
       if (!out.empty() && out.back().start == segment.start) out.pop_back();
       out.push_back(segment);
     }
+    other.styles.segments.front().start = 0;  // an ellipsis at the start looks like what follows it
     other.set(plain.direction, cache_, nullptr);
     return true;
   }

@@ -144,7 +144,7 @@ void StyleTable::set(const FontStack& base, const TextStyle& style) {
   if (style.tracking != 0) own.features = {{tag("liga"), 0}, {tag("clig"), 0}};
   own.features.insert(own.features.end(), style.features.begin(), style.features.end());
   own.kerning = style.kerning;
-  own.makes_small_capitals = false;
+  own.makes_small_capitals = own.is_small_capital = false;
   own.scale = 1, own.raise = own.tracking = 0, own.icon = -1;
   own.line = line_of(base, 1);
   placed.assign(1, {});
@@ -327,8 +327,9 @@ void StyleTable::add_icon(const PlacedIcon& p) {
 
 void StyleTable::make_small_capitals(std::vector<char32_t>& characters,
                                      std::span<const std::uint32_t> bytes) {
-  const bool any = std::any_of(shaping.begin(), shaping.end(),
-                               [](const ShapingStyle& s) { return s.makes_small_capitals; });
+  const bool any = std::any_of(shaping.begin(), shaping.end(), [](const ShapingStyle& s) {
+    return s.makes_small_capitals || s.is_small_capital;
+  });
   if (!any) return;
   std::vector<StyleSegment> split;
   std::size_t c = 0;
@@ -337,6 +338,9 @@ void StyleTable::make_small_capitals(std::vector<char32_t>& characters,
     split.push_back(segment);
     const std::uint32_t end = s + 1 < segments.size() ? segments[s + 1].start : ~std::uint32_t{0};
     while (c < characters.size() && bytes[c] < segment.start) ++c;
+    for (; shaping[segment.shaping].is_small_capital && c < characters.size() && bytes[c] < end; ++c) {
+      characters[c] = static_cast<char32_t>(u_toupper(static_cast<UChar32>(characters[c])));
+    }
     if (!shaping[segment.shaping].makes_small_capitals) continue;
     bool small = false;
     for (; c < characters.size() && bytes[c] < end; ++c) {
@@ -351,6 +355,7 @@ void StyleTable::make_small_capitals(std::vector<char32_t>& characters,
       if (small) {
         ShapingStyle style = shaping[segment.shaping];
         style.scale *= kSmallCapital;
+        style.makes_small_capitals = false, style.is_small_capital = true;
         PlacedStyle place = placed[segment.placed];
         place.scale = style.scale;
         next.shaping = add_shaping(std::move(style)), next.placed = add_placed(place);

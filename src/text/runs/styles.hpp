@@ -13,7 +13,8 @@ struct ShapingStyle {
   std::string language;
   std::vector<FeatureSetting> features;
   bool kerning = true;
-  bool makes_small_capitals = false;
+  bool makes_small_capitals = false;  ///< its small letters have to be made capitals of a smaller size
+  bool is_small_capital = false;      ///< it is that smaller size
   float scale = 1, raise = 0, tracking = 0;
   LineMetrics line;
   std::int32_t icon = -1;  ///< index of the icon that it is the style of

@@ -1,0 +1,142 @@
+// SPDX-License-Identifier: MIT
+// Markup, messages, rich labels and editing, against copying, plain labels and laying one line out.
+#include <string>
+
+#include "bench.hpp"
+#include "grafema/draw/emit.hpp"
+#include "grafema/draw/label_editor.hpp"
+#include "grafema/draw/quad_buffer.hpp"
+#include "grafema/files/markup.hpp"
+#include "grafema/text/message_book.hpp"
+
+namespace grafema::bench {
+namespace {
+
+/// 1 KB of markup as a game has it.
+const std::string& markup() {
+  static const std::string text = [] {
+    std::string out;
+    while (out.size() < 1000) {
+      out +=
+          "Last tram to <b>Pale Orchard</b>! <span class=\"shout\">Mind the gap,</span> Tomek &amp; take "
+          "your "
+          "<i>umbrella</i><wait s=\"0.5\"/>, it <u>never</u> stops raining. ";
+    }
+    return out.substr(0, out.rfind("Last tram"));
+  }();
+  return text;
+}
+
+void copy_markup(benchmark::State& state) {
+  for (auto _ : state) {
+    std::string copy = markup();
+    benchmark::DoNotOptimize(copy.data());
+  }
+  state.SetBytesProcessed(static_cast<std::int64_t>(state.iterations() * markup().size()));
+}
+
+void parse_markup(benchmark::State& state) {
+  StyleBook styles;
+  GRAFEMA_VERIFY(state, styles.set({.name = "shout"}).has_value());
+  for (auto _ : state) {
+    const auto read = read_markup(markup(), {&styles});
+    GRAFEMA_VERIFY(state, read.has_value());
+  }
+  state.SetBytesProcessed(static_cast<std::int64_t>(state.iterations() * markup().size()));
+}
+
+/// A frame of 100 labels of about 60 glyphs; rich ones have spans of three looks.
+void frame(benchmark::State& state, bool rich) {
+  TextContext context(FontStack{sans()}, nullptr);
+  for (const char* name : {"a", "b"})
+    GRAFEMA_VERIFY(state, context.looks().set(name, plain_look({1, 0, 0, 1})).has_value());
+  RichText text;
+  SpanStyle first, second;
+  first.look = "a", second.look = "b";
+  text.append("Last tram to ")
+      .append("Pale Orchard", first)
+      .append(" mind the gap, ")
+      .append("Tomek", second)
+      .append(" it never stops raining");
+  std::vector<std::unique_ptr<Label>> owned;
+  std::vector<Label*> labels;
+  for (int i = 0; i < 100; ++i) {
+    owned.push_back(std::make_unique<Label>(context, text.text));
+    if (rich) owned.back()->set_rich(text);
+    labels.push_back(owned.back().get());
+  }
+  const View view{.width = 1280, .height = 800};
+  QuadBuffer quads;
+  float x = 0;
+  for (auto _ : state) {
+    x = x > 100 ? 0 : x + 1;
+    for (Label* label : labels) (void)label->move_to({x, 20});
+    GRAFEMA_VERIFY(state, emit_quads(context, labels, view, quads).has_value());
+  }
+  state.SetItemsProcessed(static_cast<std::int64_t>(state.iterations() * quads.list().quad_count));
+}
+void plain_frame(benchmark::State& state) { frame(state, false); }
+void rich_frame(benchmark::State& state) { frame(state, true); }
+
+/// A message with two numbers, made anew and laid out; the floor is the same text handed over ready-made.
+void message(benchmark::State& state, bool ready) {
+  TextContext context(FontStack{sans()}, nullptr);
+  context.messages().add(
+      {"en", {{.id = "late", .pattern = "Line {line}: {n, plural, one {# minute} other {# minutes}} late"}}});
+  Label label(context);
+  std::string text;
+  int n = 0;
+  for (auto _ : state) {
+    n = (n + 1) % 90;
+    if (ready) {
+      text.assign("Line ");
+      text += std::to_string(n % 12);
+      text += ": ";
+      text += std::to_string(n);
+      text += " minutes late";
+      label.set_text(text);
+    } else {
+      label.set_message("late");
+      label.set_value("line", n % 12), label.set_value("n", n);
+    }
+    benchmark::DoNotOptimize(label.paragraph().glyphs.size());
+  }
+  state.SetItemsProcessed(state.iterations());
+}
+void message_ready(benchmark::State& state) { message(state, true); }
+void message_made(benchmark::State& state) { message(state, false); }
+
+/// A letter typed into the middle of a text of so many lines, its label and carets brought up to date.
+void keystroke(benchmark::State& state) {
+  TextContext context(FontStack{sans()}, nullptr);
+  LabelEditor editor(context, {.size = 20});
+  editor.set_box({0, 0, 600, 400});
+  std::string text;
+  for (std::int64_t i = 0; i < state.range(0); ++i) text += "23:04 Foxglove Cross, three aboard, rain.\n";
+  editor.editor().set_text(text);
+  GRAFEMA_VERIFY(state, editor.editor()
+                            .select({static_cast<std::size_t>(state.range(0)) / 2, 6},
+                                    {static_cast<std::size_t>(state.range(0)) / 2, 6})
+                            .has_value());
+  int letters = 0;
+  for (auto _ : state) {
+    if (++letters % 20 == 0) {
+      for (int i = 0; i < 19; ++i) editor.editor().erase_back();
+    }
+    editor.editor().insert("a");
+    for (Label* label : editor.labels()) benchmark::DoNotOptimize(label->paragraph().glyphs.size());
+    benchmark::DoNotOptimize(editor.carets().size());
+  }
+  state.SetItemsProcessed(state.iterations());
+}
+
+BENCHMARK(copy_markup)->Name("1 KB of markup/floor: a copy");
+BENCHMARK(parse_markup)->Name("1 KB of markup read");
+BENCHMARK(plain_frame)->Name("frame of labels/floor: plain");
+BENCHMARK(rich_frame)->Name("frame of rich labels");
+BENCHMARK(message_ready)->Name("message with two numbers/floor: text ready-made, laid out");
+BENCHMARK(message_made)->Name("message with two numbers, made and laid out");
+BENCHMARK(keystroke)->Name("keystroke/lines")->Arg(10)->Arg(10000);
+
+}  // namespace
+}  // namespace grafema::bench
