@@ -73,6 +73,19 @@ std::span<const std::uint32_t> Label::clusters() & {
   return state().clusters;
 }
 
+void Label::link_boxes(std::string_view link, std::vector<Rect>& out) {
+  out.clear();
+  State& s = state();
+  const Paragraph& laid = paragraph();
+  if (!s.is_rich) return;
+  std::vector<Rect> boxes;
+  for (const Span& span : s.rich.spans) {
+    if (span.style.link != link || link.empty()) continue;
+    range_boxes(laid, span.start, span.end, boxes);
+    out.insert(out.end(), boxes.begin(), boxes.end());
+  }
+}
+
 std::string_view Label::link_at(PixelPoint device, const View& view) & {
   State& s = state();
   if (!s.is_rich || !s.visible) return {};

@@ -126,6 +126,13 @@ TEST_CASE("the link under a pixel is that of its span", "[label][rich_text]") {
   const float y = 20 + p.lines[0].baseline - 5;
   CHECK(stage.label.link_at({10 + p.glyphs[5].pen.x + 1, y}, kView) == "stop-4");
   CHECK(stage.label.link_at({11, y}, kView).empty());
+  std::vector<Rect> boxes;
+  stage.label.link_boxes("stop-4", boxes);
+  REQUIRE(boxes.size() == 1);
+  CHECK(boxes[0].left == Approx(p.glyphs[3].pen.x));
+  CHECK(boxes[0].right == Approx(p.glyphs.back().pen.x + p.glyphs.back().advance).margin(0.01));
+  stage.label.link_boxes("stop-5", boxes);
+  CHECK(boxes.empty());
   CHECK(stage.label.link_at({10 + p.glyphs[5].pen.x + 1, 110}, kView).empty());
 }
 

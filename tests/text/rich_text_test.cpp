@@ -177,6 +177,17 @@ TEST_CASE("thousands of nested spans are bounded", "[rich_text][hostile]") {
   CHECK(count(rich.notes, NoteKind::bad_span) > 0);
 }
 
+TEST_CASE("spans that grow or shrink within each other stay within the sizes of text",
+          "[rich_text][hostile]") {
+  const float scale = GENERATE(900.0F, 0.02F);
+  RichText text("ab");
+  for (int i = 0; i < 200; ++i) text.spans.push_back({0, 1, scaled(scale, 900)});
+  const Laid rich = lay(text, {.size = 20});
+  CHECK(rich.p.glyph_size(rich.p.glyphs[0]) == Approx(scale > 1 ? kMaxSize : kMinSize));
+  CHECK(std::isfinite(rich.p.glyphs[0].origin().y));
+  CHECK(std::isfinite(rich.p.advance_box.height()));
+}
+
 TEST_CASE("tracking of a span stands between its clusters and not behind the last of a line",
           "[rich_text][property]") {
   SpanStyle wide;

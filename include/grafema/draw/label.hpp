@@ -46,6 +46,9 @@ class GRAFEMA_API Label {
   const RichText& rich() const&& = delete;
   /// The link of the span that is seen at a device pixel; empty where none is.
   std::string_view link_at(PixelPoint device, const View& view) &;
+  /// Fills `out` with the boxes of all spans of that link, one or more a line: pixels of the layout, as
+  /// `box`.
+  void link_boxes(std::string_view link, std::vector<Rect>& out);
 
   static constexpr std::size_t kAll = static_cast<std::size_t>(-1);
   /// How many clusters are shown, in the order of the text. The layout stays that of the whole text.

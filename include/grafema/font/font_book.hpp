@@ -31,7 +31,9 @@ class GRAFEMA_API FontBook {
   std::span<const Family> families() const { return families_; }
   bool empty() const { return families_.empty(); }
   /// Whether faces of the fallback are scaled so that their small letters are as high as the first's.
-  void match_x_height(bool match) { match_x_height_ = match; }
+  void match_x_height(bool match);
+  /// Tells contents of books apart: moves with every change, and no two books that differ have the same.
+  std::uint64_t revision() const { return revision_; }
 
   /// The family of that name, spelled in any case; null where there is none.
   const Family* find(std::string_view name) const;
@@ -45,6 +47,7 @@ class GRAFEMA_API FontBook {
   std::vector<Family> families_;
   std::size_t fallback_count_ = 0;
   bool match_x_height_ = false;
+  std::uint64_t revision_ = 0;
 };
 
 /// The faces of `around` in another family, weight or slant. Families come from the book, which may be null;

@@ -3,6 +3,7 @@
 #include "grafema/font/font_book.hpp"
 
 #include <algorithm>
+#include <atomic>
 #include <cmath>
 
 #include "grafema/base/nearest.hpp"
@@ -95,7 +96,22 @@ float made_bold(const GlyphMetrics& face, float weight, float wanted) {
   return stroke_of(face) * share / 2;
 }
 
+namespace {
+
+std::uint64_t next_revision() {
+  static std::atomic<std::uint64_t> last{0};
+  return ++last;
+}
+
+}  // namespace
+
+void FontBook::match_x_height(bool match) {
+  match_x_height_ = match;
+  revision_ = next_revision();
+}
+
 void FontBook::add(Family family, bool in_fallback) {
+  revision_ = next_revision();
   if (!in_fallback) {
     families_.push_back(std::move(family));
     return;

@@ -354,7 +354,7 @@ Result<void> ShapedText::set(const FontStack& stack, const RichText& text, const
   s.base = stack;
   s.text = text.text;
   s.language = style.language;
-  s.styles.set(stack, style, text, book, notes);
+  s.styles.set(stack, style, text, book, cache.memory().restyled, notes);
   s.set(style.direction, cache, notes);
   return {};
 }

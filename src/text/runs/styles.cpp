@@ -76,6 +76,9 @@ bool is_sound(const SpanStyle& s, float size) {
          std::abs(s.tracking) <= kMaxSize && in_range(s.size) && in_range(s.cap_height) && size > 0;
 }
 
+/// Sums of spans in each other stay lengths that can be added up.
+float bounded(float ems) { return std::clamp(ems, -1e5F, 1e5F); }
+
 bool begins_character(std::string_view text, std::uint32_t byte) {
   return byte == text.size() || (static_cast<unsigned char>(text[byte]) & 0xC0U) != 0x80;
 }
@@ -86,6 +89,7 @@ bool begins_character(std::string_view text, std::uint32_t byte) {
 struct StyleTable::Around {
   const TextStyle* style = nullptr;
   const FontBook* book = nullptr;
+  RestyledFaces* restyled = nullptr;
   Notes* notes = nullptr;
   std::shared_ptr<const FontStack> root;  // the text's own faces, or those that a span gives
   FontRequest font;
@@ -101,16 +105,16 @@ struct StyleTable::Around {
     if (!span.font.family.empty()) font.family = span.font.family, refind = true;
     if (span.font.weight) font.weight = span.font.weight, refind = true;
     if (span.font.slant) font.slant = span.font.slant, refind = true;
-    if (refind) shaping.fonts = restyle(*root, font, book, notes);
+    if (refind) shaping.fonts = restyled->find(*root, font, book, notes);
     const float before = shaping.scale;
     if (span.size) shaping.scale = *span.size / style->size;
     if (span.cap_height) {
       const float capitals = cap_height_of(*shaping.fonts[0].metrics);
       if (capitals > 0) shaping.scale = *span.cap_height / capitals / style->size;
     }
-    shaping.scale *= span.scale;
-    shaping.raise += span.raise * before;
-    shaping.tracking += span.tracking / style->size;
+    shaping.scale = std::clamp(shaping.scale * span.scale, kMinSize / style->size, kMaxSize / style->size);
+    shaping.raise = bounded(shaping.raise + span.raise * before);
+    shaping.tracking = bounded(shaping.tracking + span.tracking / style->size);
     if (span.language) shaping.language = *span.language;
     features.insert(features.end(), span.features.begin(), span.features.end());
     if (span.small_capitals) small_capitals = *span.small_capitals;
@@ -186,7 +190,7 @@ StyleSegment StyleTable::segment_of(std::uint32_t start, const Around& around) {
 }
 
 void StyleTable::set(const FontStack& base, const TextStyle& style, const RichText& text,
-                     const FontBook* book, Notes* notes) {
+                     const FontBook* book, RestyledFaces& restyled, Notes* notes) {
   set(base, style);
   rich = true;
   const auto size = static_cast<std::uint32_t>(text.text.size());
@@ -211,7 +215,7 @@ void StyleTable::set(const FontStack& base, const TextStyle& style, const RichTe
     return a.opens ? a.span < b.span : a.span > b.span;
   });
   Around own;
-  own.style = &style, own.book = book, own.notes = notes;
+  own.style = &style, own.book = book, own.restyled = &restyled, own.notes = notes;
   own.root = std::make_shared<const FontStack>(base);
   own.shaping = shaping[0];
   // What each open span makes of those before it; spans that nest open and close at the end.

@@ -8,17 +8,17 @@ namespace grafema::detail {
 
 /// How a stretch is shaped. Lengths are ems of the text's size, y up.
 struct ShapingStyle {
-  FontStack fonts;
-  std::vector<std::uint16_t> faces;  ///< where `fonts` stand in StyleTable::stack
-  std::string language;
-  std::vector<FeatureSetting> features;
+  // What differs most often is compared first.
+  float scale = 1, raise = 0, tracking = 0;
+  std::int32_t icon = -1;  ///< index of the icon that it is the style of
   bool kerning = true;
   bool makes_small_capitals = false;  ///< its small letters have to be made capitals of a smaller size
   bool is_small_capital = false;      ///< it is that smaller size
-  float scale = 1, raise = 0, tracking = 0;
   LineMetrics line;
-  std::int32_t icon = -1;  ///< index of the icon that it is the style of
-  IconAlign align = IconAlign::baseline;
+  std::string language;
+  std::vector<FeatureSetting> features;
+  FontStack fonts;
+  std::vector<std::uint16_t> faces;  ///< where `fonts` stand in StyleTable::stack
   bool operator==(const ShapingStyle&) const = default;
 };
 
@@ -34,6 +34,25 @@ struct Decoration {
   std::uint16_t shaping = 0, placed = 0;
 };
 
+/// Faces that spans asked for and got: finding a bold reads names, and making one measures strokes.
+class RestyledFaces {
+ public:
+  /// As `restyle`, which is asked once for each question.
+  const FontStack& find(const FontStack& root, const FontRequest& request, const FontBook* book,
+                        Notes* notes);
+
+ private:
+  struct Entry {
+    FontStack root;
+    FontRequest request;
+    std::uint64_t book = 0;
+    FontStack made;
+    std::vector<Note> notes;
+  };
+  std::vector<Entry> entries_;
+  std::size_t next_ = 0;  ///< the entry that gives way to a new one
+};
+
 struct StyleTable {
   FontStack stack;  ///< faces of all styles, those of the text first
   std::vector<ShapingStyle> shaping;
@@ -46,7 +65,7 @@ struct StyleTable {
 
   void set(const FontStack& base, const TextStyle& style);
   void set(const FontStack& base, const TextStyle& style, const RichText& text, const FontBook* book,
-           Notes* notes);
+           RestyledFaces& restyled, Notes* notes);
 
   /// The segment that holds a byte.
   std::size_t segment_at(std::uint32_t byte) const {

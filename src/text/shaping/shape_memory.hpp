@@ -9,6 +9,7 @@
 
 #include "grafema/text/shape_cache.hpp"
 #include "text/analysis/unicode_services.hpp"
+#include "text/runs/styles.hpp"
 #include "text/shaping/shaper.hpp"
 
 namespace grafema::detail {
@@ -78,6 +79,7 @@ class ShapedText;
 struct ShapeCache::Memory {
   detail::UnicodeServices services;
   detail::WordShaper shaper;
+  detail::RestyledFaces restyled;
   std::unique_ptr<ShapedText> text;   ///< of `lay_out`, which keeps none of its own
   std::unique_ptr<ShapedText> other;  ///< of samples and shortened text
 };
