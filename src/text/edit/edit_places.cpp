@@ -64,73 +64,81 @@ void TextEditor::State::move_by_lines(float by) {
   seen_x = x;
 }
 
-void TextEditor::move(EditMove how, bool extends) {
-  State& s = *state_;
-  compose({});
-  const EditPlace low = std::min(s.caret, s.anchor), high = std::max(s.caret, s.anchor);
-  const bool sideways =
-      how == EditMove::left || how == EditMove::right || how == EditMove::previous || how == EditMove::next;
-  const bool by_lines =
-      how == EditMove::up || how == EditMove::down || how == EditMove::page_up || how == EditMove::page_down;
-  if (!by_lines) s.wanted_x.reset();
-  if (low != high && !extends && sideways) {  // a selection ends on the side that is moved to
-    const bool to_high =
-        how == EditMove::next ||
-        (how == EditMove::right) != s.layout_of(s.caret.line).lines[s.caret_line()].right_to_left;
-    s.seen_x.reset();
-    s.at_line_end = false;
-    return s.place_caret(how == EditMove::previous ? low : to_high ? high : low, false);
-  }
-  if (how != EditMove::left && how != EditMove::right) s.seen_x.reset();
-  const float step = s.style.size / 4;
-  const float page = std::max(s.height - s.style.size, s.style.size);
-  const auto place = [&](EditPlace p) { s.caret = p, s.at_line_end = false; };
-  const auto line = [&]() { return s.layout_of(s.caret.line).lines[s.caret_line()]; };
+/// Which end of the selection a move without extending goes to.
+EditPlace TextEditor::State::selection_end(EditMove how) {
+  const EditPlace low = std::min(caret, anchor), high = std::max(caret, anchor);
+  if (how == EditMove::previous) return low;
+  const bool rtl = layout_of(caret.line).lines[caret_line()].right_to_left;
+  return how == EditMove::next || (how == EditMove::right) != rtl ? high : low;
+}
+
+void TextEditor::State::go(EditMove how) {
+  const float step = style.size / 4, page = std::max(height - style.size, style.size);
+  const auto place = [&](EditPlace p) { caret = p, at_line_end = false; };
+  const auto line = [&]() { return layout_of(caret.line).lines[caret_line()]; };
   switch (how) {
     case EditMove::left:
     case EditMove::right:
-      s.move_sideways(how == EditMove::right);
+      move_sideways(how == EditMove::right);
       break;
     case EditMove::up:
-      s.move_by_lines(-step);
+      move_by_lines(-step);
       break;
     case EditMove::down:
-      s.move_by_lines(step);
+      move_by_lines(step);
       break;
     case EditMove::page_up:
-      s.move_by_lines(-page);
+      move_by_lines(-page);
       break;
     case EditMove::page_down:
-      s.move_by_lines(page);
+      move_by_lines(page);
       break;
     case EditMove::previous:
-      place(s.previous_cluster(s.caret));
+      place(previous_cluster(caret));
       break;
     case EditMove::next:
-      place(s.next_cluster(s.caret));
+      place(next_cluster(caret));
       break;
     case EditMove::previous_word:
-      place(s.previous_word(s.caret));
+      place(previous_word(caret));
       break;
     case EditMove::next_word:
-      place(s.next_word(s.caret));
+      place(next_word(caret));
       break;
     case EditMove::line_start:
-      place({s.caret.line, s.from_shown(s.caret.line, line().start)});
+      place({caret.line, from_shown(caret.line, line().start)});
       break;
     case EditMove::line_end: {
       const Line here = line();
-      s.caret.byte = s.from_shown(s.caret.line, here.end);
-      s.at_line_end = s.caret.byte != s.lines[s.caret.line]->text.size();
+      caret.byte = from_shown(caret.line, here.end);
+      at_line_end = caret.byte != lines[caret.line]->text.size();
       break;
     }
     case EditMove::text_start:
       place({});
       break;
     case EditMove::text_end:
-      place({s.lines.size() - 1, s.lines.back()->text.size()});
+      place({lines.size() - 1, lines.back()->text.size()});
       break;
   }
+}
+
+void TextEditor::move(EditMove how, bool extends) {
+  State& s = *state_;
+  compose({});
+  const bool sideways =
+      how == EditMove::left || how == EditMove::right || how == EditMove::previous || how == EditMove::next;
+  const bool by_lines =
+      how == EditMove::up || how == EditMove::down || how == EditMove::page_up || how == EditMove::page_down;
+  if (!by_lines) s.wanted_x.reset();
+  if (s.caret != s.anchor && !extends && sideways) {
+    const EditPlace end = s.selection_end(how);
+    s.seen_x.reset();
+    s.at_line_end = false;
+    return s.place_caret(end, false);
+  }
+  if (how != EditMove::left && how != EditMove::right) s.seen_x.reset();
+  s.go(how);
   s.place_caret(s.caret, extends);
 }
 

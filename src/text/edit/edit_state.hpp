@@ -85,6 +85,8 @@ struct TextEditor::State {
   std::vector<CaretStop> caret_places();
   EditPlace hit(PixelPoint point, bool& at_end, float& x);
   void keep_caret_in_view();
+  EditPlace selection_end(EditMove how);
+  void go(EditMove how);
   void move_sideways(bool right);
   void move_by_lines(float y);
 };

@@ -44,12 +44,6 @@ LineMetrics line_of(const FontStack& fonts, float scale) {
   return {m.ascent * unit, m.descent * unit, m.line_gap * unit};
 }
 
-float cap_height_of(const GlyphMetrics& face) {
-  const float units =
-      face.face() != nullptr ? face.face()->facts().cap_height : face.glyph_box(face.find_glyph(U'H')).y_max;
-  return units / face.units_per_em();
-}
-
 bool has_small_capitals(const GlyphMetrics& metrics) {
   if (metrics.face() == nullptr) return false;
   const std::vector<Tag> features = metrics.face()->features();
@@ -84,6 +78,12 @@ bool begins_character(std::string_view text, std::uint32_t byte) {
 }
 
 }  // namespace
+
+float cap_height_of(const GlyphMetrics& face) {
+  const float units =
+      face.face() != nullptr ? face.face()->facts().cap_height : face.glyph_box(face.find_glyph(U'H')).y_max;
+  return units / face.units_per_em();
+}
 
 /// What holds at a place: the text's own style and all spans that are open there.
 struct StyleTable::Around {
@@ -189,20 +189,21 @@ StyleSegment StyleTable::segment_of(std::uint32_t start, const Around& around) {
   return {start, add_shaping(around.shaping), add_placed(around.placed)};
 }
 
-void StyleTable::set(const FontStack& base, const TextStyle& style, const RichText& text,
-                     const FontBook* book, RestyledFaces& restyled, Notes* notes) {
-  set(base, style);
-  rich = true;
-  const auto size = static_cast<std::uint32_t>(text.text.size());
-  // Where spans begin and end, in the order of the text.
-  struct Edge {
-    std::uint32_t at, span;
-    bool opens;
-  };
+namespace {
+
+/// Where a span begins or ends.
+struct Edge {
+  std::uint32_t at, span;
+  bool opens;
+};
+
+/// The edges of all sound spans in the order of the text; at one place those that end come first, the inner
+/// ones before the outer ones.
+std::vector<Edge> edges_of(const RichText& text, const TextStyle& style, Notes* notes) {
   std::vector<Edge> edges;
   for (std::uint32_t i = 0; i < text.spans.size(); ++i) {
     const Span& span = text.spans[i];
-    const bool good = i < RichText::kMostSpans && span.start <= span.end && span.end <= size &&
+    const bool good = i < RichText::kMostSpans && span.start <= span.end && span.end <= text.text.size() &&
                       begins_character(text.text, span.start) && begins_character(text.text, span.end) &&
                       is_sound(span.style, style.size);
     if (!good && notes != nullptr) notes->add({.kind = NoteKind::bad_span, .position = i});
@@ -214,119 +215,83 @@ void StyleTable::set(const FontStack& base, const TextStyle& style, const RichTe
     if (a.opens != b.opens) return !a.opens;
     return a.opens ? a.span < b.span : a.span > b.span;
   });
+  return edges;
+}
+
+}  // namespace
+
+/// The spans that hold a place, by their numbers, with what each makes of those before it. Spans that nest
+/// open and close at the end; for others those above are entered again.
+class StyleTable::OpenSpans {
+ public:
+  OpenSpans(const RichText& text, Around own) : text_(text), own_(std::move(own)) {}
+
+  const Around& around() const { return open_.empty() ? own_ : open_.back().second; }
+  void open(std::uint32_t span) {
+    std::size_t keep = open_.size();
+    while (keep > 0 && open_[keep - 1].first > span) --keep;
+    enter_again(keep, {span});
+  }
+  void close(std::uint32_t span) {
+    const auto found =
+        std::find_if(open_.begin(), open_.end(), [&](const auto& o) { return o.first == span; });
+    if (found == open_.end()) return;
+    const auto at = static_cast<std::size_t>(found - open_.begin());
+    open_.erase(found);
+    if (at < open_.size()) enter_again(at, {});
+  }
+
+ private:
+  /// The spans from `keep` on once more, behind `first`.
+  void enter_again(std::size_t keep, std::vector<std::uint32_t> first) {
+    for (std::size_t k = keep; k < open_.size(); ++k) first.push_back(open_[k].first);
+    open_.erase(open_.begin() + static_cast<std::ptrdiff_t>(keep), open_.end());
+    for (const std::uint32_t span : first) {
+      if (open_.size() == kMostNested) {
+        if (own_.notes != nullptr) own_.notes->add({.kind = NoteKind::bad_span, .position = span});
+        continue;
+      }
+      open_.emplace_back(span, around());
+      open_.back().second.enter(text_.spans[span].style, span);
+    }
+  }
+
+  const RichText& text_;
+  Around own_;
+  std::vector<std::pair<std::uint32_t, Around>> open_;
+};
+
+void StyleTable::set(const FontStack& base, const TextStyle& style, const RichText& text,
+                     const FontBook* book, RestyledFaces& restyled, Notes* notes) {
+  set(base, style);
+  rich = true;
   Around own;
   own.style = &style, own.book = book, own.restyled = &restyled, own.notes = notes;
   own.root = std::make_shared<const FontStack>(base);
   own.shaping = shaping[0];
-  // What each open span makes of those before it; spans that nest open and close at the end.
-  std::vector<std::pair<std::uint32_t, Around>> open;
-  const auto around = [&]() -> const Around& { return open.empty() ? own : open.back().second; };
+  OpenSpans open(text, std::move(own));
+  const std::vector<Edge> edges = edges_of(text, style, notes);
   for (std::size_t e = 0; e < edges.size();) {
     const std::uint32_t at = edges[e].at;
     for (; e < edges.size() && edges[e].at == at; ++e) {
-      const std::uint32_t index = edges[e].span;
-      std::size_t keep = open.size();
-      if (edges[e].opens) {
-        while (keep > 0 && open[keep - 1].first > index) --keep;
-      } else {
-        const auto found =
-            std::find_if(open.begin(), open.end(), [&](const auto& o) { return o.first == index; });
-        if (found == open.end()) continue;
-        keep = static_cast<std::size_t>(found - open.begin());
-      }
-      std::vector<std::uint32_t> again;
-      if (edges[e].opens) again.push_back(index);
-      for (std::size_t k = keep; k < open.size(); ++k) {
-        if (open[k].first != index) again.push_back(open[k].first);
-      }
-      open.erase(open.begin() + static_cast<std::ptrdiff_t>(keep), open.end());
-      for (const std::uint32_t i : again) {
-        if (open.size() == kMostNested) {
-          if (notes != nullptr) notes->add({.kind = NoteKind::bad_span, .position = i});
-          continue;
-        }
-        open.emplace_back(i, around());
-        open.back().second.enter(text.spans[i].style, i);
-      }
-      const SpanStyle& s = text.spans[index].style;
-      if (!edges[e].opens || !(s.underline || s.strike || s.overline) || open.empty()) continue;
-      const Around& here = around();
-      decorations.push_back({at, text.spans[index].end, s.underline, s.strike, s.overline, s.skip_descenders,
-                             add_shaping(here.shaping), add_placed(here.placed)});
+      edges[e].opens ? open.open(edges[e].span) : open.close(edges[e].span);
+      if (edges[e].opens) add_decoration(text.spans[edges[e].span], open.around());
     }
-    StyleSegment next = segment_of(at, around());
+    const StyleSegment next = segment_of(at, open.around());
     if (segments.back().start == at) {
       segments.back() = next;
-    } else if (at < size) {
+    } else if (at < text.text.size()) {
       segments.push_back(next);
     }
   }
   add_icons(text);
 }
 
-void StyleTable::add_icons(const RichText& text) {
-  std::uint32_t last = 0;
-  for (const PlacedIcon& icon : text.icons) {
-    const bool there =
-        icon.position >= last && text.text.compare(std::min<std::size_t>(icon.position, text.text.size()),
-                                                   kIconCharacter.size(), kIconCharacter) == 0;
-    if (!there) continue;
-    add_icon(icon);
-    last = icon.position + static_cast<std::uint32_t>(kIconCharacter.size());
-  }
-}
-
-void StyleTable::add_icon(const PlacedIcon& p) {
-  const std::size_t in = segment_at(p.position);
-  const StyleSegment around = segments[in];
-  ShapingStyle style = shaping[around.shaping];
-  Icon icon = p.icon;
-  const auto sound = [](float v, float low) { return std::isfinite(v) && v >= low && v <= 1000; };
-  icon.height = sound(icon.height, 0) && icon.height > 0 ? icon.height : 1.0F;
-  icon.width = sound(icon.width, 0) ? icon.width : 0;
-  icon.raise = sound(std::abs(icon.raise), 0) ? icon.raise : 0;
-  const float unit = style.scale, cap = cap_height_of(*style.fonts[0].metrics);
-  const float bottom =
-      icon.raise * unit + (icon.align == IconAlign::cap_middle ? (cap - icon.height) / 2 * unit
-                           : icon.align == IconAlign::top      ? style.line.ascent - icon.height * unit
-                           : icon.align == IconAlign::bottom   ? -style.line.descent
-                                                               : 0.0F);
-  style.icon = static_cast<std::int32_t>(icons.size());
-  style.line.ascent = std::max(style.line.ascent, bottom + icon.height * unit);
-  style.line.descent = std::max(style.line.descent, -bottom);
-  style.tracking = 0;
-  const float raise = style.raise + bottom;
-  PlacedStyle place = placed[around.placed];
-  if (icon.face) {
-    const FontRect box = icon.face->glyph_box(icon.glyph);
-    const float high = std::max(box.y_max - box.y_min, 1.0F) / icon.face->units_per_em();
-    style.fonts = FontStack{icon.face};
-    style.scale = unit * std::min(icon.height / high, 100.0F);
-    style.raise += bottom - box.y_min / icon.face->units_per_em() * style.scale;
-    if (icon.width == 0) {
-      float units = 0;
-      icon.face->advances(std::span(&icon.glyph, 1), std::span(&units, 1));
-      icon.width = units / icon.face->units_per_em() * style.scale / unit;
-    }
-  } else {
-    style.raise += bottom;
-    if (icon.width == 0) icon.width = icon.height;
-  }
-  // From here on in ems of the text's size, and `raise` from the baseline.
-  icon.width *= unit, icon.height *= unit, icon.raise = raise;
-  icons.push_back(icon);
-  place.scale = style.scale;
-  const StyleSegment own{p.position, add_shaping(std::move(style)), add_placed(place)};
-  const std::uint32_t end = p.position + static_cast<std::uint32_t>(kIconCharacter.size());
-  const auto at = segments.begin() + static_cast<std::ptrdiff_t>(in);
-  const bool ends_here = in + 1 < segments.size() && segments[in + 1].start == end;
-  if (at->start == p.position) {
-    *at = own;
-    if (!ends_here) segments.insert(at + 1, {end, around.shaping, around.placed});
-  } else {
-    const StyleSegment rest[] = {own, {end, around.shaping, around.placed}};
-    segments.insert(at + 1, std::begin(rest), std::end(rest) - (ends_here ? 1 : 0));
-  }
+void StyleTable::add_decoration(const Span& span, const Around& around) {
+  const SpanStyle& s = span.style;
+  if (!(s.underline || s.strike || s.overline)) return;
+  decorations.push_back({span.start, span.end, s.underline, s.strike, s.overline, s.skip_descenders,
+                         add_shaping(around.shaping), add_placed(around.placed)});
 }
 
 void StyleTable::make_small_capitals(std::vector<char32_t>& characters,

@@ -34,6 +34,9 @@ struct Decoration {
   std::uint16_t shaping = 0, placed = 0;
 };
 
+/// The height of capitals in ems; 0 where the face has none.
+float cap_height_of(const GlyphMetrics& face);
+
 /// Faces that spans asked for and got: finding a bold reads names, and making one measures strokes.
 class RestyledFaces {
  public:
@@ -79,10 +82,12 @@ struct StyleTable {
 
  private:
   struct Around;
+  class OpenSpans;
   std::uint16_t add_shaping(ShapingStyle style);
   std::uint16_t add_placed(const PlacedStyle& style);
   std::vector<std::uint16_t> add_faces(const FontStack& fonts);
   StyleSegment segment_of(std::uint32_t start, const Around& around);
+  void add_decoration(const Span& span, const Around& around);
   void add_icons(const RichText& text);
   void add_icon(const PlacedIcon& placed);
 };
