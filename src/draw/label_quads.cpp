@@ -238,7 +238,10 @@ void Label::State::find_styles() {
 
 void Label::State::find_clusters() {
   if (!clusters.empty() || paragraph.glyphs.empty()) return;
-  for (const PlacedGlyph& glyph : paragraph.glyphs) clusters.push_back(glyph.text_start);
+  // Marks that only steer directions take no room, and nobody waits for them.
+  for (const PlacedGlyph& glyph : paragraph.glyphs) {
+    if (glyph.advance != 0) clusters.push_back(glyph.text_start);
+  }
   std::sort(clusters.begin(), clusters.end());
   clusters.erase(std::unique(clusters.begin(), clusters.end()), clusters.end());
 }

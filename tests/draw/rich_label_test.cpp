@@ -136,6 +136,14 @@ TEST_CASE("the link under a pixel is that of its span", "[label][rich_text]") {
   CHECK(stage.label.link_at({10 + p.glyphs[5].pen.x + 1, 110}, kView).empty());
 }
 
+TEST_CASE("characters that show nothing are not waited for", "[label][rich_text]") {
+  Stage stage;
+  stage.label.set_text(
+      "a\xE2\x81\xA8"
+      "b\xE2\x81\xA9");  // U+2068 and U+2069 around b
+  CHECK(stage.label.clusters().size() == 2);
+}
+
 TEST_CASE("revealing shows clusters in the order of the text and moves nothing",
           "[label][rich_text][property]") {
   Stage stage;

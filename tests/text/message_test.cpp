@@ -183,6 +183,25 @@ TEST_CASE("markup in patterns is read, values in it are not", "[message][markup]
   CHECK(out.text == "Hemp & <Pitch> Yard & more");
 }
 
+TEST_CASE("a name that runs against the language is kept apart from digits beside it", "[message]") {
+  const std::string hebrew = "\xD7\x90\xD7\x91\xD7\x92";
+  CHECK(made("en", "{name}: {n}", {{"name", "Wren"}, {"n", 3}}) == "Wren: 3");
+  const std::string text = made("en", "{name}: {n}", {{"name", hebrew}, {"n", 3}});
+  CHECK(text == "\xE2\x81\xA8" + hebrew + "\xE2\x81\xA9: 3");
+  CHECK(made("he", "{name}: {n}", {{"name", hebrew}, {"n", 3}}) == hebrew + ": 3");
+  CHECK(made("he", "{name}!", {{"name", "Wren"}}) == "\xE2\x81\xA8Wren\xE2\x81\xA9!");
+  CHECK(made("he", "{name}!", {{"name", "12"}}) == "12!");
+  // The digit stands on the right of the name, as in an English line.
+  ShapeCache cache;
+  Paragraph p;
+  Notes notes;
+  TextStyle style;
+  style.direction = TextDirection::left_to_right;
+  REQUIRE(lay_out(FontStack{test::dejavu()}, text, style, cache, p, &notes).has_value());
+  CHECK(notes.empty());
+  CHECK(p.glyphs.back().glyph == test::dejavu()->find_glyph(U'3'));
+}
+
 TEST_CASE("a message that holds itself ends", "[message][hostile]") {
   MessageBook book;
   book.set_markup(markup_or_plain);

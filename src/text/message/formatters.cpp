@@ -12,11 +12,13 @@
 #include <unicode/plurrule.h>
 #include <unicode/rbnf.h>
 #include <unicode/smpdtfmt.h>
+#include <unicode/uchar.h>
 
 #include <algorithm>
 #include <cmath>
 #include <limits>
 
+#include "grafema/base/utf8.hpp"
 #include "grafema/text/number_format.hpp"
 
 namespace grafema::detail {
@@ -93,6 +95,7 @@ struct Formatters::State {
   icu::Locale locale;
   std::unique_ptr<icu::TimeZone> zone;
   NumberFormat plain;
+  bool right_to_left = false;
   std::unique_ptr<icu::PluralRules> cardinals, ordinals;
   Kept<icu::number::LocalizedNumberFormatter> numbers;
   Kept<std::unique_ptr<icu::NumberFormat>> patterns;  // decimal patterns and spelled numbers
@@ -116,6 +119,7 @@ Formatters::Formatters(std::string_view language, std::string_view time_zone)
   if (U_FAILURE(status)) s.locale = icu::Locale::getRoot();
   s.zone.reset(icu::TimeZone::createTimeZone(to_icu(time_zone)));
   s.plain = number_format(language);
+  s.right_to_left = s.locale.isRightToLeft() != 0;
   status = U_ZERO_ERROR;
   s.cardinals.reset(icu::PluralRules::forLocale(s.locale, UPLURAL_TYPE_CARDINAL, status));
   s.ordinals.reset(icu::PluralRules::forLocale(s.locale, UPLURAL_TYPE_ORDINAL, status));
@@ -304,6 +308,23 @@ Result<void> Formatters::list(const std::vector<std::string>& texts, std::string
   if (U_FAILURE(status)) return unknown("a list that can be formatted", style);
   append(joined, out);
   return {};
+}
+
+bool Formatters::must_isolate(std::string_view text) const {
+  constexpr unsigned char kFirstOfHebrew =
+      0xD6;  // no letter that runs to the left begins with a smaller byte
+  const bool any = std::any_of(text.begin(), text.end(),
+                               [](char c) { return static_cast<unsigned char>(c) >= kFirstOfHebrew; });
+  if (!state_->right_to_left && !any) return false;
+  for (std::size_t i = 0; i < text.size();) {
+    const DecodedCharacter next = decode_utf8(text, i);
+    i += next.length;
+    const UCharDirection direction = u_charDirection(static_cast<UChar32>(next.character));
+    const bool left = direction == U_LEFT_TO_RIGHT,
+               right = direction == U_RIGHT_TO_LEFT || direction == U_RIGHT_TO_LEFT_ARABIC;
+    if (state_->right_to_left ? left : right) return true;
+  }
+  return false;
 }
 
 std::string_view Formatters::plural(double value, bool ordinal) {

@@ -31,6 +31,10 @@ class Formatters {
                     ClockUnit& unit);
   /// Appends the texts as a list; `style` is and, or, unit, perhaps with -short or -narrow.
   Result<void> list(const std::vector<std::string>& texts, std::string_view style, std::string& out);
+  /// Whether a text put into the language's words must be kept apart from them, because it holds letters that
+  /// run against them: digits and signs beside it would change sides (UAX #9, "Implicit directional
+  /// formatting").
+  bool must_isolate(std::string_view text) const;
   /// The plural form of a number: zero, one, two, few, many or other.
   std::string_view plural(double value, bool ordinal);
   /// When a text that changes with `unit` does so after `seconds`.

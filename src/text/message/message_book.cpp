@@ -16,6 +16,7 @@ namespace grafema {
 namespace {
 
 constexpr int kMostNested = 8;  // messages as values of messages
+constexpr std::string_view kIsolate = "\xE2\x81\xA8", kEndOfIsolate = "\xE2\x81\xA9";  // U+2068, U+2069
 constexpr int kMostCounted = 200;
 constexpr double kNever = std::numeric_limits<double>::infinity();
 
@@ -203,19 +204,27 @@ struct MessageBook::State::Call {
     return choose(piece, formatters.plural(number - piece.offset, piece.kind == Piece::Kind::ordinal), 0);
   }
 
+  /// A name in letters that run against the message's stays one piece.
+  void write_text(const std::string& text, std::string& out) const {
+    const bool apart = formatters.must_isolate(text);
+    if (apart) out += kIsolate;
+    out += text;
+    if (apart) out += kEndOfIsolate;
+  }
+
   void write_value(const Piece& piece, std::string& out) {
     const MessageValue* value = find(piece, out);
     if (value == nullptr) return;
     // Escaped only where it may hold signs of markup.
     const std::size_t before = out.size();
     Result<void> written;
-    bool escapes = markup;
+    bool escapes = markup, isolated = false;
     detail::ClockUnit unit = detail::ClockUnit::never;
     switch (value->kind()) {
       case MessageValue::Kind::text:
         if (!piece.type.empty())
           note(fmt::format("'{}' is a text where {} is asked for", piece.name, piece.type));
-        out += value->text();
+        write_text(value->text(), out);
         break;
       case MessageValue::Kind::number:
         if (!std::isfinite(value->number())) note(fmt::format("'{}' is not finite", piece.name));
@@ -239,9 +248,14 @@ struct MessageBook::State::Call {
       case MessageValue::Kind::rich:
       case MessageValue::Kind::message:
         escapes = false;
+        if (value->kind() == MessageValue::Kind::rich && formatters.must_isolate(value->rich_text().text)) {
+          out += kIsolate;
+          isolated = true;
+        }
         out += markup ? "<var name=\"" + piece.name + "\"/>" : "{" + piece.name + "}";
         break;
     }
+    if (isolated) out += kEndOfIsolate;
     if (!written) {
       out.resize(before);
       out += '{' + piece.name + '}';
