@@ -236,6 +236,16 @@ TEST_CASE("a bold is never made twice, nor of a bold face", "[rich_text]") {
   CHECK(count(bold.notes, NoteKind::made_bold) == 0);
 }
 
+TEST_CASE("a made bold of a face whose letters are all as wide keeps their columns", "[rich_text]") {
+  RichText text;
+  text.append("Line 12", weighing(700));
+  const FontStack mono{test::dejavu("DejaVuSansMono.ttf")};
+  const Laid made = lay(text, {}, nullptr, mono);
+  CHECK(count(made.notes, NoteKind::made_bold) == 1);
+  CHECK(made.p.faces[made.p.glyphs[0].face].grow > 0);
+  CHECK(made.p.advance_box.width() == lay_plain("Line 12", {}, mono).p.advance_box.width());
+}
+
 TEST_CASE("a made italic leans about the baseline and takes no more room", "[rich_text]") {
   SpanStyle italic;
   italic.font.slant = Slant::italic;

@@ -65,6 +65,7 @@ StackFace made(StackFace face, const FaceStyle& has, const FontRequest& request,
   };
   if (request.weight && *request.weight >= kBold && has.weight + kNear < *request.weight) {
     face.grow = made_bold(*face.metrics, has.weight, *request.weight);
+    face.widens = face->face() == nullptr || !face->face()->facts().monospaced;
     note(NoteKind::made_bold);
   } else if (request.weight && *request.weight < kBold) {
     face.grow = 0;

@@ -33,6 +33,7 @@ void FontStack::add(StackFace face) {
   constexpr float kMostGrow = 0.2F, kMostSlant = 45;
   insert(size(), std::move(face.metrics), face.scale);
   if (faces_.empty()) return;
+  faces_.back().widens = face.widens;
   faces_.back().grow = std::isfinite(face.grow) ? std::clamp(face.grow, -kMostGrow, kMostGrow) : 0;
   faces_.back().slant = std::isfinite(face.slant) ? std::clamp(face.slant, -kMostSlant, kMostSlant) : 0;
 }

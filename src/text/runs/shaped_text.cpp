@@ -200,7 +200,7 @@ void ShapedText::State::add_word(detail::KeptRecipe& recipe, const ShapedRun& ru
 /// Letters of a made bold stand as far apart as drawn ones: each is wider by what it is grown.
 void ShapedText::State::widen(const ShapedRun& run, std::span<ShapedGlyph> shaped) const {
   const StackFace& face = stack()[run.face];
-  if (face.grow == 0) return;
+  if (face.grow == 0 || !face.widens) return;
   const float by = face.grow * face->units_per_em();
   for (ShapedGlyph& glyph : shaped) {
     if (glyph.advance > 0) {
