@@ -120,7 +120,8 @@ std::optional<double> find_moment(std::string_view text) {
             second = number(17, 2);
   if (month < 1 || month > 12 || day < 1 || day > 31 || hour > 23 || minute > 59 || second > 60)
     return std::nullopt;
-  return static_cast<double>(days_of(number(0, 4), month, day) * 86400 + hour * 3600 + minute * 60 + second);
+  const std::int64_t days = days_of(number(0, 4), month, day), minutes = std::int64_t{hour} * 60 + minute;
+  return static_cast<double>(days * 86400 + minutes * 60 + second);
 }
 
 Result<MessageValue> read_value(const Json& value, const std::string& name, const IconBook* icons) {
@@ -174,7 +175,7 @@ class CatalogReader {
   Result<void> read(const Json& object, const std::string& path) {
     for (const auto& [name, value] : object.items()) {
       if (path.empty() && name == "$schema") continue;
-      const std::string id = path.empty() ? name : path + "." + name;
+      const std::string id = path.empty() ? name : fmt::format("{}.{}", path, name);
       if (out_.messages.size() == kMostMessages) return wrong("at most 200000 messages", "more", id);
       if (value.is_string()) {
         add(id).pattern = value.get<std::string>();

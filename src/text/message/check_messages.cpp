@@ -69,6 +69,7 @@ std::vector<std::string> without(const std::set<std::string>& all, const std::se
 
 std::string quote_characters(const std::set<char32_t>& characters) {
   std::vector<std::string> words;
+  words.reserve(characters.size());
   for (const char32_t c : characters) words.push_back(fmt::format("U+{:04X}", static_cast<std::uint32_t>(c)));
   if (words.size() > 12) {
     const std::size_t more = words.size() - 12;

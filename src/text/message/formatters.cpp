@@ -302,6 +302,7 @@ Result<void> Formatters::list(const std::vector<std::string>& texts, std::string
     known = &state_->lists.add("list", style, std::move(made));
   }
   std::vector<icu::UnicodeString> items;
+  items.reserve(texts.size());
   for (const std::string& text : texts) items.push_back(to_icu(text));
   icu::UnicodeString joined;
   (*known)->format(items.data(), static_cast<int32_t>(items.size()), joined, status);

@@ -47,8 +47,8 @@ MessageValue MessageValue::message(std::string_view id) {
 }
 
 const RichText& MessageValue::rich_text() const {
-  static const RichText kNone;
-  return rich_ ? *rich_ : kNone;
+  static const RichText nothing;
+  return rich_ ? *rich_ : nothing;
 }
 
 bool MessageValue::operator==(const MessageValue& other) const {

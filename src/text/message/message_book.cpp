@@ -113,8 +113,11 @@ struct MessageBook::State {
   }
   static void set_pattern(Compiled& made, std::string_view pattern) {
     Result<Message> parsed = Message::parse(pattern);
-    if (parsed) made.message = std::make_shared<const Message>(*std::move(parsed));
-    if (!parsed) made.error = describe(parsed.error());
+    if (!parsed) {
+      made.error = describe(parsed.error());
+      return;
+    }
+    made.message = std::make_shared<const Message>(*std::move(parsed));
   }
 
   struct Call;
