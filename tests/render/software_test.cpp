@@ -203,3 +203,38 @@ TEST_CASE("labels from a live cache are those from a baked atlas", "[software][c
   CHECK(test::share_that_differs(shown(context), shown(baked.context), 2) <
         0.001);  // pens differ by rounding
 }
+
+TEST_CASE("a line under letters paints its exact area, in every layer as wide as that grows",
+          "[render][rich_text]") {
+  const float thickness = GENERATE(0.4F, 1.0F, 1.7F, 6.3F), grow = GENERATE(0.0F, 1.5F);
+  TextContext context(FontStack{test::dejavu()}, nullptr);
+  Look look;
+  look.add({.grow = grow, .fill = Fill::solid({1, 1, 1, 1})});
+  SpanStyle line;
+  line.underline = true, line.skip_descenders = false;
+  RichText text;
+  text.append("        ", line);  // spaces paint nothing beside it
+  Label label(context);
+  label.set_rich(text);
+  const FaceFacts facts = test::dejavu()->facts();
+  REQUIRE(label.set_size(thickness * 2048 / facts.underline_thickness).has_value());
+  label.set_look(*context.looks().set("line", look));
+  REQUIRE(label.set_placement({.at = {20.3F, 10.6F}}).has_value());
+  const Paragraph& p = label.paragraph();
+  REQUIRE(p.bars.size() == 1);
+  const Rect bar = p.bars[0].box;
+  CHECK(bar.height() == Approx(thickness).margin(0.001));
+  Label* const labels[] = {&label};
+  const View view{.width = 900, .height = 400};
+  const Image image = test::in_software(context, labels, view, Blending::linear, {0, 0, 0, 1});
+  double light = 0;
+  for (int y = 0; y < image.height(); ++y) {
+    for (int x = 0; x < image.width(); ++x) {
+      light += static_cast<double>(to_linear(static_cast<float>(image.value(x, y, 0)) / 255.0F));
+    }
+  }
+  // Grown corners are round.
+  const double w = bar.width() + 2 * grow, h = bar.height() + 2 * grow,
+               corners = (4 - 3.14159265) * grow * grow;
+  CHECK(light == Approx(w * h - corners).epsilon(0.03));
+}
