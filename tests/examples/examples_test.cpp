@@ -143,7 +143,7 @@ TEST_CASE("typed_log takes keys: letters, erasing, undo, selection and the clipb
       "xdotool type \"!?\"; xdotool key BackSpace; xdotool key Escape";
   const test::Ran ran =
       test::run("ASAN_OPTIONS=detect_leaks=0 xvfb-run -a -s '-screen 0 1280x800x24' sh -c '" +
-                std::string(GRAFEMA_EXAMPLES) + "/typed_log --frames 3000 & " + keys + "; wait'");
+                std::string(GRAFEMA_EXAMPLES) + "/typed_log --frames 20000 & " + keys + "; wait'");
   INFO(ran.err);
   CHECK(ran.exit == 0);
   CHECK(ran.out == "Rain again\nPale Orchard Orchard!\n");
