@@ -48,7 +48,7 @@ void AtlasSource::replace(std::shared_ptr<const Atlas> atlas) {
   ++epoch_;
   pages_.clear();
   for (const AtlasPage& page : atlas_->pages) {
-    PageInfo info{page.kind, page.image.format(), page.image.width(), page.image.height(), 0, epoch_};
+    PageInfo info{page.kind, page.image.format(), page.image.width(), page.image.height(), 0, epoch_, epoch_};
     for (const PageInfo& other : pages_) {
       info.array_layer = static_cast<std::uint16_t>(info.array_layer + (other.kind == info.kind ? 1 : 0));
     }

@@ -51,6 +51,7 @@ void GlyphCache::State::sweep() {
     if (!is_starving || (swept_at != 0 && pages.frame() < swept_at + kRest)) return;
     is_sweeping = true;
     swept_at = pages.frame();
+    pages.ask_again();
     ++epoch;
     return;
   }

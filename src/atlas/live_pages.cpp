@@ -107,7 +107,7 @@ bool LivePages::open(PictureKind kind, PixelFormat format) {
   bytes_ += bytes;
   if (slot == infos_.size()) {
     pages_.push_back({{}, Skyline(0, 0), 0, {}});
-    infos_.push_back({kind, format, 0, 0, of_kind, 1});
+    infos_.push_back({kind, format, 0, 0, of_kind, 1, 1});
   }
   pages_[slot].image = *std::move(image);
   pages_[slot].skyline = Skyline(size.width - gap_, size.height - gap_);
@@ -138,7 +138,7 @@ void LivePages::vacate(std::uint16_t page) {
   bytes_ -= bytes_of(infos_[page].width, infos_[page].height, infos_[page].format);
   pages_[page].image = {};
   infos_[page].width = infos_[page].height = 0;
-  ++infos_[page].revision;
+  ++infos_[page].revision, ++infos_[page].epoch;
 }
 
 bool LivePages::repack(std::uint16_t page, std::span<std::array<std::uint16_t, 4>*> cells) {
@@ -166,6 +166,7 @@ bool LivePages::repack(std::uint16_t page, std::span<std::array<std::uint16_t, 4
   }
   pages_[page].image = *std::move(image);
   pages_[page].skyline = std::move(skyline);
+  ++infos_[page].epoch;
   copied_ += bytes_of(info.width, info.height, info.format);
   change(page, {0, 0, info.width, info.height});
   return true;
@@ -174,8 +175,13 @@ bool LivePages::repack(std::uint16_t page, std::span<std::array<std::uint16_t, 4
 void LivePages::clear(std::uint16_t page) {
   Page& p = pages_[page];
   p.skyline.clear();
+  ++infos_[page].epoch;
   for (int y = 0; y < p.image.height(); ++y) std::memset(p.image.row(y), 0, p.image.row_bytes());
   change(page, {0, 0, p.image.width(), p.image.height()});
+}
+
+void LivePages::ask_again() {
+  for (PageInfo& info : infos_) ++info.epoch;
 }
 
 void LivePages::change(std::uint16_t page, const PixelRect& rect) {

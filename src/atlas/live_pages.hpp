@@ -35,6 +35,8 @@ class LivePages {
   /// they went; false, and nothing is changed, where they then find no room.
   bool repack(std::uint16_t page, std::span<std::array<std::uint16_t, 4>*> cells);
 
+  /// Tells everybody to ask for what is shown, so that what is not can be told apart.
+  void ask_again();
   void begin_frame() { ++frame_; }
   std::uint64_t frame() const { return frame_; }
   void keep(std::uint16_t page) { pages_[page].shown = frame_; }

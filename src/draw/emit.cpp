@@ -8,6 +8,7 @@
 #include "base/four.hpp"
 #include "base/light.hpp"
 #include "base/numbers.hpp"
+#include "draw/glyph_move.hpp"
 #include "draw/label_map.hpp"
 #include "draw/label_state.hpp"
 #include "grafema/draw/emit.hpp"
@@ -39,7 +40,7 @@ class Emitter {
   /// `changes` are those of the quads of a label that moves. Looks end together: the front layers of all are
   /// painted last.
   void add(const Label::State& label, const LookBook& looks, const LabelMap& label_map,
-           std::span<const GlyphChange> changes) {
+           std::span<const detail::GlyphMove> changes) {
     const std::uint8_t alpha = to_byte(label.opacity);
     if (alpha == 0) return;
     const WideMap map(label_map);
@@ -68,13 +69,13 @@ class Emitter {
   }
 
   void add_run(const Label::State& label, const QuadRun& run, const Variant& variant, const Look& look,
-               std::size_t layer, const WideMap& map, std::span<const GlyphChange> changes,
+               std::size_t layer, const WideMap& map, std::span<const detail::GlyphMove> changes,
                std::uint8_t alpha) {
     const float unit = look.in_ems ? variant.size : 1.0F;
     const PixelPoint shift = look.layers[layer].shift;
     const Four origin = map.origin + map.across * (shift.x * unit) + map.down * (shift.y * unit);
     const auto record = static_cast<std::uint32_t>(variant.first_record + layer);
-    const std::span<GlyphQuad> room = reserve(variant.kind, record, run.count);
+    const std::span<GlyphQuad> room = reserve(variant.kind, variant.part, record, run.count);
     const auto in_batch = static_cast<std::uint16_t>(record - base_);
     const LocalQuad* quads = label.quads.data() + run.first;
     // A made italic leans: going down it goes left.
@@ -88,34 +89,30 @@ class Emitter {
     }
   }
 
-  /// A glyph is turned, scaled and moved about the middle of its picture.
   static void move(GlyphQuad& quad, const LocalQuad& q, const WideMap& map, Four origin, float lean,
-                   const GlyphChange& change, float opacity) {
-    const detail::SineCosine turn = detail::sine_cosine(std::isfinite(change.rotate) ? change.rotate : 0);
-    const float c = static_cast<float>(turn.cosine) * change.scale,
-                s = static_cast<float>(turn.sine) * change.scale;
-    const float half_width = (q.width - lean * q.height) / 2, half_height = q.height / 2;
-    const float x = q.x + half_width + change.offset.x - c * half_width + s * half_height;
-    const float y = q.y + half_height + change.offset.y - s * half_width - c * half_height;
-    const float across = -lean * q.height;  // how far the left side goes on its way down
-    detail::store(quad.origin.data(), origin + map.across * x + map.down * y);
-    detail::store(quad.across.data(), map.across * (c * q.width) + map.down * (s * q.width));
-    detail::store(quad.down.data(),
-                  map.across * (c * across - s * q.height) + map.down * (s * across + c * q.height));
-    quad.tint = {to_byte(change.tint.red), to_byte(change.tint.green), to_byte(change.tint.blue),
-                 to_byte(change.tint.alpha * opacity)};
+                   const detail::GlyphMove& change, float opacity) {
+    const PixelPoint at = change({q.x, q.y});
+    const float left = -lean * q.height;  // how far the left side goes on its way down
+    detail::store(quad.origin.data(), origin + map.across * at.x + map.down * at.y);
+    detail::store(quad.across.data(), (map.across * change.xx + map.down * change.yx) * q.width);
+    detail::store(quad.down.data(), map.across * (change.xx * left + change.xy * q.height) +
+                                        map.down * (change.yx * left + change.yy * q.height));
+    quad.tint = {to_byte(change.tint[0]), to_byte(change.tint[1]), to_byte(change.tint[2]),
+                 to_byte(change.tint[3] * opacity)};
   }
 
   /// The next `count` quads, in a batch of their kind whose records hold this one; fewer where memory is
   /// short.
-  std::span<GlyphQuad> reserve(QuadKind kind, std::uint32_t record, std::size_t count) {
+  std::span<GlyphQuad> reserve(QuadKind kind, std::uint8_t part, std::uint32_t record, std::size_t count) {
     if (count == 0) return {};
     constexpr std::uint32_t kRecords = 1U << 16U;  // what GlyphQuad::record can say
-    if (out_.batches_needed == 0 || last_kind_ != kind || record - base_ >= kRecords) {
+    if (out_.batches_needed == 0 || last_kind_ != kind || last_part_ != part || record - base_ >= kRecords) {
       last_kind_ = kind;
+      last_part_ = part;
       base_ = record / kRecords * kRecords;
       if (out_.batches_needed++ < out_.batches.size()) {
-        out_.batches[out_.batch_count++] = {kind, static_cast<std::uint32_t>(out_.quads_needed), 0, base_};
+        out_.batches[out_.batch_count++] = {kind, static_cast<std::uint32_t>(out_.quads_needed), 0, base_,
+                                            part};
       }
     }
     const std::size_t first = out_.quads_needed;
@@ -129,6 +126,7 @@ class Emitter {
 
   QuadList& out_;
   QuadKind last_kind_ = QuadKind::distance;
+  std::uint8_t last_part_ = 0;
   std::uint32_t base_ = 0;  // first_record of the last batch
 };
 
@@ -164,13 +162,14 @@ void note_reach(const Label::State& label, const TextContext& context, Notes& no
   }
 }
 
-void hand_out_notes(const Label::State& label, const TextContext& context, Notes& notes) {
+}  // namespace
+
+void hand_out_label_notes(const Label::State& label, const TextContext& context, Notes& notes) {
   for (const Note& note : label.layout_notes) notes.add(note);
   for (const Note& note : label.picture_notes) notes.add(note);
   note_reach(label, context, notes);
 }
 
-/// Where looks may paint: around the quads of every layer.
 Rect painted_extent(const Label::State& label, const LookBook& looks) {
   Rect all = label.extent;
   for (const Variant& variant : label.variants) {
@@ -184,20 +183,15 @@ Rect painted_extent(const Label::State& label, const LookBook& looks) {
   return all;
 }
 
+namespace {
+
 /// Each glyph's motion once, whatever the number of layers.
-std::span<const GlyphChange> find_changes(const Label::State& label, std::vector<GlyphChange>& changes) {
+std::span<const detail::GlyphMove> find_moves(const Label::State& label,
+                                              std::vector<detail::GlyphMove>& moves) {
   if (!label.moving) return {};
-  changes.assign(label.quads.size(), {});
-  const std::size_t count = label.paragraph.glyphs.size();
-  for (std::size_t i = 0; i < label.quads.size(); ++i) {
-    const std::uint32_t glyph = label.infos[i].glyph;
-    if (glyph == QuadInfo::kBar) continue;  // lines stay where they are
-    const std::uint16_t style = label.paragraph.glyphs[glyph].style;
-    const bool own = label.styles.empty() || label.styles[style].own_motion;
-    const Motion& motion = own ? label.motion : label.styles[style].motion;
-    if (motion) motion({glyph, count, label.seconds, label.paragraph.size}, changes[i]);
-  }
-  return changes;
+  moves.assign(label.quads.size(), {});
+  for (std::size_t i = 0; i < label.quads.size(); ++i) label.move_glyph(i, label.seconds, moves[i]);
+  return moves;
 }
 
 Result<void> check_labels(const TextContext& context, std::span<Label* const> labels) {
@@ -239,11 +233,11 @@ Result<void> emit_into(TextContext& context, std::span<Label* const> labels, con
       Label::State& state = labels[i]->state();
       if (!state.visible) continue;
       state.prepare();
-      if (notes != nullptr) hand_out_notes(state, context, *notes);
+      if (notes != nullptr) hand_out_label_notes(state, context, *notes);
       const LabelMap map = detail::map_checked(state.box, state.placement, view);
       if (!state.moving && detail::is_outside(map, painted_extent(state, context.looks()))) continue;
       context.source().keep(state.pages);
-      emitter.add(state, context.looks(), map, find_changes(state, table.changes));
+      emitter.add(state, context.looks(), map, find_moves(state, table.moves));
     }
   }
   copy_layers(table, out);

@@ -215,11 +215,15 @@ void Label::State::prepare_layout() {
   if (layout_stale) lay_out_text();
 }
 
-void Label::State::prepare() {
+void Label::State::prepare_pictures() {
   prepare_layout();
   if (has_bars && looks_revision != context->looks().revision()) quads_stale = true;
   looks_revision = context->looks().revision();
   if (quads_stale || source_epoch != context->source().epoch()) resolve_glyphs();
+}
+
+void Label::State::prepare() {
+  prepare_pictures();
   TextContext::Records& records = context->records();
   records.refresh(context->looks());
   // A full table starts over in the middle of asking: ask until one generation has all that this label needs.

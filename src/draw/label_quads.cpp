@@ -33,6 +33,7 @@ void Label::State::resolve_glyphs() {
   pages.clear();
   picture_notes.clear();
   records_generation = 0;
+  unsettled = false;
   std::vector<GlyphKey>& keys = context->records().keys_wanted;
   std::vector<Sprite>& sprites = context->records().sprites;
   keys.clear();
@@ -46,6 +47,8 @@ void Label::State::resolve_glyphs() {
   context->source().resolve(keys, sprites);
   for (std::size_t i = 0; i < sprites.size(); ++i) {
     note_picture(sprites[i], i);
+    unsettled =
+        unsettled || sprites[i].state == SpriteState::waiting || sprites[i].state == SpriteState::absent;
     Sprite sprite = sprites[i];
     if (sprite.state == SpriteState::absent) {
       sprite = resolve_missing_shape(i, paragraph.glyph_size(paragraph.glyphs[i]));
@@ -114,7 +117,8 @@ void Label::State::put_quad(const LocalQuad& quad, const Variant& variant, std::
   const auto same = [&](const Variant& v) {
     return v.texels_per_pixel == variant.texels_per_pixel && v.reach == variant.reach &&
            v.kind == variant.kind && v.size == variant.size && v.grow == variant.grow &&
-           v.lean == variant.lean && v.own_look == variant.own_look && v.look == variant.look;
+           v.lean == variant.lean && v.part == variant.part && v.own_look == variant.own_look &&
+           v.look == variant.look;
   };
   std::size_t index = runs.empty() ? 0 : runs.back().variant;
   if (variants.empty() || !same(variants[index])) {
@@ -157,6 +161,7 @@ void Label::State::add_quad(const Sprite& sprite, std::uint32_t index) {
   variant.texels_per_pixel = sprite.size / size, variant.reach = sprite.reach;
   variant.grow = face.grow * size, variant.lean = face.lean;
   variant.kind = quad_kind(sprite.kind);
+  variant.part = context->source().pages()[sprite.page].part;
   if (!styles.empty() && !styles[glyph.style].own_look) {
     variant.own_look = false, variant.look = styles[glyph.style].look;
   }
@@ -234,6 +239,39 @@ void Label::State::find_styles() {
       moving = moving || static_cast<bool>(styles[i].motion);
     }
   }
+}
+
+const Motion& Label::State::motion_of(std::size_t quad) const {
+  static const Motion kStill;
+  const std::uint32_t glyph = infos[quad].glyph;
+  if (glyph == QuadInfo::kBar) return kStill;
+  const std::uint16_t of = paragraph.glyphs[glyph].style;
+  return styles.empty() || styles[of].own_motion ? motion : styles[of].motion;
+}
+
+detail::GlyphAtRest Label::State::at_rest(std::size_t quad) const {
+  const LocalQuad& q = quads[quad];
+  const std::uint32_t index = infos[quad].glyph;
+  detail::GlyphAtRest rest;
+  rest.index = index, rest.size = paragraph.size;
+  rest.label = {box.width() / 2, box.height() / 2};
+  rest.middle = {q.x + q.width / 2, q.y + q.height / 2};
+  if (index == QuadInfo::kBar) return rest;
+  const PlacedGlyph& glyph = paragraph.glyphs[index];
+  rest.middle.x -= paragraph.faces[glyph.face].lean * q.height / 2;
+  rest.baseline = {glyph.pen.x + glyph.advance / 2, glyph.pen.y};
+  return rest;
+}
+
+void Label::State::move_glyph(std::size_t quad, double at, detail::GlyphMove& move) const {
+  const Motion& wanted = motion_of(quad);
+  if (!wanted) return;
+  const detail::GlyphAtRest rest = at_rest(quad);
+  detail::apply(wanted.terms(), rest, static_cast<float>(at), move);
+  if (!wanted.function()) return;
+  GlyphChange change;
+  wanted.function()({rest.index, paragraph.glyphs.size(), at, paragraph.size}, change);
+  detail::apply(change, rest, move);
 }
 
 void Label::State::find_clusters() {

@@ -4,6 +4,7 @@
 
 #include <vector>
 
+#include "draw/glyph_move.hpp"
 #include "grafema/draw/label.hpp"
 #include "grafema/draw/quads.hpp"
 
@@ -30,7 +31,9 @@ struct Variant {
   float grow = 0;  ///< of a made bold, pixels
   float lean = 0;  ///< of a made italic: see PlacedFace
   QuadKind kind = QuadKind::distance;
-  bool own_look = true;  ///< the label's look, else `look`
+  std::uint8_t part = 0;   ///< PageInfo::part
+  std::uint8_t array = 0;  ///< of a set: index of its SetArray
+  bool own_look = true;    ///< the label's look, else `look`
   LookId look{};
   std::uint32_t first_record = 0;
 };
@@ -47,6 +50,7 @@ struct Label::State {
   bool visible = true, layout_stale = true, quads_stale = true;
   bool moving = false;  ///< whether there is a motion
   bool is_rich = false, has_bars = false;
+  bool unsettled = false;   ///< a picture is on its way, or may yet come
   std::uint8_t layers = 0;  ///< of the look that has most
   float opacity = 1;
   LookId look{}, records_look{};
@@ -104,10 +108,17 @@ struct Label::State {
     const bool own = index >= styles.size() || styles[index].own_look;
     return own ? nullptr : &context->looks().get(styles[index].look);
   }
+  /// The motion of a glyph's style; empty for a line under letters, which stays where it is.
+  const Motion& motion_of(std::size_t quad) const;
+  detail::GlyphAtRest at_rest(std::size_t quad) const;
+  /// What that motion does to the quad at a time.
+  void move_glyph(std::size_t quad, double at, detail::GlyphMove& move) const;
   void find_clusters();
   /// Brings the layout up to date.
   void prepare_layout();
-  /// Brings layout, quads and records up to date.
+  /// Brings layout and quads up to date.
+  void prepare_pictures();
+  /// Brings records up to date too.
   void prepare();
   void name_notes();
   Shown& shown();
@@ -129,12 +140,16 @@ struct Label::State {
   std::uint32_t shown_bytes();
 };
 
+/// Where looks may paint: around the quads of every layer.
+Rect painted_extent(const Label::State& label, const LookBook& looks);
+/// What layout and pictures had to be noted for, and looks that need more reach than the pictures have.
+void hand_out_label_notes(const Label::State& label, const TextContext& context, Notes& notes);
+
 /// All layer records that labels of a context use; a record stays at its index for one generation.
 struct TextContext::Records {
   struct Key {
     LookId look;
-    float size, texels_per_pixel, reach, grow, lean;
-    QuadKind kind;
+    Variant variant;
     std::uint32_t first;
     std::uint32_t room;  ///< layers that fit at `first`
   };
@@ -144,9 +159,9 @@ struct TextContext::Records {
   std::vector<LayerRecord> list;
   std::vector<GlyphKey> keys_wanted;  ///< what a label asks the source for, and what it gets: working memory
   std::vector<Sprite> sprites;
-  std::vector<GlyphChange> changes;  ///< of a moving label's quads
-  std::vector<Rect> boxes;           ///< of what is revealed of a line under letters
-  Notes notes{64};                   ///< of the label that is being laid out
+  std::vector<detail::GlyphMove> moves;  ///< of a moving label's quads
+  std::vector<Rect> boxes;               ///< of what is revealed of a line under letters
+  Notes notes{64};                       ///< of the label that is being laid out
   std::size_t limit = kMostKeys;
   std::uint64_t generation = 1, looks_revision = 0;
 

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "draw/label_state.hpp"
+#include "draw/layer_record.hpp"
 #include "grafema/atlas/atlas.hpp"
 #include "grafema/atlas/atlas_source.hpp"
 
@@ -84,13 +85,15 @@ std::array<float, 4> premultiplied(const Color& c, float opacity) {
   return {c.red * alpha, c.green * alpha, c.blue * alpha, alpha};
 }
 
-LayerRecord to_record(const Look& look, std::size_t index, float texels_per_pixel, float reach, float grow,
-                      float lean) {
+}  // namespace
+
+LayerRecord detail::layer_record(const Look& look, std::size_t index, const Variant& variant) {
   const Layer& layer = look.layers[index];
+  const float texels_per_pixel = variant.texels_per_pixel, reach = variant.reach;
   LayerRecord record;
   record.reach = reach;
   if (reach > 0) {
-    record.grow = (layer.grow + grow) * texels_per_pixel;
+    record.grow = (layer.grow + variant.grow) * texels_per_pixel;
     record.blur = layer.blur * texels_per_pixel;
     // What the pictures can't see is cut evenly from both, so that paint ends inside the cell.
     const float needed = std::abs(record.grow) + record.blur, there = std::max(reach - 0.5F, 0.0F);
@@ -101,19 +104,19 @@ LayerRecord to_record(const Look& look, std::size_t index, float texels_per_pixe
     record.hollow = layer.hollow ? 1.0F : 0.0F;
   }
   // On the page letters of a made italic stand upright.
-  record.shift_x = (layer.shift.x + lean * layer.shift.y) * texels_per_pixel;
+  record.shift_x = (layer.shift.x + variant.lean * layer.shift.y) * texels_per_pixel;
   record.shift_y = layer.shift.y * texels_per_pixel;
   record.front = index + 1 == look.count ? 1.0F : 0.0F;
   for (std::size_t i = 0; i < 4; ++i) record.corners[i] = premultiplied(layer.fill.corners[i], look.opacity);
+  record.pixel = 1 / texels_per_pixel;
+  record.lean = variant.lean;
   return record;
 }
 
-}  // namespace
-
 void TextContext::Records::write(const Look& look, const Key& key) {
-  const Look pixels = in_pixels(look, key.size);
+  const Look pixels = in_pixels(look, key.variant.size);
   for (std::size_t i = 0; i < std::min<std::size_t>(look.count, key.room); ++i) {
-    list[key.first + i] = to_record(pixels, i, key.texels_per_pixel, key.reach, key.grow, key.lean);
+    list[key.first + i] = detail::layer_record(pixels, i, key.variant);
   }
 }
 
@@ -132,8 +135,9 @@ void TextContext::Records::refresh(const LookBook& looks) {
 
 std::uint32_t TextContext::Records::find(const LookBook& looks, LookId look, const Variant& v) {
   for (const Key& key : keys) {
-    if (key.look == look && key.size == v.size && key.texels_per_pixel == v.texels_per_pixel &&
-        key.reach == v.reach && key.grow == v.grow && key.lean == v.lean && key.kind == v.kind) {
+    const Variant& k = key.variant;
+    if (key.look == look && k.size == v.size && k.texels_per_pixel == v.texels_per_pixel &&
+        k.reach == v.reach && k.grow == v.grow && k.lean == v.lean && k.kind == v.kind) {
       return key.first;
     }
   }
@@ -143,8 +147,7 @@ std::uint32_t TextContext::Records::find(const LookBook& looks, LookId look, con
     ++generation;
   }
   const Look& wanted = looks.get(look);
-  keys.push_back({look, v.size, v.texels_per_pixel, v.reach, v.grow, v.lean, v.kind,
-                  static_cast<std::uint32_t>(list.size()), wanted.count});
+  keys.push_back({look, v, static_cast<std::uint32_t>(list.size()), wanted.count});
   list.resize(list.size() + wanted.count);
   write(wanted, keys.back());
   return keys.back().first;

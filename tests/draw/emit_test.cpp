@@ -171,17 +171,25 @@ TEST_CASE("looks are found by name, the nearest is offered", "[looks]") {
 }
 
 TEST_CASE("motions move letters in time and the same at the same time", "[motion]") {
+  test::Scene scene(dot_atlas());
+  Label label(scene.context, "lll");
+  Label* const labels[] = {&label};
+  test::Quads quads;
+  const auto at = [&](double seconds) {
+    label.set_time(seconds);
+    const auto list = quads.emit(scene.context, labels, kView).quads;
+    return std::vector<GlyphQuad>(list.begin(), list.begin() + 3);
+  };
+  const auto rises = [](const GlyphQuad& a, const GlyphQuad& b) { return a.origin[1] - b.origin[1]; };
+  const std::vector<GlyphQuad> still = at(1.5);
   for (const char* name : {"sway", "rattle"}) {
-    const Motion motion = *read_motion(name);
-    GlyphChange a, again, later, other;
-    motion({.index = 2, .count = 5, .seconds = 1.5, .size = 40}, a);
-    motion({.index = 2, .count = 5, .seconds = 1.5, .size = 40}, again);
-    motion({.index = 2, .count = 5, .seconds = 1.9, .size = 40}, later);
-    motion({.index = 3, .count = 5, .seconds = 1.5, .size = 40}, other);
-    CHECK(a.offset == again.offset);
-    CHECK(a.offset != later.offset);
-    CHECK(a.offset != other.offset);
-    CHECK(std::abs(a.offset.y) <= 40 * 0.13F);
+    label.set_motion(*read_motion(name));
+    const std::vector<GlyphQuad> a = at(1.5), later = at(1.9), again = at(1.5);
+    CHECK(a[0].origin == again[0].origin);
+    CHECK(a[0].origin != later[0].origin);
+    CHECK(rises(a[0], still[0]) != rises(a[1], still[1]));
+    // An eighth of an em, and half a letter's way in a turn of four degrees.
+    CHECK(std::abs(rises(a[0], still[0])) <= 2 * 32 * 0.17F / kView.height);
   }
   CHECK_FALSE(static_cast<bool>(*read_motion("still")));
   CHECK_THAT(describe(read_motion("swai").error()), Catch::Contains("did you mean 'sway'?"));

@@ -45,16 +45,22 @@ struct Sprite {
 struct PageInfo {
   PictureKind kind = PictureKind::distance;
   PixelFormat format = PixelFormat::r8;
-  int width = 0, height = 0;      ///< 0 x 0 for a page whose memory was given back; nothing stands on it
-  std::uint16_t array_layer = 0;  ///< its number among the pages of its kind, which make one texture array
-  std::uint64_t revision = 1;     ///< grows whenever its pixels change; never 0
+  int width = 0, height = 0;  ///< 0 x 0 for a page whose memory was given back; nothing stands on it
+  std::uint16_t array_layer =
+      0;  ///< its number among the pages of its part and kind, which make one texture array
+  std::uint64_t revision = 1;  ///< grows whenever its pixels change; never 0
+  /// Moves whenever Sprites that stand on the page may no longer hold, or should be asked for again. 0: with
+  /// `GlyphSource::epoch`.
+  std::uint64_t epoch = 0;
+  std::uint8_t part = 0;  ///< of a source that is put together from several: which one it is of
 };
 
 /// Tells sources apart; no number is given twice in a process. 0: no source.
 enum class SourceId : std::uint64_t {};
 
-/// Pictures of glyphs on pages. All pages of one kind have the same size and format. Belongs to one thread.
-/// Any number of renderers may draw from a source: each remembers the revisions of the pages that it has.
+/// Pictures of glyphs on pages. All pages of one part and kind have the same size and format. Belongs to one
+/// thread. Any number of renderers may draw from a source: each remembers the revisions of the pages that it
+/// has.
 class GRAFEMA_API GlyphSource {
  public:
   GlyphSource();

@@ -25,16 +25,19 @@ struct GlyphQuad {
 };
 static_assert(sizeof(GlyphQuad) == 72);
 
-/// One layer of a look for pictures of one size: lengths are texels. 96 bytes: six times four floats.
+/// One layer of a look for pictures of one size: lengths are texels. 112 bytes: seven times four floats.
 struct LayerRecord {
   float grow = 0, blur = 0, reach = 0, hollow = 0;  ///< `hollow` is 0 or 1; `reach` 0 for coverage and color
   float shift_x = 0, shift_y = 0;                   ///< where a hollow layer finds the letter's own shape
   float front = 0;  ///< 1 for the look's last layer: color glyphs show their own colors there
   float unused = 0;
   std::array<std::array<float, 4>, 4> corners = {};  ///< fill colors, sRGB, premultiplied; order as in Fill
+  float pixel = 0;                                   ///< pixels of the label that a texel is wide
+  float lean = 0;  ///< pixels by which a glyph goes left for each that it goes down: of a made italic
+  std::array<float, 2> more_unused = {};
   bool operator==(const LayerRecord&) const = default;
 };
-static_assert(sizeof(LayerRecord) == 96);
+static_assert(sizeof(LayerRecord) == 112);
 
 /// What a renderer does with the texels of a quad.
 enum class QuadKind : std::uint8_t {
@@ -71,6 +74,7 @@ struct Batch {
   QuadKind kind = QuadKind::distance;
   std::uint32_t first = 0, count = 0;
   std::uint32_t first_record = 0;  ///< see GlyphQuad::record
+  std::uint8_t part = 0;           ///< PageInfo::part of its pages
 };
 
 /// What one source's pages show. Memory of the caller, and how much of it was filled. Where `needed` is

@@ -7,6 +7,7 @@
 
 #include "grafema/atlas/glyph_source.hpp"
 #include "grafema/draw/quads.hpp"
+#include "grafema/draw/set_memory.hpp"
 #include "grafema/render/blending.hpp"
 
 namespace grafema {
@@ -15,7 +16,7 @@ namespace grafema {
 struct OpenGLWork {
   std::uint64_t draw_calls = 0;
   std::uint64_t page_bytes = 0;    ///< of pages, to textures
-  std::uint64_t stream_bytes = 0;  ///< of quads and layer records, each frame
+  std::uint64_t stream_bytes = 0;  ///< of quads and layer records, each frame; of sets what changed
 };
 
 /// Needs a current context in every call, the same one or one that shares with it. Belongs to that context's
@@ -23,11 +24,11 @@ struct OpenGLWork {
 ///
 /// It leaves the game's OpenGL state as it found it. While it works it has settings of its own for: program,
 /// vertex array, GL_ARRAY_BUFFER and GL_PIXEL_UNPACK_BUFFER, the active texture unit, textures (2D and 2D
-/// array) and samplers of units 0 and 1, blending (on; ONE, ONE_MINUS_SRC_ALPHA; FUNC_ADD), GL_CULL_FACE,
-/// sample coverage and alpha to coverage, GL_RASTERIZER_DISCARD, GL_COLOR_LOGIC_OP and GL_POLYGON_SMOOTH
-/// (off), polygon mode (fill) and pixel unpacking. The game's own settings hold for depth, stencil, scissor,
-/// color mask, viewport, framebuffer and GL_FRAMEBUFFER_SRGB: for Blending::linear the framebuffer must
-/// encode sRGB (enabled in OpenGL, always so in ES) or hold floats.
+/// array) and samplers of units 0 to 4, for sets 0 to 9, blending (on; ONE, ONE_MINUS_SRC_ALPHA; FUNC_ADD),
+/// GL_CULL_FACE, sample coverage and alpha to coverage, GL_RASTERIZER_DISCARD, GL_COLOR_LOGIC_OP and
+/// GL_POLYGON_SMOOTH (off), polygon mode (fill) and pixel unpacking. The game's own settings hold for depth,
+/// stencil, scissor, color mask, viewport, framebuffer and GL_FRAMEBUFFER_SRGB: for Blending::linear the
+/// framebuffer must encode sRGB (enabled in OpenGL, always so in ES) or hold floats.
 ///
 /// One renderer draws from any number of sources, and any number of renderers from one source.
 class GRAFEMA_API OpenGLRenderer {
@@ -49,6 +50,10 @@ class GRAFEMA_API OpenGLRenderer {
   /// makes a program for them. Nothing where no context is current, or where the list's source was not given
   /// to `sync` before.
   void draw(const QuadList& list, Blending blending);
+  /// Draws a set into the bound framebuffer: sends what changed of its sources' pages and of its tables since
+  /// this renderer drew it last, then draws each batch with one call. Fails with `does_not_fit` where the
+  /// device can't hold it, and `unsupported` where no context is current; nothing is drawn then.
+  Result<void> draw(const SetMemory& set, Blending blending);
   /// After the context was lost: frees nothing there. Make a new renderer; its first `sync` sends everything
   /// again.
   void abandon();

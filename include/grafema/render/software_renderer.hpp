@@ -6,6 +6,7 @@
 #include "grafema/base/image.hpp"
 #include "grafema/base/workers.hpp"
 #include "grafema/draw/quads.hpp"
+#include "grafema/draw/set_memory.hpp"
 #include "grafema/draw/view.hpp"
 #include "grafema/render/blending.hpp"
 
@@ -17,6 +18,10 @@ namespace grafema {
 /// side by side; the pixels are the same. Fails with `bad_value` where the target has another size or format.
 GRAFEMA_API Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, const View& view,
                                           Blending blending, Image& target, Workers* workers = nullptr);
+
+/// Paints what a set draws, in the same way; `view` is that of its last update.
+GRAFEMA_API Result<void> draw_in_software(const SetMemory& set, const View& view, Blending blending,
+                                          Image& target, Workers* workers = nullptr);
 
 /// Turns a picture with straight alpha, as PNG has it, into one with premultiplied alpha, and back.
 GRAFEMA_API void to_premultiplied_alpha(Image& target, Blending blending);

@@ -56,15 +56,16 @@ bool has_current_context() {
          ask_loaded("libGL.so.1", "glXGetCurrentContext") != nullptr;
 }
 
-StateGuard::StateGuard()
-    : desktop_(epoxy_is_desktop_gl()),
+StateGuard::StateGuard(int units)
+    : units_(units),
+      desktop_(epoxy_is_desktop_gl()),
       program_(get(GL_CURRENT_PROGRAM)),
       vertex_array_(get(GL_VERTEX_ARRAY_BINDING)),
       array_buffer_(get(GL_ARRAY_BUFFER_BINDING)),
       unpack_buffer_(get(GL_PIXEL_UNPACK_BUFFER_BINDING)),
       active_unit_(get(GL_ACTIVE_TEXTURE)) {
   static_assert(std::size(kSwitch) == kSwitches && std::size(kUnpackNames) == kUnpack);
-  for (int unit = 0; unit < kUnits; ++unit) {
+  for (int unit = 0; unit < units_; ++unit) {
     glActiveTexture(GL_TEXTURE0 + static_cast<GLenum>(unit));
     pages_[unit] = get(GL_TEXTURE_BINDING_2D_ARRAY);
     flat_[unit] = get(GL_TEXTURE_BINDING_2D);
@@ -96,7 +97,7 @@ StateGuard::~StateGuard() {
   const auto as_enum = [](GLint v) { return static_cast<GLenum>(v); };
   glBlendFuncSeparate(as_enum(blend_[0]), as_enum(blend_[1]), as_enum(blend_[2]), as_enum(blend_[3]));
   glBlendEquationSeparate(as_enum(blend_[4]), as_enum(blend_[5]));
-  for (int unit = 0; unit < kUnits; ++unit) {
+  for (int unit = 0; unit < units_; ++unit) {
     glActiveTexture(GL_TEXTURE0 + static_cast<GLenum>(unit));
     glBindTexture(GL_TEXTURE_2D_ARRAY, static_cast<GLuint>(pages_[unit]));
     glBindTexture(GL_TEXTURE_2D, static_cast<GLuint>(flat_[unit]));

@@ -4,7 +4,10 @@
 
 #include <fmt/format.h>
 
-#include "render/opengl/shaders.hpp"
+#include <algorithm>
+
+#include "render/opengl/fragment_shader.hpp"
+#include "render/opengl/vertex_shader.hpp"
 
 namespace grafema::detail {
 namespace {
@@ -39,42 +42,86 @@ GLuint link(GLuint vertex, GLuint fragment, std::string& complaint) {
   return 0;
 }
 
-}  // namespace
-
-Features features_of(const QuadList& list, Blending blending) {
-  Features f;
-  f.gamma = blending == Blending::gamma;
-  for (const LayerRecord& r : list.records.first(list.record_count)) {
-    f.hollow = f.hollow || r.hollow > 0;
-    f.effects = f.effects || r.grow != 0 || r.blur != 0;
-    f.fills = f.fills || r.corners[0] != r.corners[1] || r.corners[0] != r.corners[2] ||
-              r.corners[0] != r.corners[3];
+/// The version line and the definitions that shaders begin with.
+std::string head_of(const ProgramKey& key) {
+  const bool desktop = epoxy_is_desktop_gl();
+  std::string head =
+      desktop ? "#version 330 core\n" : "#version 300 es\nprecision highp float;\nprecision highp int;\n";
+  const auto define = [&head](std::string_view name, int value) {
+    fmt::format_to(std::back_inserter(head), "#define {} {}\n", name, value);
+  };
+  const auto kinds = std::span(key.kinds).first(key.kind_count);
+  const auto has = [&kinds](QuadKind kind) {
+    return std::find(kinds.begin(), kinds.end(), kind) != kinds.end() ? 1 : 0;
+  };
+  const auto feature = [&key](std::uint32_t bit) { return (key.features & bit) != 0 ? 1 : 0; };
+  define("SET", key.is_set ? 1 : 0);
+  define("KINDS", key.kind_count);
+  for (std::size_t i = 0; i < key.kinds.size(); ++i) {
+    const std::size_t of = i < kinds.size() ? i : 0;
+    fmt::format_to(std::back_inserter(head), "#define KIND_{} {}\n", i, static_cast<int>(kinds[of]));
   }
-  return f;
+  define("HAS_COLOR", has(QuadKind::color)), define("HAS_BARS", has(QuadKind::bar));
+  define("GAMMA", key.gamma ? 1 : 0);
+  define("HOLLOW", feature(kHollow)), define("EFFECTS", feature(kEffects)), define("FILLS", feature(kFills));
+  define("MOVES", feature(kMoves)), define("CLIPS", feature(kClips));
+  fmt::format_to(std::back_inserter(head), "#define CONTRAST {:.6f}\n", kContrast);
+  return head;
 }
 
-Program make_program(QuadKind kind, const Features& f, std::string& complaint) {
-  const std::string head =
-      (epoxy_is_desktop_gl() ? "#version 330 core\n"
-                             : "#version 300 es\nprecision highp float;\nprecision highp int;\n") +
-      fmt::format(
-          "#define KIND {}\n#define GAMMA {}\n#define HOLLOW {}\n#define EFFECTS {}\n#define FILLS {}\n"
-          "#define CONTRAST {:.6f}\n",
-          static_cast<int>(kind), f.gamma ? 1 : 0, f.hollow ? 1 : 0, f.effects ? 1 : 0, f.fills ? 1 : 0,
-          kContrast);
-  const GLuint vertex = compile(GL_VERTEX_SHADER, head + kVertexShader, complaint);
+Program make_program(const ProgramKey& key, std::string& complaint) {
+  const std::string head = head_of(key);
+  const GLuint vertex =
+      compile(GL_VERTEX_SHADER,
+              head + kVertexHead + (key.is_set ? kSetVertices : kQuadVertices) + kVertexMain, complaint);
   const GLuint fragment = compile(GL_FRAGMENT_SHADER, head + kFragmentShader, complaint);
   Program program;
+  program.key = key;
   program.name = vertex != 0 && fragment != 0 ? link(vertex, fragment, complaint) : 0;
   if (vertex != 0) glDeleteShader(vertex);
   if (fragment != 0) glDeleteShader(fragment);
   if (program.name == 0) return program;
-  program.viewport = glGetUniformLocation(program.name, "viewport");
-  program.first_record = glGetUniformLocation(program.name, "first_record");
+  const auto at = [&program](const char* name) { return glGetUniformLocation(program.name, name); };
+  program.viewport = at("viewport"), program.first_record = at("first_record");
+  program.clock = at("clock"), program.arrays = at("arrays");
   glUseProgram(program.name);
-  glUniform1i(glGetUniformLocation(program.name, "pages"), 0);
-  glUniform1i(glGetUniformLocation(program.name, "records"), 1);
+  const std::pair<const char*, int> units[] = {
+      {"pages_0", 0},           {"pages_1", 1},          {"pages_2", 2},     {"pages_3", 3},
+      {"records", kRecordUnit}, {"glyphs", kGlyphUnit},  {"rows", kRowUnit}, {"heads", kHeadUnit},
+      {"clips", kClipUnit},     {"motions", kMotionUnit}};
+  for (const auto& [name, unit] : units) glUniform1i(at(name), unit);
   return program;
+}
+
+}  // namespace
+
+std::uint32_t features_of(const QuadList& list) {
+  std::uint32_t f = 0;
+  for (const LayerRecord& r : list.records.first(list.record_count)) {
+    if (r.hollow > 0) f |= kHollow;
+    if (r.grow != 0 || r.blur != 0) f |= kEffects;
+    const bool one =
+        r.corners[0] == r.corners[1] && r.corners[0] == r.corners[2] && r.corners[0] == r.corners[3];
+    if (!one) f |= kFills;
+  }
+  return f;
+}
+
+const Program& Programs::use(const ProgramKey& key, std::string* complaint) {
+  auto at =
+      std::find_if(programs_.begin(), programs_.end(), [&key](const Program& p) { return p.key == key; });
+  if (at == programs_.end()) {
+    std::string said;
+    at = programs_.insert(at, make_program(key, said));
+    if (complaint != nullptr) *complaint = said;
+  }
+  glUseProgram(at->name);
+  return *at;
+}
+
+void Programs::free() {
+  for (const Program& program : programs_) glDeleteProgram(program.name);
+  programs_.clear();
 }
 
 }  // namespace grafema::detail

@@ -4,34 +4,49 @@
 
 #include <epoxy/gl.h>
 
+#include <array>
 #include <string>
+#include <vector>
 
-#include "grafema/draw/quads.hpp"
+#include "grafema/draw/set_memory.hpp"
 #include "grafema/render/blending.hpp"
 
 namespace grafema::detail {
 
-/// What the layers of a list need of a program.
-struct Features {
-  bool gamma = false, hollow = false, effects = false, fills = false;
-
-  std::size_t index(QuadKind kind) const {
-    return static_cast<std::size_t>(kind) * 16 + (gamma ? 8U : 0U) + (hollow ? 4U : 0U) +
-           (effects ? 2U : 0U) + (fills ? 1U : 0U);
-  }
+/// What a program is made for. Of several kinds of pages each is in a texture array of its own.
+struct ProgramKey {
+  std::array<QuadKind, SetBatch::kMostArrays> kinds = {};
+  std::uint8_t kind_count = 1;
+  bool is_set = false;  ///< glyphs of a set, else quads
+  bool gamma = false;
+  std::uint32_t features = 0;  ///< as SetBatch::features
+  bool operator==(const ProgramKey&) const = default;
 };
-constexpr std::size_t kPrograms = kQuadKinds * 16;
 
 /// What the layers of a list need, all of them together.
-Features features_of(const QuadList& list, Blending blending);
+std::uint32_t features_of(const QuadList& list);
+
+/// The texture units of a program: pages from 0 on.
+constexpr int kPageUnits = SetBatch::kMostArrays, kRecordUnit = 4, kGlyphUnit = 5, kRowUnit = 6,
+              kHeadUnit = 7, kClipUnit = 8, kMotionUnit = 9, kListUnits = 5, kSetUnits = 10;
 
 /// A program, and where its uniforms are.
 struct Program {
+  ProgramKey key;
   GLuint name = 0;
-  GLint first_record = -1, viewport = -1;
+  GLint first_record = -1, viewport = -1, clock = -1, arrays = -1;
 };
 
-/// Name 0 where the driver refuses it; `complaint` says why. The program is in use then.
-Program make_program(QuadKind kind, const Features& features, std::string& complaint);
+/// Programs that were made so far.
+class Programs {
+ public:
+  /// Puts the program in use, made where there is none yet; its name is 0 where the driver refuses it, and
+  /// `complaint`, which may be null, says why.
+  const Program& use(const ProgramKey& key, std::string* complaint = nullptr);
+  void free();
+
+ private:
+  std::vector<Program> programs_;
+};
 
 }  // namespace grafema::detail

@@ -17,6 +17,12 @@ struct Shade {
   float alpha = 0;     ///< of the fill and tint
   float strength = 0;  ///< of the letter, 0..1
   bool is_light = false;
+
+  /// Weakens it to a share.
+  void cut(float share) {
+    strength *= share;
+    if (is_light) red *= share, green *= share, blue *= share;
+  }
 };
 
 /// A point of a page in texels.

@@ -3,7 +3,6 @@
 #include "grafema/render/software_renderer.hpp"
 
 #include <Eigen/Core>
-#include <Eigen/LU>
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -12,14 +11,18 @@
 #include "base/light.hpp"
 #include "grafema/base/color.hpp"
 #include "render/software/paint_quads.hpp"
+#include "render/software/seen_quad.hpp"
+#include "render/software/set_quads.hpp"
 
 namespace grafema {
 namespace {
 
-using Eigen::Matrix3d;
 using Eigen::Vector3d;
 
+using detail::Cutter;
+using detail::footprint_at;
 using detail::light_of;
+using detail::Seen;
 using detail::to_byte;
 
 /// Light as an sRGB byte, rounded as `to_srgb` gives it: by a table of steps far finer than a byte's.
@@ -89,83 +92,6 @@ class Blender {
   std::array<std::uint8_t, 3> opaque_ = {};
 };
 
-/// A quad seen from the device: which point of it each pixel shows.
-class Seen {
- public:
-  Seen(const GlyphQuad& quad, const View& view) : quad_(quad) {
-    // Fractions a, b of the quad to homogeneous device pixels.
-    const std::array<const std::array<float, 4>*, 3> columns = {&quad.across, &quad.down, &quad.origin};
-    for (int c = 0; c < 3; ++c) {
-      const auto& v = *columns[static_cast<std::size_t>(c)];
-      plane_(0, c) = (double{v[0]} + v[3]) / 2 * view.width;
-      plane_(1, c) = (double{v[3]} - v[1]) / 2 * view.height;
-      plane_(2, c) = v[3];
-    }
-    const double determinant = plane_.determinant();
-    valid_ = std::isfinite(determinant) && determinant != 0;
-    if (valid_) inverse_ = plane_.inverse();
-    affine_ = quad.across[3] == 0 && quad.down[3] == 0;
-  }
-
-  /// Of an affine quad the fractions at a point are a = a.x x + a.y y + a.z, and b likewise.
-  Vector3d across() const { return inverse_.row(0) / inverse_(2, 2); }
-  Vector3d down() const { return inverse_.row(1) / inverse_(2, 2); }
-
-  bool valid() const { return valid_; }
-  bool affine() const { return affine_; }
-
-  /// The fractions seen at a device point; false where they lie behind the camera, outside near and far, or
-  /// off the quad.
-  bool find(double x, double y, double& a, double& b) const {
-    const Vector3d p = inverse_ * Vector3d(x, y, 1);
-    a = p.x() / p.z();
-    b = p.y() / p.z();
-    if (!(a >= 0 && a < 1 && b >= 0 && b < 1)) return false;
-    if (affine_) return true;
-    const double w = plane_(2, 0) * a + plane_(2, 1) * b + plane_(2, 2);
-    const double z = quad_.across[2] * a + quad_.down[2] * b + quad_.origin[2];
-    return w > 0 && z >= -w && z <= w;
-  }
-
-  /// The point of the page seen there, wherever that lies.
-  detail::Texel texel(double x, double y) const {
-    const Vector3d p = inverse_ * Vector3d(x, y, 1);
-    return {static_cast<float>(quad_.cell[0] - 0.5 + p.x() / p.z() * (quad_.cell[2] + 1)),
-            static_cast<float>(quad_.cell[1] - 0.5 + p.y() / p.z() * (quad_.cell[3] + 1))};
-  }
-
-  /// The pixels of some rows of the target that may show it, where its sides are cut off by these fractions.
-  PixelRect bounds(const PixelRect& rows, double cut_x, double cut_y) const {
-    double left = rows.width, top = rows.y + rows.height, right = 0, bottom = 0;
-    for (int corner = 0; corner < 4; ++corner) {
-      const Vector3d p =
-          plane_ * Vector3d((corner & 1) == 0 ? cut_x : 1 - cut_x, corner >> 1 == 0 ? cut_y : 1 - cut_y, 1);
-      if (!(p.z() > 1e-6)) return rows;  // it crosses the camera's plane
-      left = std::min(left, p.x() / p.z()), right = std::max(right, p.x() / p.z());
-      top = std::min(top, p.y() / p.z()), bottom = std::max(bottom, p.y() / p.z());
-    }
-    const auto bound = [](double v, int low, int high) {
-      return static_cast<int>(std::clamp(v, static_cast<double>(low), static_cast<double>(high)));
-    };
-    const int last = rows.y + rows.height, x = bound(std::floor(left), 0, rows.width),
-              y = bound(std::floor(top), rows.y, last);
-    return {x, y, bound(std::ceil(right), 0, rows.width) - x, bound(std::ceil(bottom), rows.y, last) - y};
-  }
-
- private:
-  const GlyphQuad& quad_;
-  Matrix3d plane_, inverse_;
-  bool valid_ = false, affine_ = false;
-};
-
-/// Derivatives are those of the pair of pixels that a pixel belongs to, as graphics hardware takes them.
-detail::Footprint footprint_at(const Seen& seen, int x, int y) {
-  const double x0 = (x & ~1) + 0.5, y0 = (y & ~1) + 0.5;
-  const detail::Texel left = seen.texel(x0, y + 0.5), right = seen.texel(x0 + 1, y + 0.5);
-  const detail::Texel above = seen.texel(x + 0.5, y0), below = seen.texel(x + 0.5, y0 + 1);
-  return {{right.x - left.x, right.y - left.y}, {below.x - above.x, below.y - above.y}};
-}
-
 float box_fraction(std::int16_t low, std::int16_t high, double t) {
   return static_cast<float>((low + (high - low) * t) / 4096.0);
 }
@@ -174,8 +100,10 @@ float box_fraction(std::int16_t low, std::int16_t high, double t) {
 class QuadDrawer {
  public:
   QuadDrawer(const GlyphQuad& quad, const LayerRecord& layer, QuadKind kind, const ImageView& page,
-             const View& view, Blender& blender)
-      : quad_(quad), seen_(quad, view), shader_(quad, layer, kind, page), blender_(blender) {}
+             const View& view, Blender& blender, const std::optional<detail::QuadCut>& cut = {})
+      : quad_(quad), seen_(quad, view), shader_(quad, layer, kind, page), blender_(blender) {
+    if (cut) cutter_.emplace(*cut, seen_);
+  }
 
   void draw(Image& target, const PixelRect& rows) {
     if (!seen_.valid()) return;
@@ -206,7 +134,7 @@ class QuadDrawer {
       for (int x = area.x; x < area.x + area.width; ++x) {
         const double a = a0 + across.x() * (x + 0.5), b = b0 + down.x() * (x + 0.5);
         if (!(a >= cut_x && a < 1 - cut_x && b >= cut_y && b < 1 - cut_y)) continue;
-        paint(row + static_cast<std::size_t>(x) * 4, a, b, footprint);
+        paint(row, x, y, a, b, footprint);
       }
     }
   }
@@ -228,7 +156,7 @@ class QuadDrawer {
       std::uint8_t* pixel = target.row(y) + static_cast<std::size_t>(area.x) * 4;
       for (int x = 0; x < area.width; ++x, pixel += 4) {
         const float strength = strengths_[static_cast<std::size_t>(x)];
-        if (strength > 0) put(pixel, a_at(area.x + x), b, strength);
+        if (strength > 0) put(pixel, a_at(area.x + x), b, strength * share_at(area.x + x, y));
       }
     }
   }
@@ -255,19 +183,23 @@ class QuadDrawer {
       for (int x = area.x; x < area.x + area.width; ++x) {
         double a = 0, b = 0;
         if (!seen_.find(x + 0.5, y + 0.5, a, b)) continue;
-        paint(row + static_cast<std::size_t>(x) * 4, a, b, footprint_at(seen_, x, y));
+        paint(row, x, y, a, b, footprint_at(seen_, x, y));
       }
     }
   }
 
-  void paint(std::uint8_t* pixel, double a, double b, const detail::Footprint& footprint) {
+  float share_at(int x, int y) const { return cutter_ ? cutter_->at(x, y) : 1.0F; }
+
+  void paint(std::uint8_t* row, int x, int y, double a, double b, const detail::Footprint& footprint) {
     const detail::Texel at = texel_of(a, b);
+    std::uint8_t* pixel = row + static_cast<std::size_t>(x) * 4;
     float across = 0, down = 0;
     if (!shader_.is_solid()) {
       across = box_fraction(quad_.box[0], quad_.box[2], a),
       down = box_fraction(quad_.box[1], quad_.box[3], b);
     }
-    const detail::Shade shade = shader_.shade(at, footprint, across, down);
+    detail::Shade shade = shader_.shade(at, footprint, across, down);
+    if (cutter_) shade.cut(share_at(x, y));
     if (shade.strength > 0 && shade.alpha > 0) blender_.blend(pixel, shade);
   }
 
@@ -275,43 +207,53 @@ class QuadDrawer {
   Seen seen_;
   detail::QuadShader shader_;
   Blender& blender_;
+  std::optional<Cutter> cutter_;
   std::vector<float> strengths_;
 };
 
 /// The page that is layer `layer` of its kind's texture array.
-std::optional<std::uint16_t> find_page(const GlyphSource& source, QuadKind kind, std::uint16_t layer) {
+std::optional<std::uint16_t> find_page(const GlyphSource& source, QuadKind kind, std::uint8_t part,
+                                       std::uint16_t layer) {
   const auto pages = source.pages();
   for (std::size_t i = 0; i < pages.size(); ++i) {
-    if (quad_kind(pages[i].kind) == kind && pages[i].array_layer == layer)
+    if (quad_kind(pages[i].kind) == kind && pages[i].part == part && pages[i].array_layer == layer)
       return static_cast<std::uint16_t>(i);
   }
   return std::nullopt;
 }
 
-}  // namespace
-
-Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, const View& view,
-                              Blending blending, Image& target, Workers* workers) {
+/// Bands of rows, each with all quads in their order: what each pixel becomes does not depend on threads.
+template <class Draw>
+Result<void> draw_in_bands(const View& view, Blending blending, Image& target, Workers* workers, Draw draw) {
   const bool same =
       static_cast<float>(target.width()) == view.width && static_cast<float>(target.height()) == view.height;
   if (!same || target.format() != PixelFormat::rgba8) {
     return fail(make_error(ErrorKind::bad_value, "an rgba8 target of the view's size"));
   }
   static const ByteOfLight byte_of_light;
-  // Bands of rows, each with all quads in their order: what each pixel becomes does not depend on threads.
   const int bands = workers == nullptr ? 1 : std::min(32, std::max(1, target.height() / 16));
   run_parts(workers, static_cast<std::size_t>(bands), [&](std::size_t band) {
     const int first = target.height() * static_cast<int>(band) / bands,
               last = target.height() * (static_cast<int>(band) + 1) / bands;
     const PixelRect rows{0, first, target.width(), last - first};
     Blender blender(blending, byte_of_light);
+    draw(blender, rows);
+  });
+  return {};
+}
+
+}  // namespace
+
+Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, const View& view,
+                              Blending blending, Image& target, Workers* workers) {
+  return draw_in_bands(view, blending, target, workers, [&](Blender& blender, const PixelRect& rows) {
     for (const Batch& batch : list.batches.first(list.batch_count)) {
       for (const GlyphQuad& quad : list.quads.subspan(batch.first, batch.count)) {
         const std::size_t record = std::size_t{batch.first_record} + quad.record;
         if (record >= list.record_count) continue;
         ImageView pixels;  // a bar has none
         if (batch.kind != QuadKind::bar) {
-          const std::optional<std::uint16_t> page = find_page(source, batch.kind, quad.page);
+          const std::optional<std::uint16_t> page = find_page(source, batch.kind, batch.part, quad.page);
           if (!page) continue;
           pixels = source.pixels(*page);
         }
@@ -319,7 +261,27 @@ Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, c
       }
     }
   });
-  return {};
+}
+
+Result<void> draw_in_software(const SetMemory& set, const View& view, Blending blending, Image& target,
+                              Workers* workers) {
+  return draw_in_bands(view, blending, target, workers, [&](Blender& blender, const PixelRect& rows) {
+    for (const SetBatch& batch : set.batches) {
+      for (const std::uint32_t entry : set.order.subspan(batch.first, batch.count)) {
+        const std::optional<detail::SetQuad> q = detail::find_set_quad(set, entry);
+        if (!q || q->array.is_free()) continue;
+        ImageView pixels;
+        if (q->array.source != nullptr) {
+          const std::optional<std::uint16_t> page =
+              find_page(*q->array.source, q->array.kind, q->array.part, q->quad.page);
+          if (!page) continue;
+          pixels = q->array.source->pixels(*page);
+        }
+        QuadDrawer(q->quad, set.layers[q->quad.record], q->array.kind, pixels, view, blender, q->cut)
+            .draw(target, rows);
+      }
+    }
+  });
 }
 
 namespace {

@@ -1,0 +1,386 @@
+// SPDX-License-Identifier: MIT
+// Writes what labels of a set draw: lays them out, asks for pictures, fills records and their order.
+#include <algorithm>
+#include <cassert>
+#include <cmath>
+
+#include "draw/set/set_state.hpp"
+
+namespace grafema {
+namespace {
+
+constexpr std::uint32_t kArrayBit = 2048;  // GlyphRecord::page holds an array's index above its layer
+
+std::int16_t eighths(float texels) {
+  return static_cast<std::int16_t>(std::clamp(texels * 8, -32767.0F, 32767.0F));
+}
+
+}  // namespace
+
+/// The label that shows it: its own, or one that lays out whatever it is told, with layout and pictures
+/// ready.
+Label::State& LabelSet::State::prepare(std::uint32_t i) {
+  StillLabel& s = still[i];
+  detail::SetContext& c = contexts[s.context];
+  if (whole_of(i) != nullptr) {
+    Label::State& label = s.extra->whole->state();
+    label.prepare_pictures();
+    return label;
+  }
+  Label::State& label = c.scratch->state();
+  label.text.assign(s.text);
+  if (c.scratch_held != s.style) {
+    label.style = s.style->text;
+    label.own_fonts = s.style->fonts;
+    c.scratch_held = s.style;
+  }
+  label.look = s.look;
+  label.motion = s.extra ? s.extra->motion : Motion();
+  label.name = s.extra ? s.extra->name : std::string();
+  label.layout_stale = true;
+  label.prepare_pictures();
+  return label;
+}
+
+void LabelSet::State::write_contents(std::uint32_t i) {
+  StillLabel& s = still[i];
+  s.contents_stale = s.pictures_stale = false;
+  Label::State& label = prepare(i);
+  ++work.contents;
+  if (notes != nullptr) hand_out_label_notes(label, *contexts[s.context].context, *notes);
+  s.box = label.box;
+  s.extent = painted_extent(label, contexts[s.context].context->looks());
+  const float reach = motion_reach_of(i, label);
+  s.extent = {s.extent.left - reach, s.extent.top - reach, s.extent.right + reach, s.extent.bottom + reach};
+  if (label.quads.empty()) s.extent = {};
+  change_pages(i, pages_of(label));
+  if (label.unsettled && !s.unsettled) unsettled.push_back(i);
+  s.unsettled = label.unsettled;
+  tables.heads.change(i, next) = {s.box.width(), s.box.height(), label.paragraph.size, 0};
+  write_glyphs(i, label);
+  touch_row(i);
+}
+
+std::uint64_t LabelSet::State::pages_of(const Label::State& label) {
+  std::uint64_t pages = 0;
+  for (const std::uint16_t page : label.pages) pages |= std::uint64_t{1} << (page % 64U);
+  return pages;
+}
+
+void LabelSet::State::change_pages(std::uint32_t i, std::uint64_t pages) {
+  if (still[i].pages == pages) return;
+  const bool seen = moving[i].seen;
+  if (seen) set_seen(i, false);
+  still[i].pages = pages;
+  if (seen) set_seen(i, true);
+}
+
+float LabelSet::State::motion_reach_of(std::uint32_t i, const Label::State& label) const {
+  if (!label.moving) return 0;
+  float glyph = 0, reach = 0;
+  for (const LocalQuad& q : label.quads) glyph = std::max({glyph, q.width, q.height});
+  const float diagonal = std::hypot(still[i].box.width(), still[i].box.height()), size = label.paragraph.size;
+  reach = detail::motion_reach(label.motion, size, glyph, diagonal);
+  for (const Label::State::DrawnStyle& style : label.styles) {
+    if (!style.own_motion) reach = std::max(reach, detail::motion_reach(style.motion, size, glyph, diagonal));
+  }
+  return reach;
+}
+
+void LabelSet::State::take_glyph_room(std::uint32_t i, std::uint32_t quads) {
+  StillLabel& s = still[i];
+  if (quads <= s.glyph_room && s.glyph_room <= quads * 2 + 8) return;
+  glyph_ranges.give_back(s.first_glyph, s.glyph_room);
+  s.glyph_room = detail::RangeBook::room_for(quads);
+  s.first_glyph = s.glyph_room > 0 ? glyph_ranges.take(s.glyph_room) : 0;
+  if (glyph_ranges.end() > tables.glyphs.size()) tables.glyphs.resize(glyph_ranges.end());
+}
+
+void LabelSet::State::write_glyphs(std::uint32_t i, Label::State& label) {
+  StillLabel& s = still[i];
+  const auto count = static_cast<std::uint32_t>(label.quads.size());
+  take_glyph_room(i, count);
+  const std::span<GlyphRecord> records = tables.glyphs.change(s.first_glyph, count, next);
+  slots_made.clear();
+  std::uint32_t arrays_now = 0, features = moving[i].clip != 0 ? kClips : 0U;
+  free_motions(i);
+  for (std::size_t r = 0; r < label.runs.size(); ++r) {
+    const QuadRun& run = label.runs[r];
+    Variant& variant = label.variants[run.variant];
+    const auto layer = layers.find(s.context, contexts[s.context].context->looks(), variant,
+                                   label.look_of(variant), tables.layers, next);
+    if (!layer) {  // everybody asks again: what is shown at once fits, since sizes that are gone are then
+                   // forgotten
+      layers.clear();
+      numbers.clear();
+      for (std::uint32_t other = 0; other < still.size(); ++other) {
+        if (is_alive(other)) touch_contents(other);
+      }
+      return;
+    }
+    variant.first_record = layer->first;
+    features |= layer->features;
+    arrays_now |= 1U << array_number(s.context, variant);
+    for (std::size_t q = run.first; q < run.first + run.count; ++q) records[q] = record_of(i, label, q, r);
+  }
+  if (label.moving) {
+    features |= kMoves;
+    for (std::uint32_t q = 0; q < count; ++q) records[q].motion = motion_number(label.motion_of(q));
+    move_by_function(i, label);
+  }
+  if (features != s.features || arrays_now != s.arrays) batches_stale = true;
+  s.features = features, s.arrays = arrays_now;
+  write_slots(i, label);
+}
+
+GlyphRecord LabelSet::State::record_of(std::uint32_t i, const Label::State& label, std::size_t quad,
+                                       std::size_t run_index) const {
+  const LocalQuad& q = label.quads[quad];
+  const QuadRun& run = label.runs[run_index];
+  const Variant& variant = label.variants[run.variant];
+  GlyphRecord record;
+  record.x = q.x, record.y = q.y;
+  record.cell = q.cell;
+  record.row = i;
+  record.record = static_cast<std::uint16_t>(variant.first_record);
+  const std::uint32_t array = variant.array;
+  record.page = static_cast<std::uint16_t>(array * kArrayBit + run.page % kArrayBit);
+  record.index = static_cast<std::uint16_t>(label.infos[quad].glyph);
+  const PixelPoint baseline = label.at_rest(quad).baseline;
+  record.baseline = {eighths((baseline.x - q.x) * variant.texels_per_pixel),
+                     eighths((baseline.y - q.y) * variant.texels_per_pixel)};
+  return record;
+}
+
+/// The order within a label: layer by layer, looks ending together.
+void LabelSet::State::write_slots(std::uint32_t i, const Label::State& label) {
+  const LookBook& looks = contexts[still[i].context].context->looks();
+  std::size_t most = 0;
+  for (const Variant& v : label.variants)
+    most = std::max<std::size_t>(most, looks.get(label.look_of(v)).count);
+  for (std::size_t step = 0; step < most; ++step) {
+    for (const QuadRun& run : label.runs) {
+      const std::size_t before = most - looks.get(label.look_of(label.variants[run.variant])).count;
+      if (step < before) continue;
+      const auto layer = static_cast<std::uint32_t>(step - before);
+      for (std::uint32_t q = run.first; q < run.first + run.count; ++q) {
+        slots_made.push_back((still[i].first_glyph + q) * 8 + layer);
+      }
+    }
+  }
+  place_slots(i, slots_made);
+}
+
+std::uint32_t LabelSet::State::array_number(std::uint8_t context, Variant& variant) {
+  const bool is_bar = variant.kind == QuadKind::bar;
+  GlyphSource* source = is_bar ? nullptr : &contexts[context].context->source();
+  const SetArray wanted{source, variant.kind, is_bar ? std::uint8_t{0} : variant.part};
+  auto at = std::find(arrays.begin(), arrays.end(), wanted);
+  if (at == arrays.end()) {
+    at = std::find_if(arrays.begin(), arrays.end(), [](const SetArray& a) { return a.is_free(); });
+    if (at == arrays.end()) at = arrays.insert(at, wanted);
+    *at = wanted;
+  }
+  variant.array = static_cast<std::uint8_t>(at - arrays.begin());
+  return variant.array;
+}
+
+// --- Motions.
+
+void LabelSet::State::free_motions(std::uint32_t i) {
+  StillLabel& s = still[i];
+  motion_ranges.give_back(s.first_motion, s.motions);
+  s.first_motion = s.motions = 0;
+}
+
+std::uint16_t LabelSet::State::motion_number(const Motion& motion) {
+  const std::span<const MotionTerm> terms = motion.terms();
+  if (terms.empty() || motion.function()) return 0;
+  for (const detail::KnownMotion& known : known_motions) {
+    if (std::equal(known.terms.begin(), known.terms.end(), terms.begin(), terms.end())) return known.first;
+  }
+  const auto room = static_cast<std::uint32_t>(terms.size() + 1);
+  const std::uint32_t first = motion_ranges.take(room);
+  if (first + room > 65535) return 0;
+  if (motion_ranges.end() > tables.motions.size()) tables.motions.resize(motion_ranges.end());
+  const std::span<MotionRecord> records = tables.motions.change(first, room, next);
+  records[0] = {};
+  records[0].kind = static_cast<float>(terms.size());
+  for (std::size_t t = 0; t < terms.size(); ++t) {
+    const MotionTerm& term = terms[t];
+    MotionRecord& record = records[t + 1];
+    record.kind =
+        static_cast<float>(static_cast<unsigned>(term.kind) + static_cast<unsigned>(term.easing) * 16U +
+                           static_cast<unsigned>(term.pivot) * 256U);
+    record.amplitude = term.amplitude, record.period = term.period, record.phase = term.phase;
+    record.lead = term.lead, record.start = term.start, record.stop = std::min(term.stop, 1e30F);
+    record.seed = static_cast<float>(term.seed);
+    record.color = {term.color.red, term.color.green, term.color.blue, term.color.alpha};
+  }
+  known_motions.push_back({{terms.begin(), terms.end()}, static_cast<std::uint16_t>(first)});
+  return known_motions.back().first;
+}
+
+/// Glyphs that a function moves have a record each, of where they have come to.
+void LabelSet::State::move_by_function(std::uint32_t i, Label::State& label) {
+  StillLabel& s = still[i];
+  const auto count = static_cast<std::uint32_t>(label.quads.size());
+  const auto is_moved = [&](std::uint32_t q) { return static_cast<bool>(label.motion_of(q).function()); };
+  bool any = false;
+  for (std::uint32_t q = 0; q < count && !any; ++q) any = is_moved(q);
+  if (!any) return;
+  if (s.motions < count) {
+    free_motions(i);
+    s.motions = detail::RangeBook::room_for(count);
+    s.first_motion = motion_ranges.take(s.motions);
+    if (motion_ranges.end() > tables.motions.size()) tables.motions.resize(motion_ranges.end());
+    restless.push_back(i);
+  }
+  if (s.first_motion + count > 65535) return;  // more than records can count stand still
+  const std::span<GlyphRecord> glyphs = tables.glyphs.change(s.first_glyph, count, next);
+  const std::span<MotionRecord> records = tables.motions.change(s.first_motion, count, next);
+  for (std::uint32_t q = 0; q < count; ++q) {
+    if (!is_moved(q)) continue;
+    glyphs[q].motion = static_cast<std::uint16_t>(s.first_motion + q);
+    detail::GlyphMove move;
+    label.move_glyph(q, clock - s.begun, move);
+    records[q] = {-1, move.xx, move.xy, move.dx, move.yx, move.yy, move.dy, 0, move.tint};
+  }
+}
+
+void LabelSet::State::move_by_functions() {
+  std::size_t kept = 0;
+  for (const std::uint32_t i : restless) {
+    if (!is_alive(i) || still[i].motions == 0) continue;
+    restless[kept++] = i;
+    if (moving[i].visible && !still[i].contents_stale) move_by_function(i, prepare(i));
+  }
+  restless.resize(kept);
+}
+
+// --- What changed.
+
+void LabelSet::State::follow(std::uint8_t number) {
+  detail::SetContext& c = contexts[number];
+  TextContext& context = *c.context;
+  context.begin_frame();
+  if (c.revision != context.revision() || c.source != context.source().id()) {
+    c.revision = context.revision(), c.source = context.source().id();
+    forget_context(number);
+  }
+  if (c.looks_revision != context.looks().revision()) follow_looks(number);
+}
+
+/// Fonts or source are others: nothing that its labels draw holds, and pages of a source that is gone are no
+/// longer looked at.
+void LabelSet::State::forget_context(std::uint8_t number) {
+  detail::SetContext& c = contexts[number];
+  for (std::uint32_t i = 0; i < still.size(); ++i) {
+    if (!is_alive(i) || still[i].context != number) continue;
+    set_seen(i, false);
+    free_slots(i);
+    still[i].pages = 0, still[i].arrays = 0;
+    touch_contents(i);
+  }
+  c.page_epochs.clear();
+  c.scratch_held.reset();
+  numbers.clear();
+  for (SetArray& array : arrays) {
+    const bool is_used = std::any_of(contexts.begin(), contexts.end(), [&](const detail::SetContext& other) {
+      return !other.life.expired() && &other.context->source() == array.source;
+    });
+    if (!is_used) array = {};  // its number is given out again
+  }
+}
+
+void LabelSet::State::drop_dead_contexts() {
+  for (std::uint8_t c = 0; c < contexts.size(); ++c) {
+    if (contexts[c].context == nullptr || !contexts[c].life.expired()) continue;
+    assert(false && "a context was destroyed before its labels");
+    for (std::uint32_t i = 0; i < still.size(); ++i) {
+      if (is_alive(i) && still[i].context == c) remove(i);
+    }
+    forget_context(c);
+    contexts[c].context = nullptr;
+  }
+}
+
+void LabelSet::State::follow_looks(std::uint8_t number) {
+  detail::SetContext& c = contexts[number];
+  c.looks_revision = c.context->looks().revision();
+  looks_changed.clear();
+  layers.follow(number, c.context->looks(), tables.layers, next, looks_changed);
+  if (!looks_changed.empty()) numbers.clear();
+  for (std::uint32_t i = 0; i < still.size() && !looks_changed.empty(); ++i) {
+    if (!is_alive(i) || still[i].context != number) continue;
+    const bool is_its_own =
+        std::find(looks_changed.begin(), looks_changed.end(), still[i].look) != looks_changed.end();
+    if (is_its_own || whole_of(i) != nullptr) touch_contents(i);
+  }
+}
+
+/// Labels whose pictures may have gone, and those that wait for one.
+void LabelSet::State::follow_pages(std::uint8_t number) {
+  detail::SetContext& c = contexts[number];
+  GlyphSource& source = c.context->source();
+  if (c.source_epoch == source.epoch() && c.page_epochs.size() == source.pages().size()) return;
+  c.source_epoch = source.epoch();
+  std::uint64_t gone = 0;
+  c.page_epochs.resize(source.pages().size());
+  for (std::size_t p = 0; p < c.page_epochs.size(); ++p) {
+    const std::uint64_t now = source.pages()[p].epoch != 0 ? source.pages()[p].epoch : c.source_epoch;
+    if (c.page_epochs[p] != now && c.page_epochs[p] != 0) gone |= std::uint64_t{1} << (p % 64);
+    c.page_epochs[p] = now;
+  }
+  if (gone != 0) numbers.clear();
+  for (std::uint32_t i = 0; i < still.size() && gone != 0; ++i) {
+    if (is_alive(i) && still[i].context == number && (still[i].pages & gone) != 0) touch_pictures(i);
+  }
+  std::size_t kept = 0;
+  for (const std::uint32_t i : unsettled) {
+    if (!is_alive(i) || !still[i].unsettled) continue;
+    if (still[i].context != number) {
+      unsettled[kept++] = i;
+    } else {
+      still[i].unsettled = false;
+      touch_pictures(i);
+    }
+  }
+  unsettled.resize(kept);
+}
+
+void LabelSet::State::follow_whole_labels() {
+  std::size_t kept = 0;
+  for (const std::uint32_t i : whole) {
+    if (!is_alive(i) || whole_of(i) == nullptr) continue;
+    whole[kept++] = i;
+    if (!moving[i].visible) continue;
+    Label::State& label = still[i].extra->whole->state();
+    label.prepare_layout();
+    if (label.quads_stale || label.look != still[i].look) {
+      still[i].look = label.look;
+      touch_contents(i);
+    }
+  }
+  whole.resize(kept);
+}
+
+/// Writing one label can push pages out on which others stand; a few rounds settle that.
+void LabelSet::State::write_contents() {
+  constexpr int kRounds = 3;
+  for (int round = 0; round < kRounds && !contents_todo.empty(); ++round) {
+    todo_now.swap(contents_todo);
+    for (const std::uint32_t i : todo_now) {
+      if (!is_alive(i)) continue;
+      StillLabel& s = still[i];
+      s.listed_contents = false;
+      if (!s.contents_stale && !s.pictures_stale) continue;
+      if (!moving[i].visible || (!s.contents_stale && !moving[i].seen)) continue;  // when it is seen
+      write_contents(i);
+    }
+    todo_now.clear();
+    for (std::uint8_t c = 0; c < contexts.size(); ++c) follow_pages(c);
+  }
+}
+
+}  // namespace grafema

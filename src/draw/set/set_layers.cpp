@@ -1,0 +1,101 @@
+// SPDX-License-Identifier: MIT
+// Layer records of sets, found by look and picture and kept up with their books.
+#include "draw/set/set_layers.hpp"
+
+#include <algorithm>
+
+#include "draw/layer_record.hpp"
+
+namespace grafema::detail {
+namespace {
+
+bool has_several_colors(const Fill& fill) {
+  return std::any_of(fill.corners.begin(), fill.corners.end(),
+                     [&](const Color& c) { return c != fill.corners[0]; });
+}
+
+bool are_alike(const Variant& a, const Variant& b) {
+  return a.size == b.size && a.texels_per_pixel == b.texels_per_pixel && a.reach == b.reach &&
+         a.grow == b.grow && a.lean == b.lean && a.kind == b.kind;
+}
+
+/// Whether glyphs that were written for one look serve another.
+bool keeps_glyphs(const Look& a, const Look& b) {
+  if (a.count != b.count || a.in_ems != b.in_ems) return false;
+  for (std::size_t i = 0; i < a.count; ++i) {
+    const Layer &x = a.layers[i], &y = b.layers[i];
+    if (x.shift != y.shift || x.grow != y.grow || x.blur != y.blur)
+      return false;  // bars reach as far as these
+  }
+  return true;
+}
+
+}  // namespace
+
+std::uint32_t features_of(const Look& look, float made_bold) {
+  std::uint32_t features = made_bold != 0 ? kEffects : 0U;
+  for (std::size_t i = 0; i < look.count; ++i) {
+    const Layer& layer = look.layers[i];
+    if (layer.hollow) features |= kHollow;
+    if (layer.grow != 0 || layer.blur != 0) features |= kEffects;
+    if (has_several_colors(layer.fill)) features |= kFills;
+  }
+  return features;
+}
+
+std::optional<SetLayers::Found> SetLayers::find(std::uint8_t context, const LookBook& looks,
+                                                const Variant& variant, LookId look,
+                                                SetRows<LayerRecord>& out, std::uint64_t revision) {
+  const auto is_wanted = [&](const Key& key) {
+    return key.context == context && key.look == look && are_alike(key.variant, variant);
+  };
+  if (last_ >= keys_.size() || !is_wanted(keys_[last_])) {
+    last_ = static_cast<std::size_t>(std::find_if(keys_.begin(), keys_.end(), is_wanted) - keys_.begin());
+  }
+  if (last_ == keys_.size()) {
+    if (used_ + Look::kMaxLayers > kMostRecords) return std::nullopt;
+    const Look& wanted = looks.get(look);
+    keys_.push_back({context, look, variant, static_cast<std::uint16_t>(used_),
+                     features_of(wanted, variant.grow), wanted});
+    used_ += wanted.count;
+    if (out.size() < used_) out.resize(used_);
+    write(keys_.back(), out, revision);
+  }
+  return Found{keys_[last_].first, keys_[last_].features};
+}
+
+void SetLayers::write(const Key& key, SetRows<LayerRecord>& out, std::uint64_t revision) {
+  const Look pixels = in_pixels(key.as_written, key.variant.size);
+  for (std::size_t i = 0; i < pixels.count; ++i) {
+    out.change(key.first + i, revision) = layer_record(pixels, i, key.variant);
+  }
+}
+
+void SetLayers::follow(std::uint8_t context, const LookBook& looks, SetRows<LayerRecord>& out,
+                       std::uint64_t revision, std::vector<LookId>& changed) {
+  for (std::size_t i = 0; i < keys_.size();) {
+    Key& key = keys_[i];
+    const Look& now = looks.get(key.look);
+    if (key.context != context || key.as_written == now) {
+      ++i;
+      continue;
+    }
+    const std::uint32_t features = features_of(now, key.variant.grow);
+    if (!keeps_glyphs(key.as_written, now) || features != key.features) changed.push_back(key.look);
+    if (now.count > key.as_written.count) {  // no room where it stands; it is found again at the end
+      keys_.erase(keys_.begin() + static_cast<std::ptrdiff_t>(i));
+      continue;
+    }
+    key.as_written = now;
+    key.features = features;
+    write(key, out, revision);
+    ++i;
+  }
+}
+
+void SetLayers::clear() {
+  keys_.clear();
+  last_ = used_ = 0;
+}
+
+}  // namespace grafema::detail

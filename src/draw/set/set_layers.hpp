@@ -1,0 +1,45 @@
+// SPDX-License-Identifier: MIT
+// The layer records of a set: looks of its contexts in texels of the pictures that they are drawn from.
+#pragma once
+
+#include "draw/label_state.hpp"
+#include "draw/set/set_table.hpp"
+
+namespace grafema::detail {
+
+class SetLayers {
+ public:
+  struct Found {
+    std::uint16_t first = 0;
+    std::uint32_t features = 0;
+  };
+  /// The records of a look for pictures of a kind; nothing where the table is full: then `clear` it and ask
+  /// for all again.
+  std::optional<Found> find(std::uint8_t context, const LookBook& looks, const Variant& variant, LookId look,
+                            SetRows<LayerRecord>& out, std::uint64_t revision);
+  /// Writes records of looks that changed anew. Fills `changed` with those looks whose glyphs must be written
+  /// too, since layers came, went, moved or do something else now.
+  void follow(std::uint8_t context, const LookBook& looks, SetRows<LayerRecord>& out, std::uint64_t revision,
+              std::vector<LookId>& changed);
+  void clear();
+
+ private:
+  static constexpr std::size_t kMostRecords = 60000;
+  struct Key {
+    std::uint8_t context;
+    LookId look;
+    Variant variant;
+    std::uint16_t first;
+    std::uint32_t features;
+    Look as_written;
+  };
+  static void write(const Key& key, SetRows<LayerRecord>& out, std::uint64_t revision);
+
+  std::vector<Key> keys_;
+  std::size_t last_ = 0, used_ = 0;
+};
+
+/// What layers of a look do: bits as in SetBatch::features.
+std::uint32_t features_of(const Look& look, float made_bold);
+
+}  // namespace grafema::detail

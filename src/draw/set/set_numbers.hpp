@@ -1,0 +1,61 @@
+// SPDX-License-Identifier: MIT
+// Records of digits and signs that stand alone, so that a number is written without being laid out.
+#pragma once
+
+#include <array>
+#include <memory>
+#include <string_view>
+#include <vector>
+
+#include "draw/label_state.hpp"
+#include "grafema/draw/set_memory.hpp"
+#include "grafema/text/shaped_text.hpp"
+
+namespace grafema::detail {
+
+struct SharedStyle;
+
+/// What ASCII characters of numbers draw in one style and look.
+struct NumberSigns {
+  struct Sign {
+    bool known = false, painted = false;
+    float advance = 0;   ///< pixels, without tracking
+    GlyphRecord record;  ///< seen from the pen
+  };
+  std::uint8_t context = 0;
+  std::weak_ptr<const SharedStyle> style;
+  LookId look{};
+  bool alone = false;               ///< whether characters stand as they do alone; else numbers are laid out
+  std::array<Sign, 64> signs = {};  ///< of ' ' and the 63 characters behind it
+  float tracking = 0, height = 0, size = 0;
+  Rect extent;  ///< around what any of them paints, seen from the pen
+  std::uint32_t arrays = 0, features = 0;
+  std::uint64_t pages = 0;  ///< as StillLabel::pages
+  std::uint8_t layers = 0;
+
+  const Sign* find(char c) const {
+    const auto i = static_cast<unsigned char>(c) - 32U;
+    return i < signs.size() && signs[i].known ? &signs[i] : nullptr;
+  }
+};
+
+/// Characters that `write_number` writes by itself, and common separators.
+constexpr std::string_view kNumberCharacters = "0123456789.,-+ '";
+
+/// Whether each of them, in any order, is shaped to one glyph that depends on no other.
+bool stand_alone(const FontStack& fonts, const TextStyle& style, ShapeCache& cache);
+
+class SetNumbers {
+ public:
+  const NumberSigns* find(std::uint8_t context, const std::shared_ptr<const SharedStyle>& style, LookId look);
+  /// Keeps it until `clear`; a few, the oldest go.
+  NumberSigns& add(std::uint8_t context, const std::shared_ptr<const SharedStyle>& style, LookId look);
+  void clear() { known_.clear(), last_ = 0; }
+
+ private:
+  static constexpr std::size_t kMost = 64;
+  std::vector<std::unique_ptr<NumberSigns>> known_;
+  std::size_t last_ = 0;
+};
+
+}  // namespace grafema::detail

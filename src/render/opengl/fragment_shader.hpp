@@ -1,0 +1,177 @@
+// SPDX-License-Identifier: MIT
+// The fragment shader; a version line and definitions are put before it. It does what render/software does.
+#pragma once
+
+namespace grafema::detail {
+
+constexpr const char* kFragmentShader = R"(
+uniform highp sampler2DArray pages_0;
+#if KINDS > 1
+uniform highp sampler2DArray pages_1, pages_2, pages_3;
+#endif
+
+in vec2 texel;
+flat in ivec4 cell_rect;
+flat in int page;
+flat in vec4 shape;
+flat in vec4 more;
+flat in vec4 paint;
+#if FILLS || HAS_COLOR
+in vec2 place;
+flat in vec4 corner_0, corner_1, corner_2, corner_3, tint_color;
+#endif
+#if KINDS > 1
+flat in int page_slot;
+#define SLOT page_slot
+#else
+#define SLOT 0
+#endif
+#if CLIPS
+in vec3 cut;
+#endif
+out vec4 color_out;
+
+float to_linear(float v) { return v <= 0.04045 ? v / 12.92 : pow((v + 0.055) / 1.055, 2.4); }
+float to_srgb(float v) { return v <= 0.0031308 ? v * 12.92 : 1.055 * pow(v, 1.0 / 2.4) - 0.055; }
+vec3 to_linear(vec3 c) { return vec3(to_linear(c.r), to_linear(c.g), to_linear(c.b)); }
+vec3 to_srgb(vec3 c) { return vec3(to_srgb(c.r), to_srgb(c.g), to_srgb(c.b)); }
+
+// A constant where there is one kind alone.
+int kind_of(int s) { return s == 0 ? KIND_0 : s == 1 ? KIND_1 : s == 2 ? KIND_2 : KIND_3; }
+
+vec4 texel_at(ivec2 at) {
+#if KINDS > 1
+  if (SLOT == 1) return texelFetch(pages_1, ivec3(at, page), 0);
+  if (SLOT == 2) return texelFetch(pages_2, ivec3(at, page), 0);
+  if (SLOT == 3) return texelFetch(pages_3, ivec3(at, page), 0);
+#endif
+  return texelFetch(pages_0, ivec3(at, page), 0);
+}
+
+vec4 tap(ivec2 at) {
+  vec4 c = texel_at(at);
+#if HAS_COLOR
+  if (kind_of(SLOT) == 4) c.rgb = to_linear(c.rgb) * c.a;
+#endif
+  return c;
+}
+
+#if HAS_BARS
+// What a picture of the bar would hold.
+vec4 bar_at(vec2 at) {
+  vec2 half_size = vec2(cell_rect.zw - cell_rect.xy + 1) * 0.5;
+  vec2 side = abs(at - vec2(cell_rect.xy) - half_size) - (half_size - shape.z);
+  float outside = length(max(side, 0.0)) + min(max(side.x, side.y), 0.0);
+  return vec4(0.5 - outside / (2.0 * shape.z));
+}
+#endif
+
+// Mixed between four texels; those outside the cell count as empty.
+vec4 sample_at(vec2 at) {
+#if HAS_BARS
+  if (kind_of(SLOT) == 5) return bar_at(at);
+#endif
+  vec2 p = at - 0.5, low = floor(p), f = p - low;
+  ivec2 i = ivec2(low), j = i + 1;
+  vec2 first = vec2(greaterThanEqual(i, cell_rect.xy)) * vec2(lessThanEqual(i, cell_rect.zw)) * (1.0 - f);
+  vec2 second = vec2(greaterThanEqual(j, cell_rect.xy)) * vec2(lessThanEqual(j, cell_rect.zw)) * f;
+  i = clamp(i, cell_rect.xy, cell_rect.zw), j = clamp(j, cell_rect.xy, cell_rect.zw);
+  return (tap(i) * first.x + tap(ivec2(j.x, i.y)) * second.x) * first.y +
+         (tap(ivec2(i.x, j.y)) * first.x + tap(j) * second.x) * second.y;
+}
+
+// The distance to the edge of the letter itself, as it is stored.
+float edge_of(vec4 v) {
+  int kind = kind_of(SLOT);
+  return kind == 1 || kind == 5 ? v.r : max(min(v.r, v.g), min(max(v.r, v.g), v.b));
+}
+
+float strength_of(vec4 v, vec2 at, float pixel) {
+  int kind = kind_of(SLOT);
+  if (kind == 0) return v.r;
+  float reading = edge_of(v);
+#if EFFECTS
+  if (kind == 3 && (shape.x != 0.0 || shape.y != 0.0)) reading = v.a;
+#endif
+  float inside = (reading - 0.5) * 2.0 * shape.z;
+  float room = max(shape.z - abs(shape.x) - shape.y, 1.0 / 64.0);
+  float half_width = min(pixel / 2.0, room) + shape.y;
+  float t = clamp(0.5 + (inside + shape.x) / (2.0 * half_width), 0.0, 1.0);
+#if EFFECTS
+  if (shape.y > 0.0) t = t * t * (3.0 - 2.0 * t);
+#endif
+#if HOLLOW
+  if (shape.w > 0.0) t *= 1.0 - clamp(0.5 + (edge_of(sample_at(at + more.xy)) - 0.5) * 2.0 * shape.z / pixel, 0.0, 1.0);
+#endif
+  return t;
+}
+
+#if CLIPS
+// How much of the pixel lies within the clip: a line one pixel wide goes from all to nothing.
+float within_clip() {
+  vec2 at = cut.xy / cut.z, x = dFdx(at), y = dFdy(at);
+  vec2 step = max(sqrt(x * x + y * y), vec2(1e-9));
+  vec2 share = clamp((0.5 - abs(at - 0.5)) / step + 0.5, 0.0, 1.0);
+  return cut.z > 0.0 ? share.x * share.y : 0.0;
+}
+#endif
+
+void main() {
+  vec2 dx = dFdx(texel), dy = dFdy(texel);
+  float footprint = max(sqrt(0.5 * (dot(dx, dx) + dot(dy, dy))), 1e-6);
+  int n = footprint < 1.3 ? 1 : footprint < 2.6 ? 2 : footprint < 3.9 ? 3 : 4;
+  float pixel = footprint / float(n), share = 1.0 / float(n * n);
+  vec4 color = vec4(0.0);
+  float strength = 0.0;
+  // A loop of one round costs some drivers as much as several: pixels of one sample go round it.
+  if (n == 1) {
+    color = sample_at(texel);
+    strength = strength_of(color, texel, pixel);
+  }
+  for (int k = n == 1 ? 1 : 0; k < n * n; ++k) {
+    vec2 step = (vec2(float(k % n), float(k / n)) + 0.5) / float(n) - 0.5;
+    vec2 p = texel + dx * step.x + dy * step.y;
+    vec4 v = sample_at(p);
+    color += v * share;
+    strength += strength_of(v, p, pixel) * share;
+  }
+#if HAS_COLOR
+  bool is_color = kind_of(SLOT) == 4;
+  if (is_color) strength = color.a;
+#endif
+#if CLIPS
+  float seen = within_clip();
+  strength *= seen, color *= seen;
+#endif
+#if FILLS || HAS_COLOR
+  vec2 at = clamp(place, 0.0, 1.0);
+  vec4 fill = mix(mix(corner_0, corner_1, at.x), mix(corner_3, corner_2, at.x), at.y);
+  vec3 srgb = fill.rgb / (fill.a > 0.0 ? fill.a : 1.0) * tint_color.rgb;
+  float alpha = fill.a * tint_color.a;
+#if HAS_COLOR
+  if (is_color && more.z > 0.0) {
+    vec3 light = color.rgb * to_linear(tint_color.rgb);
+#if GAMMA
+    light = strength > 0.0 ? to_srgb(light / strength) * strength : vec3(0.0);
+#endif
+    color_out = vec4(light, strength) * alpha;
+    return;
+  }
+#endif
+#if GAMMA
+  vec4 own = vec4(srgb, alpha);
+#else
+  vec4 own = vec4(to_linear(srgb), alpha);
+#endif
+#else
+  vec4 own = paint;
+#endif
+#if GAMMA
+  float luma = dot(own.rgb, vec3(0.299, 0.587, 0.114));
+  strength += CONTRAST * (2.0 * luma - 1.0) * strength * (1.0 - strength);
+#endif
+  color_out = vec4(own.rgb, 1.0) * own.a * strength;
+}
+)";
+
+}  // namespace grafema::detail

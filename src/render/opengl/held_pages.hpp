@@ -1,0 +1,57 @@
+// SPDX-License-Identifier: MIT
+// Pages of sources on the device.
+#pragma once
+
+#include <epoxy/gl.h>
+
+#include <vector>
+
+#include "grafema/atlas/glyph_source.hpp"
+#include "grafema/draw/quads.hpp"
+
+namespace grafema::detail {
+
+/// All pages of a part and kind of one source: layers of one texture.
+struct PageArray {
+  std::uint8_t part = 0;
+  QuadKind kind = QuadKind::distance;
+  GLuint texture = 0;
+  int width = 0, height = 0, layers = 0;
+  PixelFormat format = PixelFormat::r8;
+};
+
+/// What the device holds of one source.
+struct HeldSource {
+  std::weak_ptr<const SourceId> life;
+  SourceId id{};
+  std::vector<PageArray> arrays;
+  std::vector<std::uint64_t> revisions;  // of its pages, as they were sent; 0: not yet
+
+  const PageArray* find(QuadKind kind, std::uint8_t part) const;
+  void free();
+};
+
+class HeldPages {
+ public:
+  /// As OpenGLRenderer::sync; the state of the game is kept by the caller. Counts what it sends.
+  Result<void> sync(GlyphSource& source, std::uint64_t& bytes_sent);
+  /// SourceId 0: the source that was synchronized last.
+  const HeldSource* find(SourceId id) const;
+  void free();
+  void forget() { sources_.clear(); }
+
+ private:
+  HeldSource& hold(const GlyphSource& source);
+  void send(const ImageView& pixels, const PageArray& array, std::uint16_t layer, const PixelRect& rect);
+  void send_changes(const GlyphSource& source, HeldSource& held);
+
+  std::vector<HeldSource> sources_;  // the one synchronized last stands last
+  std::vector<float> wide_texels_;
+  std::uint64_t sent_ = 0;
+};
+
+void set_nearest_and_clamped(GLenum target);
+/// What of an image the next call of glTexSubImage reads.
+void unpack_rows(int row_length, int x, int y);
+
+}  // namespace grafema::detail

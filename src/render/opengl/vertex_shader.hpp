@@ -1,0 +1,286 @@
+// SPDX-License-Identifier: MIT
+// The vertex shaders: of quads, and of glyphs of a set, placed as render/software/set_quads.cpp does.
+#pragma once
+
+namespace grafema::detail {
+
+/// What a program is made for; each is a definition before the shaders: SET where glyphs of a set are drawn,
+/// KINDS kinds of pages, KIND_0 to KIND_3 (as QuadKind), GAMMA for Blending::gamma, CONTRAST, HOLLOW and
+/// EFFECTS where a layer leaves the letter out, or grows or blurs it, FILLS where a layer has more than one
+/// color, MOVES and CLIPS where a label of a set has a motion, or is cut off.
+///
+/// Both sources of quads set these, and then `main` does the rest.
+constexpr const char* kQuadVertices = R"(
+layout(location = 0) in vec4 origin;
+layout(location = 1) in vec4 across;
+layout(location = 2) in vec4 down;
+layout(location = 3) in uvec4 cell;
+layout(location = 4) in ivec4 box_sides;
+layout(location = 5) in vec4 tint;
+layout(location = 6) in uvec2 layer_page;
+uniform int first_record;
+
+bool find_quad() {
+  record = int(layer_page.x) + first_record;
+  quad_origin = origin, quad_across = across, quad_down = down;
+  quad_cell = cell, quad_tint = tint, quad_page = int(layer_page.y);
+  box_low = vec2(box_sides.xy) / 4096.0, box_high = vec2(box_sides.zw) / 4096.0;
+  return true;
+}
+)";
+
+constexpr const char* kSetVertices = R"(
+layout(location = 0) in uint entry;
+uniform highp usampler2DArray glyphs;  // two texels a glyph
+uniform highp usampler2DArray rows;    // four texels a label
+uniform float clock;
+uniform ivec4 arrays;                  // the numbers of the arrays that the program has at hand
+#if FILLS || MOVES || HAS_COLOR
+uniform highp sampler2DArray heads;    // a texel a label
+#endif
+#if CLIPS
+uniform highp sampler2DArray clips;    // three texels a clip
+#endif
+#if MOVES
+uniform highp sampler2DArray motions;  // three texels a record
+#endif
+
+ivec3 place_of(int texel) { return ivec3(texel & 1023, (texel >> 10) & 1023, texel >> 20); }
+
+vec4 tint_of(uint bytes) {
+  return vec4(float(bytes & 255u), float((bytes >> 8) & 255u), float((bytes >> 16) & 255u), float(bytes >> 24)) / 255.0;
+}
+
+struct Move {
+  mat2 turn;
+  vec2 by;
+  vec4 tint;
+};
+
+#if MOVES
+float soft(float t) { return t * t * (3.0 - 2.0 * t); }
+
+float sine_of_turns(float turns) {
+  float f = turns - floor(turns + 0.5);
+  if (abs(f) > 0.25) f = (f < 0.0 ? -0.5 : 0.5) - f;
+  float x = f * 6.2831853, s = x * x;
+  return x * (1.0 + s * (-1.0 / 6.0 + s * (1.0 / 120.0 + s * (-1.0 / 5040.0 + s / 362880.0))));
+}
+
+float scattered(int step, uint index, uint seed) {
+  uint h = uint(step) * 0x9E3779B9u + index * 0x85EBCA6Bu + seed * 0xC2B2AE35u + 1u;
+  h = (h ^ (h >> 16)) * 0x7FEB352Du;
+  h = (h ^ (h >> 15)) * 0x846CA68Bu;
+  h ^= h >> 16;
+  return float(h >> 8) / 8388608.0 - 1.0;
+}
+
+// a: kind, amplitude, period, phase; b: lead, start, stop, seed.
+float value_of(int easing, vec4 a, vec4 b, uint index, float seconds) {
+  float t = clamp((seconds - b.y) / a.z + b.x - a.w * float(index), -1e9, 1e9);
+  float once = clamp(t, 0.0, 1.0), left = 1.0 - once;
+  float step = floor(t), within = t - step;
+  int number = int(step);
+  if (easing == 0) return sine_of_turns(t);
+  if (easing == 1) return within < 0.25 ? 4.0 * within : within < 0.75 ? 2.0 - 4.0 * within : 4.0 * within - 4.0;
+  if (easing == 2) return within < 0.5 ? 1.0 : -1.0;
+  if (easing == 3) return scattered(number, index, uint(b.w));
+  if (easing == 4) {
+    float from = scattered(number, index, uint(b.w)), to = scattered(number + 1, index, uint(b.w));
+    return from + (to - from) * soft(within);
+  }
+  if (easing == 5) return 1.0 - soft(once);
+  if (easing == 6) return left * left * (1.0 - 3.0 * once);
+  return soft(once);
+}
+
+void turn_about(inout Move move, vec2 pivot, mat2 by) {
+  vec2 at = move.turn * pivot + move.by;
+  move.turn = by * move.turn;
+  move.by = by * (move.by - at) + at;
+}
+
+Move move_of(int motion, uint index, vec4 head, vec2 middle, vec2 baseline, float seconds) {
+  Move move = Move(mat2(1.0), vec2(0.0), vec4(1.0));
+  if (motion == 0) return move;
+  vec4 first = texelFetch(motions, place_of(motion * 3), 0);
+  if (first.x < 0.0) {
+    vec4 more = texelFetch(motions, place_of(motion * 3 + 1), 0);
+    return Move(mat2(first.y, more.x, first.z, more.y), vec2(first.w, more.z), texelFetch(motions, place_of(motion * 3 + 2), 0));
+  }
+  for (int t = 1; t <= int(first.x); ++t) {
+    vec4 a = texelFetch(motions, place_of((motion + t) * 3), 0), b = texelFetch(motions, place_of((motion + t) * 3 + 1), 0);
+    int what = int(a.x), kind = what & 15, easing = (what >> 4) & 15, pivot_kind = what >> 8;
+    bool at_rest = easing != 7 && (seconds >= b.z || (easing < 5 && seconds < b.y));
+    if (at_rest) continue;
+    float value = a.y * value_of(easing, a, b, index, seconds);
+    float share = clamp(easing < 5 ? (a.y + value) / 2.0 : value, 0.0, 1.0);
+    vec2 pivot = pivot_kind == 0 ? middle : pivot_kind == 1 ? baseline : head.xy / 2.0;
+    if (kind == 0) move.by.x += value * head.z;
+    if (kind == 1) move.by.y += value * head.z;
+    if (kind == 2) {
+      float sine = sine_of_turns(value / 360.0), cosine = sine_of_turns(value / 360.0 + 0.25);
+      turn_about(move, pivot, mat2(cosine, sine, -sine, cosine));
+    }
+    if (kind == 3) turn_about(move, pivot, mat2(1.0 + value, 0.0, 0.0, 1.0 + value));
+    if (kind == 4) turn_about(move, pivot, mat2(1.0 + value, 0.0, 0.0, 1.0));
+    if (kind == 5) turn_about(move, pivot, mat2(1.0, 0.0, 0.0, 1.0 + value));
+    if (kind == 6) {
+      float angle = clamp(value, -80.0, 80.0) / 360.0;
+      turn_about(move, pivot, mat2(1.0, 0.0, -sine_of_turns(angle) / sine_of_turns(angle + 0.25), 1.0));
+    }
+    if (kind == 7) move.tint *= 1.0 + (texelFetch(motions, place_of((motion + t) * 3 + 2), 0) - 1.0) * share;
+    if (kind == 8) move.tint.a *= 1.0 - share;
+  }
+  return move;
+}
+#endif
+
+bool find_quad() {
+  if (entry == 0xFFFFFFFFu) return false;
+  int glyph = int(entry >> 3);
+  uvec4 a = texelFetch(glyphs, place_of(glyph * 2), 0), b = texelFetch(glyphs, place_of(glyph * 2 + 1), 0);
+  int row = int(b.x);
+  uvec4 moving = texelFetch(rows, place_of(row * 4 + 3), 0);
+  if (moving.x >> 24 == 0u) return false;
+  record = int((b.y & 65535u) + (entry & 7u));
+  quad_page = int((b.y >> 16) & 2047u);
+#if KINDS > 1
+  int array = int(b.y >> 27);
+  slot = array == arrays.x ? 0 : array == arrays.y ? 1 : array == arrays.z ? 2 : 3;
+#endif
+  quad_cell = uvec4(a.z & 65535u, a.z >> 16, a.w & 65535u, a.w >> 16);
+  vec4 placed = texelFetch(records, ivec2((record % 32) * 7 + 6, record / 32), 0);
+  vec4 layer = texelFetch(records, ivec2((record % 32) * 7 + 1, record / 32), 0);
+  float pixel = placed.x, lean = placed.y;
+  vec2 at = uintBitsToFloat(a.xy), size = (vec2(quad_cell.zw) + 1.0) * pixel;
+  float left = -lean * size.y;
+#if MOVES || FILLS || HAS_COLOR
+  vec4 head = texelFetch(heads, place_of(row), 0);
+#endif
+#if FILLS || HAS_COLOR
+  vec2 box = max(head.xy, vec2(1e-6));
+  box_low = at / box, box_high = (at + size) / box;
+#endif
+#if MOVES
+  vec2 baseline = vec2(float(int(b.w << 16) >> 16), float(int(b.w) >> 16)) / 8.0 * pixel;
+  Move move = move_of(int(b.z >> 16), b.z & 65535u, head, at + vec2(size.x + left, size.y) / 2.0, at + baseline,
+                      clock - uintBitsToFloat(moving.y));
+#else
+  Move move = Move(mat2(1.0), vec2(0.0), vec4(1.0));
+#endif
+  float shift_y = layer.y * pixel;
+  vec2 own_origin = move.turn * at + move.by + vec2(layer.x * pixel - lean * shift_y, shift_y);
+  vec2 own_across = move.turn * vec2(size.x, 0.0), own_down = move.turn * vec2(left, size.y);
+  vec4 map_across = uintBitsToFloat(texelFetch(rows, place_of(row * 4), 0));
+  vec4 map_down = uintBitsToFloat(texelFetch(rows, place_of(row * 4 + 1), 0));
+  vec4 map_origin = uintBitsToFloat(texelFetch(rows, place_of(row * 4 + 2), 0));
+  quad_origin = map_across * own_origin.x + map_down * own_origin.y + map_origin;
+  quad_across = map_across * own_across.x + map_down * own_across.y;
+  quad_down = map_across * own_down.x + map_down * own_down.y;
+  quad_tint = floor(clamp(move.tint * tint_of(moving.x), 0.0, 1.0) * 255.0 + 0.5) / 255.0;
+#if CLIPS
+  int clip = int(moving.z);
+  cut_u = vec3(0.0, 0.0, 0.5), cut_v = cut_u, cut_w = vec3(0.0, 0.0, 1.0);
+  if (clip != 0) {
+    cut_u = texelFetch(clips, place_of(clip * 3), 0).xyz;
+    cut_v = texelFetch(clips, place_of(clip * 3 + 1), 0).xyz;
+    vec4 last = texelFetch(clips, place_of(clip * 3 + 2), 0);
+    cut_w = last.xyz;
+    cut_own = last.w > 0.0;
+  }
+  cut_at = vec4(own_origin, own_across), cut_down = own_down;
+#endif
+  return true;
+}
+)";
+
+constexpr const char* kVertexHead = R"(
+uniform highp sampler2D records;  // seven texels a record, 32 records a row
+uniform vec2 viewport;
+
+int record, quad_page, slot = 0;
+vec4 quad_origin, quad_across, quad_down, quad_tint;
+uvec4 quad_cell;
+vec2 box_low, box_high;
+vec3 cut_u, cut_v, cut_w;
+bool cut_own = false;
+vec4 cut_at;
+vec2 cut_down;
+)";
+
+constexpr const char* kVertexMain = R"(
+out vec2 texel;
+flat out ivec4 cell_rect;   // the first texel and the last
+flat out int page;
+flat out vec4 shape;        // grow, blur, reach, hollow
+flat out vec4 more;         // shift x, shift y, front
+flat out vec4 paint;        // of one color: light, or sRGB for GAMMA, and alpha
+#if FILLS || HAS_COLOR
+out vec2 place;
+flat out vec4 corner_0, corner_1, corner_2, corner_3, tint_color;
+#endif
+#if KINDS > 1
+flat out int page_slot;
+#endif
+#if CLIPS
+out vec3 cut;
+#endif
+
+float to_linear(float v) { return v <= 0.04045 ? v / 12.92 : pow((v + 0.055) / 1.055, 2.4); }
+
+int kind_of(int s) { return s == 0 ? KIND_0 : s == 1 ? KIND_1 : s == 2 ? KIND_2 : KIND_3; }
+
+// The share of a quad's sides that a layer leaves empty: cells hold the reach of their pictures, layers often need
+// less. As QuadShader::margin.
+vec2 empty_share() {
+  int kind = kind_of(slot);
+  if (kind == 0 || kind == 4 || quad_across.w != 0.0 || quad_down.w != 0.0) return vec2(0.0);
+  vec2 size = vec2(quad_cell.zw) + 1.0, pixels = viewport / (2.0 * quad_origin.w);
+  vec2 x = quad_across.xy * pixels / size.x, y = quad_down.xy * pixels / size.y;
+  float footprint = sqrt(0.5 * (dot(x, x) + dot(y, y))) / max(abs(x.x * y.y - x.y * y.x), 1e-9);
+  float n = footprint < 1.3 ? 1.0 : footprint < 2.6 ? 2.0 : footprint < 3.9 ? 3.0 : 4.0;
+  float margin = shape.z - shape.x - shape.y - footprint / n * (0.5 + n / 2.0) - 1.0;
+  return margin > 0.0 ? min((margin + 0.5) / size, vec2(0.5)) : vec2(0.0);
+}
+
+void main() {
+  if (!find_quad()) {
+    gl_Position = vec4(0.0, 0.0, 2.0, 1.0);  // behind everything: a glyph that is not shown
+    return;
+  }
+  ivec2 at = ivec2((record % 32) * 7, record / 32);
+  shape = texelFetch(records, at, 0);
+  vec2 corner = vec2(float(gl_VertexID & 1), float(gl_VertexID >> 1)), empty = empty_share();
+  corner = mix(empty, 1.0 - empty, corner);
+  gl_Position = quad_origin + quad_across * corner.x + quad_down * corner.y;
+  texel = vec2(quad_cell.xy) - 0.5 + corner * (vec2(quad_cell.zw) + 1.0);
+  cell_rect = ivec4(quad_cell.xy, quad_cell.xy + quad_cell.zw - 1u);
+  page = quad_page;
+#if KINDS > 1
+  page_slot = slot;
+#endif
+#if CLIPS
+  vec3 point = cut_own ? vec3(cut_at.xy + cut_at.zw * corner.x + cut_down * corner.y, 1.0) : gl_Position.xyw;
+  cut = vec3(dot(cut_u, point), dot(cut_v, point), dot(cut_w, point));
+#endif
+  more = texelFetch(records, at + ivec2(1, 0), 0);
+  vec4 fill = texelFetch(records, at + ivec2(2, 0), 0);
+  vec3 srgb = fill.rgb / (fill.a > 0.0 ? fill.a : 1.0) * quad_tint.rgb;
+#if GAMMA
+  paint = vec4(srgb, fill.a * quad_tint.a);
+#else
+  paint = vec4(to_linear(srgb.r), to_linear(srgb.g), to_linear(srgb.b), fill.a * quad_tint.a);
+#endif
+#if FILLS || HAS_COLOR
+  place = mix(box_low, box_high, corner);
+  corner_0 = fill;
+  corner_1 = texelFetch(records, at + ivec2(3, 0), 0);
+  corner_2 = texelFetch(records, at + ivec2(4, 0), 0);
+  corner_3 = texelFetch(records, at + ivec2(5, 0), 0);
+  tint_color = quad_tint;
+#endif
+}
+)";
+
+}  // namespace grafema::detail

@@ -1,0 +1,124 @@
+// SPDX-License-Identifier: MIT
+// Places glyphs of sets: motion, then the label's row, then the clip.
+#include "render/software/set_quads.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/light.hpp"
+#include "draw/glyph_move.hpp"
+
+namespace grafema::detail {
+namespace {
+
+MotionTerm to_term(const MotionRecord& r) {
+  const auto what = static_cast<unsigned>(r.kind);
+  MotionTerm term;
+  term.kind = static_cast<MotionKind>(what & 15U);
+  term.easing = static_cast<MotionEasing>(what >> 4U & 15U);
+  term.pivot = static_cast<MotionPivot>(what >> 8U);
+  term.amplitude = r.amplitude, term.period = r.period, term.phase = r.phase;
+  term.lead = r.lead, term.start = r.start, term.stop = r.stop;
+  term.seed = static_cast<std::uint32_t>(r.seed);
+  term.color = {r.color[0], r.color[1], r.color[2], r.color[3]};
+  return term;
+}
+
+/// The corner of the cell, and its sides, in pixels of the label.
+struct Cell {
+  float x, y, width, height, left;  ///< `left`: how far its left side goes on its way down
+};
+
+GlyphMove move_of(const SetMemory& set, const GlyphRecord& glyph, const LabelRow& row, const Cell& cell,
+                  float pixel) {
+  GlyphMove move;
+  if (glyph.motion == 0 || glyph.motion >= set.motions.size()) return move;
+  const MotionRecord& first = set.motions[glyph.motion];
+  if (first.kind < 0) {  // placed by a function
+    move.xx = first.amplitude, move.xy = first.period, move.dx = first.phase;
+    move.yx = first.lead, move.yy = first.start, move.dy = first.stop;
+    move.tint = first.color;
+    return move;
+  }
+  const LabelHead& head = set.heads[row.head];
+  GlyphAtRest rest;
+  rest.index = glyph.index, rest.size = head.size;
+  rest.label = {head.width / 2, head.height / 2};
+  rest.middle = {cell.x + (cell.width + cell.left) / 2, cell.y + cell.height / 2};
+  rest.baseline = {cell.x + static_cast<float>(glyph.baseline[0]) / 8 * pixel,
+                   cell.y + static_cast<float>(glyph.baseline[1]) / 8 * pixel};
+  const auto terms = std::min(static_cast<std::size_t>(first.kind), set.motions.size() - 1 - glyph.motion);
+  for (std::size_t t = 0; t < terms; ++t) {
+    const MotionTerm term = to_term(set.motions[glyph.motion + 1 + t]);
+    apply(std::span(&term, 1), rest, set.clock - row.begun, move);
+  }
+  return move;
+}
+
+std::array<float, 4> sum(const LabelRow& row, float across, float down, bool with_origin) {
+  std::array<float, 4> out = {};
+  for (std::size_t k = 0; k < 4; ++k) {
+    out[k] = row.across[k] * across + row.down[k] * down + (with_origin ? row.origin[k] : 0.0F);
+  }
+  return out;
+}
+
+QuadCut cut_of(const ClipRecord& clip, const SetQuad& made, const std::array<PixelPoint, 3>& own) {
+  QuadCut cut;
+  const std::array<const std::array<float, 4>*, 3> columns = {&made.quad.origin, &made.quad.across,
+                                                              &made.quad.down};
+  std::array<std::array<double, 3>*, 3> out = {&cut.origin, &cut.across, &cut.down};
+  for (std::size_t c = 0; c < 3; ++c) {
+    const bool is_own = clip.own > 0;
+    const double x = is_own ? own[c].x : (*columns[c])[0], y = is_own ? own[c].y : (*columns[c])[1],
+                 w = is_own ? (c == 0 ? 1.0 : 0.0) : (*columns[c])[3];
+    *out[c] = {clip.u[0] * x + clip.u[1] * y + clip.u[2] * w, clip.v[0] * x + clip.v[1] * y + clip.v[2] * w,
+               clip.divisor[0] * x + clip.divisor[1] * y + clip.divisor[2] * w};
+  }
+  return cut;
+}
+
+}  // namespace
+
+std::optional<SetQuad> find_set_quad(const SetMemory& set, std::uint32_t entry) {
+  if (entry == kNoGlyph || entry / 8 >= set.glyphs.size()) return std::nullopt;
+  const GlyphRecord& glyph = set.glyphs[entry / 8];
+  if (glyph.row >= set.rows.size()) return std::nullopt;
+  const LabelRow& row = set.rows[glyph.row];
+  const std::size_t record = glyph.record + std::size_t{entry & 7U}, array = glyph.page / 2048U;
+  if (row.tint[3] == 0 || record >= set.layers.size() || array >= set.arrays.size()) return std::nullopt;
+  const LayerRecord& layer = set.layers[record];
+  SetQuad out;
+  out.array = set.arrays[array];
+  out.quad.cell = glyph.cell;
+  out.quad.record = static_cast<std::uint16_t>(record);
+  out.quad.page = glyph.page % 2048U;
+
+  Cell cell{glyph.x, glyph.y, static_cast<float>(glyph.cell[2] + 1) * layer.pixel,
+            static_cast<float>(glyph.cell[3] + 1) * layer.pixel, 0};
+  cell.left = -layer.lean * cell.height;
+  const GlyphMove move = move_of(set, glyph, row, cell, layer.pixel);
+  const float shift_y = layer.shift_y * layer.pixel,
+              shift_x = layer.shift_x * layer.pixel - layer.lean * shift_y;
+  const PixelPoint corner = move({cell.x, cell.y});
+  const std::array<PixelPoint, 3> own = {
+      PixelPoint{corner.x + shift_x, corner.y + shift_y},
+      PixelPoint{move.xx * cell.width, move.yx * cell.width},
+      PixelPoint{move.xx * cell.left + move.xy * cell.height, move.yx * cell.left + move.yy * cell.height}};
+  out.quad.origin = sum(row, own[0].x, own[0].y, true);
+  out.quad.across = sum(row, own[1].x, own[1].y, false);
+  out.quad.down = sum(row, own[2].x, own[2].y, false);
+  for (std::size_t c = 0; c < 4; ++c) {
+    out.quad.tint[c] = to_byte(move.tint[c] * static_cast<float>(row.tint[c]) / 255.0F);
+  }
+  const LabelHead& head = set.heads[row.head];
+  const auto fraction = [](float v, float whole) {
+    return static_cast<std::int16_t>(std::clamp(whole > 0 ? v / whole * 4096 : 0.0F, -32767.0F, 32767.0F));
+  };
+  out.quad.box = {fraction(cell.x, head.width), fraction(cell.y, head.height),
+                  fraction(cell.x + cell.width, head.width), fraction(cell.y + cell.height, head.height)};
+  if (row.clip != 0 && row.clip < set.clips.size()) out.cut = cut_of(set.clips[row.clip], out, own);
+  return out;
+}
+
+}  // namespace grafema::detail

@@ -1,0 +1,236 @@
+// SPDX-License-Identifier: MIT
+// Sets of labels: OpenGL paints what software paints, whatever changed since the last frame.
+#include <catch2/catch.hpp>
+
+#include "grafema/draw/label_set.hpp"
+#include "grafema/draw/paint.hpp"
+#include "support/scene.hpp"
+
+using namespace grafema;
+
+namespace {
+
+constexpr View kSmall{.width = 320, .height = 200};
+constexpr Color kBackdrop{0.44F, 0.56F, 0.69F, 1};
+
+Image backdrop_of(const View& view) {
+  Image image = *Image::make(static_cast<int>(view.width), static_cast<int>(view.height), PixelFormat::rgba8);
+  fill_image(image, kBackdrop);
+  return image;
+}
+
+/// One device that draws a set frame by frame.
+struct Device {
+  OpenGLOffscreen offscreen;
+  OpenGLRenderer renderer;
+  Blending blending;
+
+  explicit Device(OpenGLFlavor flavor, Blending wanted = Blending::linear)
+      : offscreen(*OpenGLOffscreen::make(320, 200, flavor, wanted)),
+        renderer(*OpenGLRenderer::make()),
+        blending(wanted) {}
+
+  /// Updates, draws in both ways and compares.
+  void check(LabelSet& set, double seconds, const View& view = kSmall) {
+    REQUIRE(set.update(view, seconds).has_value());
+    Image software = backdrop_of(view);
+    REQUIRE(draw_in_software(set.memory(), view, blending, software).has_value());
+    offscreen.put(backdrop_of(view));
+    REQUIRE(renderer.draw(set.memory(), blending).has_value());
+    const Image opengl = offscreen.read();
+    INFO(test::first_difference(software, opengl, 3));
+    CHECK(test::share_that_differs(software, opengl, 3) <= 0.001);
+    CHECK(test::share_that_differs(software, backdrop_of(view), 8) >
+          0.005);  // agreeing on nothing proves nothing
+    INFO((offscreen.complaints().empty() ? "" : offscreen.complaints()[0]));
+    CHECK(offscreen.complaints().empty());
+  }
+};
+
+Look outlined() {
+  Look look;
+  look.add({.shift = {2, 3}, .grow = 1, .blur = 2.5F, .fill = Fill::solid({0, 0, 0, 0.6F})});
+  look.add({.shift = {1, 1}, .grow = 2, .hollow = true, .fill = Fill::solid({0.1F, 0.1F, 0.3F, 1})});
+  look.add({.fill = {{Color{1, 0, 0, 1}, {1, 1, 0, 1}, {0, 1, 0, 0.5F}, {0, 0, 1, 1}}}});
+  return look;
+}
+
+}  // namespace
+
+TEST_CASE("a set agrees while texts, looks, order and places change", "[render][opengl][set]") {
+  const auto flavor = GENERATE(OpenGLFlavor::core_33, OpenGLFlavor::es_30);
+  const auto blending = flavor == OpenGLFlavor::es_30 ? Blending::gamma : Blending::linear;
+  Device device(flavor, blending);
+  TextContext context(FontStack{test::dejavu()}, nullptr);
+  const LookId look = *context.looks().set("outlined", outlined());
+  LabelSet set(context);
+  SetLabel name = set.add("Saltglass"), sign = set.add("Pale Orchard"), number = set.add("12");
+  name.set_look(look);
+  REQUIRE(name.set_placement({.at = {40, 20}, .rotate = 8}).has_value());
+  REQUIRE(sign.set_placement({.at = {160, 110}, .anchor = {0.5F, 0.5F}}).has_value());
+  REQUIRE(number.set_size(60).has_value());
+  REQUIRE(number.move_to({20, 120}).has_value());
+  device.check(set, 0);
+  number.set_number(1205.25, {.decimals = 2, .group = ','});
+  device.check(set, 0.1);
+  name.set_text("Foxglove Cross, all change");  // it outgrows its room
+  sign.set_look(look);
+  sign.set_order(-1);
+  device.check(set, 0.2);
+  REQUIRE(context.looks().set(look, plain_look({1, 0.5F, 0, 1})).has_value());  // fewer layers
+  name.set_tint({0.5F, 1, 0.5F, 0.8F});
+  device.check(set, 0.3);
+  number.remove();
+  for (int i = 0; i < 20; ++i) {
+    SetLabel more = set.add("tram " + std::to_string(i));
+    REQUIRE(more.move_to({static_cast<float>(i % 4) * 80, static_cast<float>(i / 4) * 40}).has_value());
+    more.set_opacity(0.3F + static_cast<float>(i) / 40);
+  }
+  device.check(set, 0.4);
+}
+
+TEST_CASE("every term of a motion agrees, about every pivot", "[render][opengl][set][motion]") {
+  const int easing = GENERATE(range(0, 8));
+  const auto pivot = static_cast<MotionPivot>(easing % 3);
+  Device device(easing % 2 == 0 ? OpenGLFlavor::core_33 : OpenGLFlavor::es_30);
+  TextContext context(FontStack{test::dejavu()}, nullptr);
+  Look look = plain_look({1, 0.9F, 0.6F, 1});
+  look.layers[1] = look.layers[0], look.layers[0] = {.shift = {3, 3}, .fill = Fill::solid({0, 0, 0, 0.5F})};
+  look.count = 2;
+  LabelSet set(context);
+  for (int kind = 0; kind <= static_cast<int>(MotionKind::opacity); ++kind) {
+    MotionTerm term;
+    term.kind = static_cast<MotionKind>(kind);
+    term.easing = static_cast<MotionEasing>(easing);
+    term.pivot = pivot;
+    const bool is_angle = term.kind == MotionKind::rotate || term.kind == MotionKind::shear;
+    term.amplitude = kind <= 1 ? 0.3F : is_angle ? 35.0F : 0.6F;
+    term.period = 1.3F, term.phase = 0.11F, term.lead = 0.2F, term.start = 0.1F, term.seed = 7;
+    term.color = {0.9F, 0.2F, 0.3F, 0.9F};
+    SetLabel label = set.add("Weir");
+    label.set_look(*context.looks().set("shadowed", look));
+    REQUIRE(label.set_size(36).has_value());
+    REQUIRE(label
+                .set_placement(
+                    {.at = {static_cast<float>(kind % 3) * 104 + 10, static_cast<float>(kind / 3) * 64 + 8},
+                     .rotate = 5})
+                .has_value());
+    label.set_motion(*make_motion({term}));
+    label.begin_motion(-0.05);
+  }
+  for (const double seconds : {0.0, 0.4, 0.9, 1.6}) device.check(set, seconds);
+}
+
+TEST_CASE("spans, icons, lines under letters and functions of the game agree in a set",
+          "[render][opengl][set]") {
+  Device device(OpenGLFlavor::core_33);
+  TextContext context(FontStack{test::dejavu()}, nullptr);
+  REQUIRE(context.looks().set("outlined", outlined()).has_value());
+  SpanStyle bold, line, shaking;
+  bold.font.weight = 700, bold.look = "outlined";
+  line.underline = true;
+  shaking.motion = "rattle", shaking.font.slant = Slant::italic;
+  RichText text;
+  text.append("Mind ").append("the", bold).append(" gap ", shaking).append("Weir", line);
+  LabelSet set(context);
+  SetLabel rich = set.add();
+  rich.whole()->set_rich(text);
+  REQUIRE(rich.set_placement({.at = {12, 30}, .rotate = -3}).has_value());
+  SetLabel moved = set.add("by hand");
+  moved.set_motion([](const MotionInput& in, GlyphChange& out) {
+    out.rotate = static_cast<float>(in.index) * 10 + static_cast<float>(in.seconds) * 90;
+    out.offset.y = static_cast<float>(in.index % 2) * 8;
+    out.tint = {1, 1, 0, 1};
+  });
+  REQUIRE(moved.set_placement({.at = {40, 120}}).has_value());
+  for (const double seconds : {0.0, 0.5}) device.check(set, seconds);
+  rich.whole()->set_revealed(9);
+  device.check(set, 0.7);
+}
+
+TEST_CASE("labels are cut off at clips: the device's, a panel's and their own",
+          "[render][opengl][set][clip]") {
+  const auto flavor = GENERATE(OpenGLFlavor::core_33, OpenGLFlavor::es_30);
+  Device device(flavor);
+  TextContext context(FontStack{test::dejavu()}, nullptr);
+  const LookId look = *context.looks().set("outlined", outlined());
+  LabelSet set(context);
+  const ClipId screen = *set.add_clip({.box = {20, 20, 120.5F, 60}});
+  LabelClip tilted{.box = {0, 0, 120, 50}, .space = LabelClip::Space::panel};
+  tilted.placement = {.at = {240, 60}, .anchor = {0.5F, 0.5F}, .rotate = 25};
+  const ClipId panel = *set.add_clip(tilted);
+  const ClipId own = *set.add_clip({.box = {10, 5, 90, 30}, .space = LabelClip::Space::label});
+  LabelClip far{.box = {0, 0, 150, 40}, .space = LabelClip::Space::panel};
+  far.placement = {.anchor = {0.5F, 0.5F},
+                   .kind = PlaceKind::world,
+                   .world = test::multiplied(test::moved(0, -0.6F, -3), test::turned_about_y(40))};
+  const ClipId world = *set.add_clip(far);
+  View view = kSmall;
+  view.projection = test::perspective(60, 1.6F, 0.1F, 100);
+  const auto add = [&](const char* text, ClipId clip, const Placement& placement) {
+    SetLabel label = set.add(text);
+    label.set_look(look);
+    label.set_clip(clip);
+    REQUIRE(label.set_placement(placement).has_value());
+    return label;
+  };
+  SetLabel scrolled = add("Saltglass ferry", screen, {.at = {10, 30}});
+  add("Pale Orchard", panel, {.at = {170, 40}, .rotate = 10});
+  add("Foxglove Cross", own, {.at = {20, 120}, .rotate = -6});
+  Placement sign = far.placement;
+  sign.anchor = {0.3F, 0.4F};
+  add("Marrow Hill Weir", world, sign);
+  device.check(set, 0, view);
+  CHECK(set.memory().batches.size() == 1);  // still one call
+  REQUIRE(scrolled.move_to({-40, 40}).has_value());
+  device.check(set, 0, view);
+  // Nothing of the first is outside its box.
+  for (const SetLabel& label : {scrolled}) CHECK(label.seen());
+  REQUIRE(scrolled.move_to({10, 90}).has_value());
+  device.check(set, 0, view);
+  CHECK_FALSE(scrolled.seen());
+}
+
+TEST_CASE("a live cache whose pages grow and are forgotten agrees", "[render][opengl][set]") {
+  GlyphCacheOptions options;
+  options.first_page = {64, 64}, options.largest_page = {128, 128};
+  options.budget = 128 * 128 * 4 * 3;
+  options.frame_time = std::chrono::hours(1);
+  std::shared_ptr<GlyphCache> cache = *GlyphCache::make(options);
+  REQUIRE(cache->add(FontStack{test::dejavu()}).has_value());
+  TextContext context(FontStack{test::dejavu()}, cache);
+  Device device(OpenGLFlavor::core_33);
+  LabelSet set(context);
+  SetLabel a = set.add(), b = set.add();
+  REQUIRE(b.move_to({10, 100}).has_value());
+  for (int frame = 0; frame < 40; ++frame) {
+    std::string text, other;
+    for (int i = 0; i < 8; ++i) text += static_cast<char>('!' + (frame * 8 + i) % 90);
+    for (int i = 0; i < 3; ++i) other += static_cast<char>('A' + (frame + i) % 26);
+    a.set_text(text), b.set_text(other);
+    cache->begin_frame();
+    if (frame % 5 == 4)
+      device.check(set, frame);
+    else
+      REQUIRE(set.update(kSmall, frame).has_value());
+  }
+  CHECK(cache->work().forgotten > 0);
+}
+
+TEST_CASE("a set of several contexts draws each by its own fonts and pages", "[render][opengl][set]") {
+  Device device(OpenGLFlavor::es_30);
+  TextContext sans(FontStack{test::dejavu()}, nullptr),
+      dots(FontStack{built_in_face()},
+           std::make_shared<AtlasSource>(test::atlas_of(built_in_face(), PictureKind::coverage, 24)));
+  LabelSet set(sans);
+  SetLabel b = set.add(dots, "Saltglass"), c = set.add("over it");
+  (void)set.add("Saltglass");
+  REQUIRE(b.set_size(24).has_value());
+  REQUIRE(b.move_to({30, 20}).has_value());
+  REQUIRE(c.move_to({60, 30}).has_value());
+  device.check(set, 0);
+  const SetWork before = set.work();
+  dots.set_fonts(FontStack{built_in_face()});  // the other's labels are left alone
+  device.check(set, 0);
+  CHECK(set.work().contents == before.contents + 1);
+}
