@@ -3,8 +3,11 @@
 #pragma once
 
 #include <cmath>
+#include <cstdint>
 #include <cstring>
-#if defined(__SSE2__)
+#if defined(__SSE4_1__)
+#include <smmintrin.h>
+#elif defined(__SSE2__)
 #include <emmintrin.h>
 #endif
 
@@ -28,11 +31,24 @@ inline Four select(FourInts mask, Four a, Four b) { return mask ? a : b; }
 inline Four smaller(Four a, Four b) { return _mm_min_ps(a, b); }
 inline Four larger(Four a, Four b) { return _mm_max_ps(a, b); }
 inline Four root(Four v) { return _mm_sqrt_ps(v); }
+/// Whether all of a mask is set.
+inline bool all_set(FourInts mask) { return _mm_movemask_ps(reinterpret_cast<__m128>(mask)) == 15; }
 #else
+inline bool all_set(FourInts mask) { return (mask[0] & mask[1] & mask[2] & mask[3]) != 0; }
 inline Four smaller(Four a, Four b) { return select(a < b, a, b); }
 inline Four larger(Four a, Four b) { return select(a > b, a, b); }
 inline Four root(Four v) { return Four{std::sqrt(v[0]), std::sqrt(v[1]), std::sqrt(v[2]), std::sqrt(v[3])}; }
 #endif
+
+/// Four whole numbers as floats.
+inline Four to_floats(const std::int16_t* from) {
+#if defined(__SSE4_1__)
+  return _mm_cvtepi32_ps(_mm_cvtepi16_epi32(_mm_loadl_epi64(reinterpret_cast<const __m128i*>(from))));
+#else
+  return Four{static_cast<float>(from[0]), static_cast<float>(from[1]), static_cast<float>(from[2]),
+              static_cast<float>(from[3])};
+#endif
+}
 
 /// Turns four rows into four columns.
 inline void transpose(Four (&v)[4]) {

@@ -223,3 +223,175 @@ TEST_CASE("after any edits a set shows what a fresh one shows, and what quads sh
     CHECK(test::share_that_differs(lived, quads, 4) < 0.0005);
   }
 }
+
+TEST_CASE("numbers that need no layout look as laid out ones do", "[set][property]") {
+  const auto align = GENERATE(TextAlign::start, TextAlign::center, TextAlign::right);
+  const float tracking = GENERATE(0.0F, 1.5F);
+  TextContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
+  const LookId look = *context.looks().set("look", look_of(1));
+  TextStyle style{.size = 17.3F, .align = align, .tracking = tracking};
+  LabelSet set(context), other(context);
+  SetLabel counted = set.add("0"), written = other.add();
+  for (SetLabel* label : {&counted, &written}) {
+    REQUIRE(label->set_style(style).has_value());
+    label->set_look(look);
+    REQUIRE(label->set_placement({.at = {120, 80}, .anchor = {1, 0.5F}}).has_value());
+  }
+  (void)picture_of(set, kView, 0);
+  const std::uint64_t before = set.work().contents;
+  const NumberFormat grouped{.decimals = 2, .group = ','};
+  for (const double number : {7.0, 8.0, 1234567.891, 1234568.0, -3.5, 0.0, 99999.99, 100000.0}) {
+    counted.set_number(number, grouped);
+    NumberText text;
+    written.set_text(write_number(number, grouped, text));
+    INFO(number);
+    CHECK(counted.text() == written.text());
+    const Image a = picture_of(set, kView, 0), b = picture_of(other, kView, 0);
+    CHECK(test::first_difference(a, b, 1).empty());
+    CHECK(counted.box().width() == Approx(written.box().width()).margin(1e-3));
+  }
+  CHECK(set.work().contents == before);  // none was laid out
+  CHECK(set.work().numbers == 8);
+}
+
+TEST_CASE("numbers in a box are laid out", "[set]") {
+  TextContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
+  LabelSet set(context);
+  SetLabel label = set.add("1");
+  TextStyle style;
+  style.wrap = 100.0F;
+  REQUIRE(label.set_style(style).has_value());
+  REQUIRE(set.update(kView, 0).has_value());
+  label.set_number(22);
+  REQUIRE(set.update(kView, 0).has_value());
+  CHECK(set.work().numbers == 0);
+  CHECK(label.text() == "22");
+}
+
+TEST_CASE("moving, fading, hiding and culling write rows and no glyphs", "[set]") {
+  TextContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
+  LabelSet set(context);
+  std::vector<SetLabel> labels;
+  for (int i = 0; i < 200; ++i) {
+    labels.push_back(set.add("Saltglass"));
+    REQUIRE(labels.back().move_to({10, static_cast<float>(i % 100)}).has_value());
+  }
+  REQUIRE(set.update(kView, 0).has_value());
+  const SetMemory& memory = set.memory();
+  const auto changes = [&](SetTable table, std::uint64_t since) {
+    std::vector<IndexRange> ranges(8);
+    ranges.resize(memory.changes_since(table, since, ranges));
+    return ranges;
+  };
+  std::uint64_t before = memory.revision();
+  REQUIRE(labels[3].move_to({50, 60}).has_value());
+  labels[4].set_opacity(0.5F);
+  labels[5].set_visible(false);
+  REQUIRE(labels[199].move_to({5000, 0}).has_value());
+  labels[6].begin_motion(3);
+  REQUIRE(set.update(kView, 1).has_value());
+  CHECK(changes(SetTable::rows, before) == std::vector<IndexRange>{{0, 200}});  // two blocks of 64, joined
+  for (const SetTable table : {SetTable::glyphs, SetTable::order, SetTable::heads, SetTable::layers}) {
+    CHECK(changes(table, before).empty());
+  }
+  CHECK(labels[3].seen());
+  CHECK_FALSE(labels[5].seen());
+  CHECK_FALSE(labels[199].seen());
+  CHECK(memory.rows[199].tint[3] == 0);
+  CHECK(memory.rows[4].tint[3] == 128);
+  before = memory.revision();
+  labels[7].set_text("Saltglast");
+  REQUIRE(set.update(kView, 1).has_value());
+  CHECK(changes(SetTable::glyphs, before).size() == 1);
+  CHECK(changes(SetTable::glyphs, before)[0].end - changes(SetTable::glyphs, before)[0].first <= 128);
+  before = memory.revision();
+  REQUIRE(set.update(kView, 2).has_value());
+  CHECK(changes(SetTable::rows, before).empty());
+  CHECK(changes(SetTable::rows, 0) == std::vector<IndexRange>{{0, 200}});  // a renderer that comes anew
+}
+
+TEST_CASE("what is far from the view is left out of batches", "[set]") {
+  TextContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
+  LabelSet set(context);
+  for (int i = 0; i < 3000; ++i) {
+    const bool near = i < 100 || i >= 2900;
+    REQUIRE(set.add("Saltglass").move_to({near ? 10.0F : 9000.0F, 20}).has_value());
+  }
+  REQUIRE(set.update(kView, 0).has_value());
+  std::size_t drawn = 0;
+  for (const SetBatch& batch : set.memory().batches) drawn += batch.count;
+  CHECK(set.memory().batches.size() == 2);
+  CHECK(drawn >= 200 * 9);
+  CHECK(drawn < 6000);
+}
+
+TEST_CASE("handles outlive their labels, sets take bad numbers as errors", "[set]") {
+  TextContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
+  LabelSet set(context);
+  SetLabel a = set.add("a"), b = set.add("b"), never;
+  const SetLabel copy = a;
+  CHECK_FALSE(never.valid());
+  a.remove();
+  CHECK_FALSE(copy.valid());
+  CHECK(b.valid());
+  const SetLabel reused = set.add("c");  // in the place of the first
+  CHECK_FALSE(copy.valid());
+  CHECK(reused.valid());
+  CHECK(set.size() == 2);
+  const float nan = std::nanf("");
+  for (const PixelPoint bad : {PixelPoint{nan, 0}, {0, INFINITY}}) {
+    CHECK_FALSE(b.move_to(bad).has_value());
+    CHECK_FALSE(b.set_placement({.at = bad}).has_value());
+    const SetLabel one[] = {b};
+    CHECK_FALSE(set.move(one, std::span(&bad, 1)).has_value());
+    CHECK_FALSE(set.set_group(GroupId{}, {.offset = bad}).has_value());
+    CHECK_FALSE(set.add_clip({.box = {bad.x, bad.y, 10, 10}}).has_value());
+  }
+  CHECK_FALSE(set.add_clip({.box = {10, 10, 10, 20}}).has_value());
+  CHECK_FALSE(set.set_clip(ClipId{7}, {.box = {0, 0, 1, 1}}).has_value());
+  CHECK_FALSE(set.set_group(GroupId{7}, {}).has_value());
+  CHECK_FALSE(b.set_size(nan).has_value());
+  CHECK_FALSE(set.update({.width = nan}, 0).has_value());
+  CHECK_FALSE(set.update(kView, std::nan("")).has_value());
+  b.set_opacity(nan);
+  b.begin_motion(std::nan(""));
+  CHECK(b.opacity() == 0);
+  for (float MotionTerm::*field : {&MotionTerm::amplitude, &MotionTerm::period, &MotionTerm::phase,
+                                   &MotionTerm::lead, &MotionTerm::start, &MotionTerm::stop}) {
+    MotionTerm term;
+    term.*field = nan;
+    CHECK_FALSE(make_motion({term}).has_value());
+  }
+  CHECK_FALSE(make_motion(std::vector<MotionTerm>(17)).has_value());
+  REQUIRE(set.update(kView, 0).has_value());
+  set.clear();
+  CHECK(set.size() == 0);
+  REQUIRE(set.update(kView, 0).has_value());
+  CHECK(set.memory().batches.empty());
+}
+
+TEST_CASE("groups move, fade, hide and order their labels", "[set][group]") {
+  TextContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
+  LabelSet set(context);
+  const GroupId behind = set.add_group(), front = set.add_group({.order = 3});
+  SetLabel a = set.add("Saltglass"), b = set.add("Weir");
+  a.set_group(front);
+  b.set_group(behind);
+  REQUIRE(set.update(kView, 0).has_value());
+  const auto first_row = [&] { return set.memory().glyphs[set.memory().order[0] / 8].row; };
+  CHECK(first_row() == 1);  // b is behind
+  REQUIRE(set.set_group(behind, {.order = 7}).has_value());
+  REQUIRE(set.update(kView, 0).has_value());
+  CHECK(first_row() == 0);
+  const float rest = set.memory().rows[0].origin[0];
+  REQUIRE(set.set_group(front, {.order = 3, .offset = {24, 0}, .opacity = 0.5F}).has_value());
+  REQUIRE(set.update(kView, 0).has_value());
+  CHECK(set.memory().rows[0].origin[0] == Approx(rest + 2 * 24 / kView.width));
+  CHECK(set.memory().rows[0].tint[3] == 128);
+  CHECK(a.device_box(kView).left == Approx(24));
+  REQUIRE(set.set_group(front, {.visible = false}).has_value());
+  REQUIRE(set.update(kView, 0).has_value());
+  CHECK_FALSE(a.seen());
+  CHECK(b.seen());
+  CHECK_FALSE(a.hit({30, 10}, kView));
+}

@@ -70,6 +70,10 @@ class GRAFEMA_API LabelSet {
   /// Takes memory for as many labels with so many glyphs in all.
   void reserve(std::size_t labels, std::size_t glyphs);
 
+  /// Moves many labels, the quickest way. Fails with `bad_value` where there is not one place for each or a
+  /// number is not finite; nothing is moved then. Labels that are not there are passed over (asserted).
+  Result<void> move(std::span<const SetLabel> labels, std::span<const PixelPoint> to);
+
   GroupId add_group(const LabelGroup& group = {});
   /// Fails with `bad_value` where a number is not finite or there is no such group.
   Result<void> set_group(GroupId id, const LabelGroup& group);

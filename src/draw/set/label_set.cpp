@@ -163,6 +163,7 @@ Result<ClipId> LabelSet::add_clip(const LabelClip& clip) {
   if (s.clips.size() > 255) return fail(make_error(ErrorKind::bad_value, "at most 255 clips"));
   s.clips.push_back(clip);
   s.bounds.emplace_back();
+  s.uppers.push_back(s.bounds.back().upper());
   s.tables.clips.resize(s.clips.size());
   s.write_clip(s.clips.size() - 1);
   return static_cast<ClipId>(s.clips.size() - 1);
@@ -272,14 +273,14 @@ void LabelSet::State::touch_row(std::uint32_t i) {
 void LabelSet::State::find_shown(std::uint32_t i) {
   StillLabel& s = still[i];
   const LabelGroup& group = groups[s.group];
-  moving[i].visible = s.visible && group.visible;
+  s.shown = s.visible && group.visible;
   const auto clip = static_cast<std::uint8_t>(s.clip != 0 ? s.clip : static_cast<std::uint32_t>(group.clip));
   if ((clip != 0) != (moving[i].clip != 0)) {
     s.features ^= kClips;
     batches_stale = true;
   }
   moving[i].clip = clip;
-  if (moving[i].visible && (s.contents_stale || s.pictures_stale)) touch_pictures(i);
+  if (s.shown && (s.contents_stale || s.pictures_stale)) touch_pictures(i);
   touch_row(i);
 }
 

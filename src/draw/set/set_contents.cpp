@@ -253,7 +253,7 @@ void LabelSet::State::move_by_functions() {
   for (const std::uint32_t i : restless) {
     if (!is_alive(i) || still[i].motions == 0) continue;
     restless[kept++] = i;
-    if (moving[i].visible && !still[i].contents_stale) move_by_function(i, prepare(i));
+    if (still[i].shown && !still[i].contents_stale) move_by_function(i, prepare(i));
   }
   restless.resize(kept);
 }
@@ -354,7 +354,7 @@ void LabelSet::State::follow_whole_labels() {
   for (const std::uint32_t i : whole) {
     if (!is_alive(i) || whole_of(i) == nullptr) continue;
     whole[kept++] = i;
-    if (!moving[i].visible) continue;
+    if (!still[i].shown) continue;
     Label::State& label = still[i].extra->whole->state();
     label.prepare_layout();
     if (label.quads_stale || label.look != still[i].look) {
@@ -375,7 +375,7 @@ void LabelSet::State::write_contents() {
       StillLabel& s = still[i];
       s.listed_contents = false;
       if (!s.contents_stale && !s.pictures_stale) continue;
-      if (!moving[i].visible || (!s.contents_stale && !moving[i].seen)) continue;  // when it is seen
+      if (!s.shown || (!s.contents_stale && !moving[i].seen)) continue;  // when it is seen
       write_contents(i);
     }
     todo_now.clear();

@@ -25,22 +25,44 @@ void SetLabel::remove() {
   if (LabelSet::State* s = use()) s->remove(index_);
 }
 
-Result<void> SetLabel::move_to(PixelPoint at) {
-  if (!std::isfinite(at.x) || !std::isfinite(at.y)) {
-    return fail(make_error(ErrorKind::bad_value, "a place of finite numbers"));
-  }
-  LabelSet::State* s = use();
-  if (s == nullptr) return {};
-  detail::MovingLabel& m = s->moving[index_];
+namespace {
+
+/// Apart, so that what is done for every label that moves stays short.
+__attribute__((noinline)) Result<void> not_finite() {
+  return fail(make_error(ErrorKind::bad_value, "a place of finite numbers"));
+}
+
+}  // namespace
+
+inline void LabelSet::State::move(std::uint32_t i, PixelPoint at) {
+  MovingLabel& m = moving[i];
   m.at = at;
-  if (!m.quick) {
-    s->touch_row(index_);
-    return {};
+  if (!m.quick) return touch_row(i);
+  const float x = m.rest_x + at.x * unit.x, y = m.rest_y + at.y * unit.y;
+  LabelRow& row = tables.rows.change(i, next);
+  row.origin[0] = x, row.origin[1] = y;
+  const bool seen = m.paints && is_in_bounds(m, x, y);
+  if (seen != m.seen) set_seen(i, seen);
+}
+
+Result<void> SetLabel::move_to(PixelPoint at) {
+  if (!(at.x * 0 + at.y * 0 == 0)) return not_finite();
+  if (LabelSet::State* s = use()) s->move(index_, at);
+  return {};
+}
+
+Result<void> LabelSet::move(std::span<const SetLabel> labels, std::span<const PixelPoint> to) {
+  if (labels.size() != to.size()) return fail(make_error(ErrorKind::bad_value, "a place for each label"));
+  float sum = 0;
+  for (const PixelPoint& at : to) sum += at.x * 0 + at.y * 0;
+  if (!(sum == 0)) return not_finite();
+  State& s = *state_;
+  for (std::size_t k = 0; k < labels.size(); ++k) {
+    const SetLabel& label = labels[k];
+    const bool good = label.set_ == &s && s.moving[label.index_].generation == label.generation_;
+    assert(good && "a label is moved that is not in this set");
+    if (good) s.move(label.index_, to[k]);
   }
-  LabelRow& row = s->tables.rows.change(index_, s->next);
-  row.origin[0] = m.rest_x + at.x * s->unit.x, row.origin[1] = m.rest_y + at.y * s->unit.y;
-  const bool seen = m.visible && m.tint[3] != 0 && s->is_in_bounds(m, row.origin[0], row.origin[1]);
-  if (seen != m.seen) s->set_seen(index_, seen);
   return {};
 }
 
@@ -247,7 +269,7 @@ Rect SetLabel::device_box(const View& view) const {
 
 bool SetLabel::hit(PixelPoint device, const View& view) const {
   LabelSet::State* s = use();
-  if (s == nullptr || !s->moving[index_].visible) return false;
+  if (s == nullptr || !s->still[index_].shown) return false;
   const Rect own = box();
   const Result<LabelMap> map = map_label(own, s->placement_in_group(index_), view);
   const std::optional<PixelPoint> p = map ? from_device(*map, device, view) : std::nullopt;

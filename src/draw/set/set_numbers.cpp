@@ -84,14 +84,14 @@ const detail::NumberSigns* LabelSet::State::learn_numbers(std::uint32_t i) {
   for (const char character : detail::kNumberCharacters) {
     still[i].text.assign(1, character);
     Label::State& label = prepare(i);
-    detail::NumberSigns::Sign& sign = made.signs[static_cast<unsigned char>(character) - 32U];
+    const unsigned sign = detail::NumberSigns::index_of(character);
     good = good && !label.unsettled && label.quads.size() <= 1 && label.paragraph.glyphs.size() == 1;
     if (!good) break;
-    sign.known = true;
-    sign.advance = label.box.width();
-    sign.painted = !label.quads.empty();
+    made.known |= std::uint64_t{1} << sign;
+    made.steps[sign] = label.box.width() + style.tracking;
     made.height = label.box.height(), made.size = label.paragraph.size;
-    if (!sign.painted) continue;
+    if (label.quads.empty()) continue;
+    made.painted |= std::uint64_t{1} << sign;
     Variant& variant = label.variants[0];
     const auto layer = layers.find(s.context, looks, variant, s.look, tables.layers, next);
     // Coverage is made for the place of its pen.
@@ -100,7 +100,7 @@ const detail::NumberSigns* LabelSet::State::learn_numbers(std::uint32_t i) {
     variant.first_record = layer->first;
     made.features = layer->features;
     made.arrays |= 1U << array_number(s.context, variant);
-    sign.record = record_of(i, label, 0, 0);
+    made.records[sign] = record_of(i, label, 0, 0);
     made.extent = made.extent.empty() ? painted_extent(label, looks)
                                       : enclosing(made.extent, painted_extent(label, looks));
     made.pages |= pages_of(label);
@@ -116,30 +116,38 @@ bool LabelSet::State::write_number_of(std::uint32_t i, std::string_view text) {
   if (s.contents_stale || s.pictures_stale || (s.features & kMoves) != 0) return false;
   const detail::NumberSigns* known = learn_numbers(i);
   if (known == nullptr || !known->alone) return false;
-  std::uint32_t painted = 0;
-  for (const char c : text) {
-    const detail::NumberSigns::Sign* sign = known->find(c);
-    if (sign == nullptr) return false;
-    painted += sign->painted ? 1 : 0;
+  // What the number before began with stands where it stood.
+  std::size_t same = 0;
+  const std::size_t most = std::min(text.size(), s.text.size());
+  while (same < most && text[same] == s.text[same]) ++same;
+  float pen = 0, pen_at_same = 0;
+  std::uint32_t painted = 0, kept = 0;
+  for (std::size_t k = 0; k < text.size(); ++k) {
+    if (k == same) pen_at_same = pen, kept = painted;
+    const unsigned sign = detail::NumberSigns::index_of(text[k]);
+    if (sign >= 64 || (known->known >> sign & 1U) == 0) return false;
+    painted += static_cast<std::uint32_t>(known->painted >> sign & 1U);
+    pen += known->steps[sign];
   }
+  if (same == text.size()) kept = painted;
+  const float end = pen;
   const std::uint32_t first_before = s.first_glyph, slots_before = s.slots;
   take_glyph_room(i, painted);
-  const std::span<GlyphRecord> records = tables.glyphs.change(s.first_glyph, painted, next);
-  float pen = 0;
-  std::uint32_t q = 0;
-  std::uint16_t index = 0;
-  for (const char c : text) {
-    const detail::NumberSigns::Sign& sign = *known->find(c);
-    if (sign.painted) {
-      GlyphRecord& record = records[q++];
-      record = sign.record;
-      record.x += pen;
-      record.row = i;
-      record.index = index;
+  if (s.first_glyph != first_before) same = 0, kept = 0, pen_at_same = 0;
+  pen = pen_at_same;
+  GlyphRecord* record = tables.glyphs.change(s.first_glyph + kept, painted - kept, next).data();
+  for (std::size_t k = same; k < text.size(); ++k) {
+    const unsigned sign = detail::NumberSigns::index_of(text[k]);
+    if ((known->painted >> sign & 1U) != 0) {
+      *record = known->records[sign];
+      record->x += pen;
+      record->row = i;
+      record->index = static_cast<std::uint16_t>(k);
+      ++record;
     }
-    ++index;
-    pen += sign.advance + known->tracking;
+    pen += known->steps[sign];
   }
+  pen = end;
   ++work.numbers;
   const float width = text.empty() ? 0 : pen - known->tracking;
   if (s.first_glyph != first_before || slots_before != painted * known->layers) {

@@ -17,26 +17,21 @@ struct SharedStyle;
 
 /// What ASCII characters of numbers draw in one style and look.
 struct NumberSigns {
-  struct Sign {
-    bool known = false, painted = false;
-    float advance = 0;   ///< pixels, without tracking
-    GlyphRecord record;  ///< seen from the pen
-  };
   std::uint8_t context = 0;
   std::weak_ptr<const SharedStyle> style;
   LookId look{};
-  bool alone = false;               ///< whether characters stand as they do alone; else numbers are laid out
-  std::array<Sign, 64> signs = {};  ///< of ' ' and the 63 characters behind it
+  bool alone = false;  ///< whether characters stand as they do alone; else numbers are laid out
+  // Of ' ' and the 63 characters behind it: a bit each, and what is asked of those that are known.
+  std::uint64_t known = 0, painted = 0;
+  std::array<float, 64> steps = {};          ///< pixels to the next pen, tracking included
+  std::array<GlyphRecord, 64> records = {};  ///< seen from the pen, of those that paint
   float tracking = 0, height = 0, size = 0;
   Rect extent;  ///< around what any of them paints, seen from the pen
   std::uint32_t arrays = 0, features = 0;
   std::uint64_t pages = 0;  ///< as StillLabel::pages
   std::uint8_t layers = 0;
 
-  const Sign* find(char c) const {
-    const auto i = static_cast<unsigned char>(c) - 32U;
-    return i < signs.size() && signs[i].known ? &signs[i] : nullptr;
-  }
+  static constexpr unsigned index_of(char c) { return static_cast<unsigned char>(c) - 32U; }
 };
 
 /// Characters that `write_number` writes by itself, and common separators.

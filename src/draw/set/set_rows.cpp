@@ -75,8 +75,8 @@ std::array<std::uint8_t, 4> LabelSet::State::tint_of(std::uint32_t i) const {
 void LabelSet::State::touch_tint(std::uint32_t i) {
   MovingLabel& m = moving[i];
   const std::array<std::uint8_t, 4> tint = tint_of(i);
-  if (still[i].row_stale || (tint[3] == 0) != (m.tint[3] == 0)) return touch_row(i);
-  m.tint = tint;
+  if (still[i].row_stale || (tint[3] == 0) != (still[i].row_tint[3] == 0)) return touch_row(i);
+  still[i].row_tint = tint;
   if (m.seen) tables.rows.change(i, next).tint = tint;
 }
 
@@ -102,19 +102,23 @@ void LabelSet::State::write_row(std::uint32_t i) {
   row.across = map.across, row.down = map.down, row.origin = map.origin;
   row.begun = static_cast<float>(s.begun - clock_base);
   row.clip = m.clip, row.head = i;
-  bool seen = m.visible && !s.extent.empty();
+  s.row_tint = tint_of(i);
+  m.paints = s.shown && !s.extent.empty() && s.row_tint[3] != 0;
+  bool seen = m.paints;
   if (m.quick) {
     const PixelPoint offset = groups[s.group].offset;
     m.rest_x = map.origin[0] + offset.x * unit.x, m.rest_y = map.origin[1] + offset.y * unit.y;
-    m.reach = bounds_of(map, s.extent);
+    const ClipBounds around = bounds_of(map, s.extent);
+    m.set_reach(around);
+    const float farthest =
+        std::max(std::max(-around.left, around.right), std::max(-around.bottom, around.top));
+    m.quick = farthest < MovingLabel::kMostReach;
     row.origin[0] = m.rest_x + m.at.x * unit.x, row.origin[1] = m.rest_y + m.at.y * unit.y;
-    seen = seen && is_in_bounds(m, row.origin[0], row.origin[1]);
+    seen = seen && (!m.quick || is_in_bounds(m, row.origin[0], row.origin[1]));
   } else if (std::isfinite(s.extent.left)) {
     seen = seen && !detail::is_outside(map, s.extent) &&
            (m.clip == 0 || may_be_within(map, s.extent, bounds[m.clip]));
   }
-  m.tint = tint_of(i);
-  if (m.tint[3] == 0) seen = false;
   set_seen(i, seen);
 }
 
@@ -122,7 +126,7 @@ void LabelSet::State::set_seen(std::uint32_t i, bool seen) {
   StillLabel& s = still[i];
   MovingLabel& m = moving[i];
   LabelRow& row = tables.rows.change(i, next);
-  row.tint = seen ? m.tint : std::array<std::uint8_t, 4>{};
+  row.tint = seen ? s.row_tint : std::array<std::uint8_t, 4>{};
   if (m.seen == seen) return;
   m.seen = seen;
   std::array<std::uint32_t, 64>& shown = contexts[s.context].shown;
@@ -149,19 +153,17 @@ void LabelSet::State::write_clips() {
 }
 
 /// The map of a panel's box, or of the device's pixels, turned round: from clip space to 0..1 of the box.
-void LabelSet::State::write_clip(std::size_t i) {
-  if (!view) return;
+ClipBounds LabelSet::State::make_clip(std::size_t i) {
   const LabelClip& clip = clips[i];
   const Rect& box = clip.box;
   ClipRecord& record = tables.clips.change(i, next);
   record = {};
-  bounds[i] = {};
   const auto across = [&](double x) { return (x - box.left) / box.width(); };
   if (clip.space == LabelClip::Space::label) {
     record.u = {1 / box.width(), 0, -box.left / box.width(), 0};
     record.v = {0, 1 / box.height(), -box.top / box.height(), 0};
     record.divisor = {0, 0, 1}, record.own = 1;
-    return;
+    return {};
   }
   if (clip.space == LabelClip::Space::device) {
     const double w = view->width, h = view->height;
@@ -170,9 +172,8 @@ void LabelSet::State::write_clip(std::size_t i) {
     record.v = {0, static_cast<float>(-h / 2 / box.height()),
                 static_cast<float>((h / 2 - box.top) / box.height()), 0};
     record.divisor = {0, 0, 1};
-    bounds[i] = {static_cast<float>(2 * box.left / w - 1), static_cast<float>(1 - 2 * box.bottom / h),
-                 static_cast<float>(2 * box.right / w - 1), static_cast<float>(1 - 2 * box.top / h)};
-    return;
+    return {static_cast<float>(2 * box.left / w - 1), static_cast<float>(1 - 2 * box.bottom / h),
+            static_cast<float>(2 * box.right / w - 1), static_cast<float>(1 - 2 * box.top / h)};
   }
   const LabelMap map = detail::map_checked(box, clip.placement, *view);
   Eigen::Matrix3d plane;
@@ -186,17 +187,22 @@ void LabelSet::State::write_clip(std::size_t i) {
   const double determinant = plane.determinant();
   if (!std::isfinite(determinant) || std::abs(determinant) < 1e-18) {  // seen edge on: nothing is within
     record.u = {0, 0, -1, 0}, record.divisor = {0, 0, 1};
-    return;
+    return {};
   }
   const Eigen::Matrix3d inverse = plane.inverse();
   const auto row = [&](int r, int c) { return static_cast<float>(inverse(r, c)); };
   record.u = {row(0, 0), row(0, 1), row(0, 2), 0}, record.v = {row(1, 0), row(1, 1), row(1, 2), 0};
   record.divisor = {row(2, 0), row(2, 1), row(2, 2)};
-  if (is_on_screen(clip.placement.kind)) {
-    const ClipBounds reach = bounds_of(map, box);
-    bounds[i] = {map.origin[0] + reach.left, map.origin[1] + reach.bottom, map.origin[0] + reach.right,
-                 map.origin[1] + reach.top};
-  }
+  if (!is_on_screen(clip.placement.kind)) return {};
+  const ClipBounds reach = bounds_of(map, box);
+  return {map.origin[0] + reach.left, map.origin[1] + reach.bottom, map.origin[0] + reach.right,
+          map.origin[1] + reach.top};
+}
+
+void LabelSet::State::write_clip(std::size_t i) {
+  if (!view) return;
+  bounds[i] = make_clip(i);
+  uppers[i] = bounds[i].upper();
 }
 
 }  // namespace grafema

@@ -2,10 +2,13 @@
 // What a set keeps: labels in two parts, one that moving touches, and the tables that renderers see.
 #pragma once
 
+#include <algorithm>
+#include <cmath>
 #include <optional>
 #include <string>
 #include <vector>
 
+#include "base/four.hpp"
 #include "draw/label_state.hpp"
 #include "draw/set/set_layers.hpp"
 #include "draw/set/set_numbers.hpp"
@@ -19,21 +22,37 @@ namespace detail {
 /// A rectangle in clip space; y is up.
 struct ClipBounds {
   float left = -1, bottom = -1, right = 1, top = 1;
+  /// As `MovingLabel::is_within` takes it.
+  std::array<float, 4> upper() const { return {right, top, -left, -bottom}; }
 };
 
-/// What moving a label looks at.
+/// What moving a label looks at: half a line of a cache.
 struct MovingLabel {
+  /// 256ths of clip space, rounded outward; what reaches farther is never quick.
+  static constexpr float kReachUnit = 1.0F / 256, kMostReach = 127;
+
   float rest_x = 0, rest_y = 0;  ///< clip space: where the origin is when the label stands at 0, 0
-  ClipBounds reach = {};         ///< around what it paints, seen from the origin
   PixelPoint at;
+  /// Around what it paints, seen from the origin: left, bottom, -right, -top.
+  std::array<std::int16_t, 4> reach = {};
   std::uint32_t generation = 0;  ///< of handles; even: there is no label
-  std::array<std::uint8_t, 4> tint = {};
-  std::uint8_t clip = 0;  ///< its own, or that of its group
-  bool quick = false;     ///< a step is a sum
-  bool seen = false;      ///< in the view, so that its row shows it
-  bool visible = true;    ///< it, and its group
+  std::uint8_t clip = 0;         ///< its own, or that of its group
+  bool quick = false;            ///< a step is a sum
+  bool seen = false;             ///< in the view, so that its row shows it
+  bool paints = false;  ///< it would be seen there: it is visible, not faded, and has something to show
+
+  void set_reach(const ClipBounds& around) {
+    const auto outward = [](float v) {
+      return static_cast<std::int16_t>(std::clamp(std::floor(v / kReachUnit), -32768.0F, 32767.0F));
+    };
+    reach = {outward(around.left), outward(around.bottom), outward(-around.right), outward(-around.top)};
+  }
+  /// Whether anything of it is within bounds when its origin is at x, y.
+  bool is_within(Four upper, float x, float y) const {
+    return all_set(to_floats(reach.data()) * kReachUnit + Four{x, y, -x, -y} <= upper);
+  }
 };
-static_assert(sizeof(MovingLabel) == 44);
+static_assert(sizeof(MovingLabel) == 32);
 
 /// Fonts and style that many labels share.
 struct SharedStyle {
@@ -62,7 +81,8 @@ struct StillLabel {
   bool unsettled = false;                            ///< a picture is on its way
   bool lively = false;                               ///< it has outgrown its room in the order before
   std::uint8_t clip = 0;
-  bool visible = true;  ///< it, whatever its group
+  bool visible = true, shown = true;          ///< it, whatever its group; it and its group
+  std::array<std::uint8_t, 4> row_tint = {};  ///< where it is seen
   LookId look{};
   float opacity = 1;
   std::array<std::uint8_t, 4> tint = {255, 255, 255, 255};
@@ -112,6 +132,7 @@ struct LabelSet::State {
   std::vector<MovingLabel> moving;
   PixelPoint unit;                            ///< clip space: how long a layout pixel is
   std::vector<detail::ClipBounds> bounds{1};  ///< of clips, within the view
+  std::vector<std::array<float, 4>> uppers{detail::ClipBounds{}.upper()};  ///< of the same
   SetMemory::Changes tables;
   std::uint64_t next = 1;  ///< the revision that changes belong to
 
@@ -208,11 +229,12 @@ struct LabelSet::State {
   void follow_view(const View& now);
   void write_clips();
   void write_clip(std::size_t i);
+  detail::ClipBounds make_clip(std::size_t i);
   bool is_in_bounds(const MovingLabel& m, float x, float y) const {
-    const detail::ClipBounds& b = bounds[m.clip];
-    return x + m.reach.left <= b.right && x + m.reach.right >= b.left && y + m.reach.bottom <= b.top &&
-           y + m.reach.top >= b.bottom;
+    return m.is_within(detail::load(uppers[m.clip].data()), x, y);
   }
+
+  void move(std::uint32_t i, PixelPoint at);
 
   // Order: set_order.cpp.
   void place_slots(std::uint32_t i, std::span<const std::uint32_t> slots);

@@ -2,7 +2,6 @@
 // Writes numbers, and asks ICU once for the signs of a language.
 #include "grafema/text/number_format.hpp"
 
-#include <fmt/format.h>
 #include <unicode/dcfmtsym.h>
 #include <unicode/decimfmt.h>
 #include <unicode/locid.h>
@@ -10,6 +9,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstring>
 #include <memory>
 #include <string>
 
@@ -31,6 +31,11 @@ class NumberWriter {
   }
 
   void put_digits(std::string_view digits) {
+    if (format_.zero == U'0' && digits.size() <= out_.size() - count_) {
+      std::memcpy(out_.data() + count_, digits.data(), digits.size());
+      count_ += digits.size();
+      return;
+    }
     for (const char digit : digits) put_digit(digit);
   }
 
@@ -40,9 +45,15 @@ class NumberWriter {
                       other = std::clamp<std::size_t>(format_.other_groups, 1, 9);
     const bool grouped =
         !format_.group.empty() && digits.size() >= last + std::max<std::size_t>(format_.least_grouped, 1);
+    if (!grouped) return put_digits(digits);
+    // Where the first separator of all stands, counted from the left.
+    std::size_t next = (digits.size() - last) % other;
+    if (next == 0) next = std::min(other, digits.size() - last);
     for (std::size_t i = 0; i < digits.size(); ++i) {
-      const std::size_t left = digits.size() - i;
-      if (grouped && i > 0 && left >= last && (left - last) % other == 0) put(format_.group);
+      if (i == next) {
+        put(format_.group);
+        next = digits.size() - i > last ? i + other : digits.size();
+      }
       put_digit(digits[i]);
     }
   }
@@ -58,7 +69,7 @@ class NumberWriter {
     }
     const int bytes = c < 0x800 ? 2 : c < 0x10000 ? 3 : 4;
     if (count_ + static_cast<std::size_t>(bytes) > out_.size()) return;
-    constexpr unsigned kLead[] = {0, 0, 0xC0, 0xE0, 0xF0};
+    static constexpr unsigned kLead[] = {0, 0, 0xC0, 0xE0, 0xF0};
     for (int i = 0; i < bytes; ++i) {
       const unsigned six = static_cast<unsigned>(c) >> static_cast<unsigned>(6 * (bytes - 1 - i));
       out_[count_++] = static_cast<char>(i == 0 ? kLead[bytes] | six : 0x80U | (six & 0x3FU));
@@ -68,6 +79,23 @@ class NumberWriter {
   const NumberFormat& format_;
   NumberText& out_;
   std::size_t count_ = 0;
+};
+
+/// Decimal digits of a number, at least so many.
+class Digits {
+ public:
+  Digits(std::uint64_t number, int least) {
+    for (; number >= 100; number /= 100, least -= 2) put(number % 10), put(number / 10 % 10);
+    for (; number >= 10 || least > 1; number /= 10, --least) put(number % 10);
+    put(number);
+  }
+  std::string_view text() const { return {bytes_.data() + first_, bytes_.size() - first_}; }
+
+ private:
+  void put(std::uint64_t digit) { bytes_[--first_] = static_cast<char>('0' + digit); }
+
+  std::array<char, 24> bytes_;  // NOLINT: what is read was written
+  std::size_t first_ = bytes_.size();
 };
 
 NumberSign sign_of(const icu::UnicodeString& text) {
@@ -110,7 +138,8 @@ NumberFormat number_format(std::string_view language, int decimals) {
 
 std::string_view write_number(double value, const NumberFormat& format, NumberText& out) {
   if (!std::isfinite(value)) return "-";
-  constexpr double kMost = 1e18, kPowers[] = {1, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9};
+  constexpr double kMost = 1e18;
+  static constexpr double kPowers[] = {1, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9};
   const int decimals = std::clamp(format.decimals, 0, 9), digits = std::clamp(format.digits, 1, 18);
   const double power = kPowers[decimals], size = std::min(std::abs(value), kMost);
   // Whole and fraction apart, so that both are exact in 64 bits; half rounds away from zero.
@@ -124,13 +153,10 @@ std::string_view write_number(double value, const NumberFormat& format, NumberTe
   NumberWriter writer(format, out);
   if (value < 0 && !zero) writer.put(format.minus);
   if (value > 0 && !zero && format.plus) writer.put(format.plus_sign);
-  std::array<char, 24> plain = {};
-  const auto end = fmt::format_to_n(plain.data(), plain.size(), "{:0{}}", whole, digits);
-  writer.put_grouped({plain.data(), end.size});
+  writer.put_grouped(Digits(whole, digits).text());
   if (decimals > 0) {
     writer.put(format.point);
-    const auto behind = fmt::format_to_n(plain.data(), plain.size(), "{:0{}}", fraction, decimals);
-    writer.put_digits({plain.data(), behind.size});
+    writer.put_digits(Digits(fraction, decimals).text());
   }
   return writer.text();
 }
