@@ -7,6 +7,7 @@
 #include "grafema/atlas/glyph_cache.hpp"
 #include "grafema/draw/emit.hpp"
 #include "grafema/draw/label.hpp"
+#include "grafema/draw/label_set.hpp"
 #include "grafema/draw/paint.hpp"
 #include "grafema/files/catalog_file.hpp"
 #include "grafema/files/family_file.hpp"

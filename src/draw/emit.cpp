@@ -221,6 +221,7 @@ Result<void> emit_into(TextContext& context, std::span<Label* const> labels, con
   if (const Result<void> checked = check_labels(context, labels); !checked) return checked;
   out.source = context.source().id();
   Emitter emitter(out);
+  const detail::ViewProduct product(view);
   // Asking for records may start their table over; what was written before then no longer holds.
   TextContext::Records& table = context.records();
   std::size_t rounds = 0;
@@ -234,7 +235,7 @@ Result<void> emit_into(TextContext& context, std::span<Label* const> labels, con
       if (!state.visible) continue;
       state.prepare();
       if (notes != nullptr) hand_out_label_notes(state, context, *notes);
-      const LabelMap map = detail::map_checked(state.box, state.placement, view);
+      const LabelMap map = detail::map_checked(state.box, state.placement, view, product);
       if (!state.moving && detail::is_outside(map, painted_extent(state, context.looks()))) continue;
       context.source().keep(state.pages);
       emitter.add(state, context.looks(), map, find_moves(state, table.moves));

@@ -75,18 +75,24 @@ namespace {
 
 /// Label pixels to pixels around the anchor: scaled, sheared, rotated.
 Matrix3d around_anchor(const Rect& box, const Placement& p) {
-  const detail::SineCosine turn = detail::sine_cosine(p.rotate), lean = detail::sine_cosine(p.shear);
-  Matrix3d to_anchor = Matrix3d::Identity(), scale = Matrix3d::Identity(), shear = Matrix3d::Identity(),
-           rotate = Matrix3d::Identity();
-  to_anchor(0, 2) = -(box.left + double{p.anchor.x} * box.width());
-  to_anchor(1, 2) = -(box.top + double{p.anchor.y} * box.height());
-  scale(0, 0) = p.scale_x;
-  scale(1, 1) = p.scale_y;
-  shear(0, 1) = -lean.sine / lean.cosine;  // y is down: what stands higher leans to the right
+  const double x = -(box.left + double{p.anchor.x} * box.width()),
+               y = -(box.top + double{p.anchor.y} * box.height());
+  // Scale, then shear: y is down, so what stands higher leans to the right.
+  double lean_by = 0;
+  if (p.shear != 0) {
+    const detail::SineCosine lean = detail::sine_cosine(p.shear);
+    lean_by = -lean.sine / lean.cosine;
+  }
+  const double xx = p.scale_x, xy = lean_by * p.scale_y, yy = p.scale_y;
+  Matrix3d out;
+  out << xx, xy, xx * x + xy * y, 0, yy, yy * y, 0, 0, 1;
+  if (p.rotate == 0) return out;
+  const detail::SineCosine turn = detail::sine_cosine(p.rotate);
+  Matrix3d rotate = Matrix3d::Identity();
   rotate(0, 0) = rotate(1, 1) = turn.cosine;
   rotate(0, 1) = -turn.sine;
   rotate(1, 0) = turn.sine;
-  return rotate * shear * scale * to_anchor;
+  return rotate * out;
 }
 
 Columns screen_columns(const Placement& p, const View& v) {
@@ -101,19 +107,19 @@ Columns screen_columns(const Placement& p, const View& v) {
   return out;
 }
 
-Columns world_columns(const Placement& p, const View& v) {
-  const Matrix4d camera = to_eigen(v.camera), world = to_eigen(p.world), projection = to_eigen(v.projection);
+Columns world_columns(const Placement& p, const View& v, const detail::ViewProduct& product) {
+  const Eigen::Map<const Matrix4d> all(product.m.data());
+  const Matrix4d world = to_eigen(p.world);
   const double unit = p.world_per_pixel;
   Columns out;
+  out.col(2) = all * world.col(3);
   if (p.kind == PlaceKind::world) {
-    const Matrix4d all = projection * camera * world;
-    out.col(0) = all.col(0) * unit;
-    out.col(1) = all.col(1) * -unit;
-    out.col(2) = all.col(3);
+    out.col(0) = all * world.col(0) * unit;
+    out.col(1) = all * world.col(1) * -unit;
   } else {  // in camera space the label's axes are those of the screen
+    const Matrix4d projection = to_eigen(v.projection);
     out.col(0) = projection.col(0) * unit;
     out.col(1) = projection.col(1) * -unit;
-    out.col(2) = projection * (camera * world.col(3));
   }
   return out;
 }
@@ -149,13 +155,20 @@ Matrix3d plane_of(const LabelMap& map) {
 Result<LabelMap> map_label(const Rect& box, const Placement& placement, const View& view) {
   if (const Result<void> checked = detail::check_view(view); !checked) return fail(checked.error());
   if (const Result<void> checked = detail::check_placement(placement); !checked) return fail(checked.error());
-  return detail::map_checked(box, placement, view);
+  return detail::map_checked(box, placement, view, detail::ViewProduct(view));
 }
 
-LabelMap detail::map_checked(const Rect& box, const Placement& placement, const View& view) {
+detail::ViewProduct::ViewProduct(const View& view) {
+  Eigen::Map<Matrix4d> all(m.data());
+  all = to_eigen(view.projection) * to_eigen(view.camera);
+}
+
+LabelMap detail::map_checked(const Rect& box, const Placement& placement, const View& view,
+                             const ViewProduct& product) {
   const bool on_screen = placement.kind == PlaceKind::screen || placement.kind == PlaceKind::pinned;
   if (on_screen && placement.rotate == 0 && placement.shear == 0) return map_upright(box, placement, view);
-  const Columns to_clip = on_screen ? screen_columns(placement, view) : world_columns(placement, view);
+  const Columns to_clip =
+      on_screen ? screen_columns(placement, view) : world_columns(placement, view, product);
   const Columns all = to_clip * around_anchor(box, placement);
   LabelMap map;
   for (int row = 0; row < 4; ++row) {

@@ -9,8 +9,15 @@ namespace grafema::detail {
 Result<void> check_view(const View& view);
 Result<void> check_placement(const Placement& placement);
 
+/// A view's projection times its camera, column by column: worked out once for all labels.
+struct ViewProduct {
+  std::array<double, 16> m = {};
+  explicit ViewProduct(const View& view);
+};
+
 /// As `map_label`; view and placement have been checked.
-LabelMap map_checked(const Rect& box, const Placement& placement, const View& view);
+LabelMap map_checked(const Rect& box, const Placement& placement, const View& view,
+                     const ViewProduct& product);
 
 /// Whether nothing of a rectangle of the label can be seen: all of it lies beyond one side of the view. Some
 /// that can't be seen are not found so.

@@ -33,6 +33,15 @@ Matrix4 operator*(const Matrix4& a, const Matrix4& b) {
   return out;
 }
 
+Matrix4 orthographic(float height, float aspect, float depth) {
+  Matrix4 out;
+  const double high = height > 0 ? height : 1, wide = high * (aspect > 0 ? aspect : 1);
+  out.m[0] = static_cast<float>(2 / wide);
+  out.m[5] = static_cast<float>(2 / high);
+  out.m[10] = -1 / (depth > 0 ? depth : 1.0F);
+  return out;
+}
+
 Matrix4 perspective(float degrees, float aspect, float near, float far) {
   constexpr double kHalfDegree = 3.14159265358979323846 / 360;
   const double f = 1 / std::tan(double{degrees} * kHalfDegree), depth = double{near} - far;

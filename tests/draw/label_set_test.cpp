@@ -254,6 +254,16 @@ TEST_CASE("numbers that need no layout look as laid out ones do", "[set][propert
   CHECK(set.work().numbers == 8);
 }
 
+TEST_CASE("a new label is plain, whatever others were told before", "[set]") {
+  TextContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
+  LabelSet set(context);
+  SetLabel first = set.add("Weir");
+  const float plain = first.box().width();
+  REQUIRE(first.set_style({.size = 50, .tracking = 9}).has_value());
+  CHECK(first.box().width() > plain);
+  CHECK(set.add("Weir").box().width() == plain);
+}
+
 TEST_CASE("numbers in a box are laid out", "[set]") {
   TextContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
   LabelSet set(context);

@@ -3,6 +3,7 @@
 #include <catch2/catch.hpp>
 
 #include "grafema/atlas/bake.hpp"
+#include "grafema/draw/label_set.hpp"
 #include "grafema/draw/paint.hpp"
 #include "grafema/files/files.hpp"
 #include "grafema/unicode/character_sets.hpp"
@@ -147,4 +148,70 @@ TEST_CASE("typed_log takes keys: letters, erasing, undo, selection and the clipb
   INFO(ran.err);
   CHECK(ran.exit == 0);
   CHECK(ran.out == "Rain again\nPale Orchard Orchard!\n");
+}
+
+TEST_CASE("first_window draws what the reference renderer draws, in a window too", "[examples]") {
+  const test::Folder folder;
+  Image shot = shot_of("first_window", "--frames 31 --shot " + folder.path("f.png"), folder.path("f.png"));
+  TextContext context(FontStack{built_in_face()}, nullptr);
+  LabelSet labels(context);
+  SetLabel sign = labels.add("Last tram to Quillmere");
+  sign.set_look(*context.looks().set("sign", outlined_look({1, 0.7F, 0.2F, 1}, {0.3F, 0.15F, 0.5F, 1}, 4)));
+  REQUIRE(sign.set_size(72).has_value());
+  // The last frame shows where it was put in the one before it.
+  REQUIRE(sign.move_to({160 + 120 * std::sin(29.0F / 60), 350}).has_value());
+  const View view{.width = 1280, .height = 800};
+  REQUIRE(labels.update(view, 0).has_value());
+  Image expected = *Image::make(1280, 800, PixelFormat::rgba8);
+  fill_image(expected, {0.02F, 0.03F, 0.07F, 1});
+  REQUIRE(draw_in_software(labels.memory(), view, Blending::linear, expected).has_value());
+  make_opaque(shot), make_opaque(expected);
+  CHECK(count_lit(expected, 0, 200) > 5000);
+  CHECK(test::share_that_differs(shot, expected, 8) < 0.0005);
+  const test::Ran ran = test::run("ASAN_OPTIONS=detect_leaks=0 xvfb-run -a -s '-screen 0 1280x800x24' " +
+                                  std::string(GRAFEMA_EXAMPLES) + "/first_window --frames 3");
+  INFO(ran.err);
+  CHECK(ran.exit == 0);
+}
+
+TEST_CASE("live_names shows its ten thousand, and letters that nobody had before", "[examples]") {
+  const test::Folder folder;
+  const test::Ran ran =
+      test::run(std::string(GRAFEMA_EXAMPLES) + "/live_names --frames 2 --shot " + folder.path("l.png"));
+  INFO(ran.err);
+  REQUIRE(ran.exit == 0);
+  CHECK_THAT(ran.out, Catch::StartsWith("10000 names, "));
+  const Image shot = *load_png(folder.path("l.png"));
+  CHECK(count_lit(shot, 2, 60) > 200000);  // names all over
+}
+
+TEST_CASE("the map rolls and zooms under its names, and the clock stays in its corner", "[examples]") {
+  const test::Folder folder;
+  const Image early = shot_of("map", "--frames 1 --shot " + folder.path("a.png"), folder.path("a.png")),
+              late = shot_of("map", "--frames 50 --shot " + folder.path("b.png"), folder.path("b.png"));
+  int moved = 0, clock = 0, clock_moved = 0;
+  for (int y = 0; y < 800; ++y) {
+    for (int x = 0; x < 1280; ++x) {
+      const bool differs = std::abs(early.value(x, y, 0) - late.value(x, y, 0)) > 8,
+                 corner = x > 1100 && y < 75;
+      moved += differs && !corner ? 1 : 0;
+      clock_moved += differs && corner ? 1 : 0;
+      clock += corner && early.value(x, y, 0) > 200 ? 1 : 0;
+    }
+  }
+  CHECK(moved > 20000);
+  CHECK(clock > 300);
+  CHECK(clock_moved == 0);
+}
+
+TEST_CASE("a window that can't be had is an error, not a crash", "[examples]") {
+  const test::Ran none =
+      test::run("env -u DISPLAY -u WAYLAND_DISPLAY " + std::string(GRAFEMA_EXAMPLES) + "/map --frames 1");
+  CHECK(none.exit == 1);
+  CHECK_THAT(none.err, Catch::Contains("a window system, or --shot FILE"));
+  const test::Ran nowhere =
+      test::run(std::string(GRAFEMA_EXAMPLES) + "/map --frames 1 --shot /nowhere/at/all.png");
+  CHECK(nowhere.exit == 1);
+  const test::Ran wrong = test::run(std::string(GRAFEMA_EXAMPLES) + "/map --frames -3");
+  CHECK(wrong.exit == 1);
 }

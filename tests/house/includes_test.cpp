@@ -14,8 +14,8 @@ namespace fs = std::filesystem;
 
 /// The modules in the order of the design; the parts of `font` too, the face itself before what gathers
 /// faces.
-const std::vector<std::string> kModules = {"base", "unicode", "outline", "font",  "raster", "atlas",
-                                           "text", "draw",    "render",  "write", "files",  "sheet"};
+const std::vector<std::string> kModules = {"base", "unicode", "outline", "font",  "raster", "atlas", "text",
+                                           "draw", "render",  "write",   "files", "sheet",  "window"};
 const std::vector<std::string> kFontParts = {"container", "characters", "variation", "metrics", "outline",
                                              "layout",    "color",      "face",      "family"};
 

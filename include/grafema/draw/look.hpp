@@ -53,6 +53,15 @@ inline Look plain_look(const Color& color) {
   return look;
 }
 
+/// A letter of one color with a line of another around it, `width` pixels wide outside the letter.
+inline Look outlined_look(const Color& fill, const Color& line, float width) {
+  Look look = plain_look(line);
+  look.layers[0].grow = width;
+  look.layers[1].fill = Fill::solid(fill);
+  look.count = 2;
+  return look;
+}
+
 /// How strongly a layer paints a pixel whose center lies `distance` pixels inside the (shifted) shape, and
 /// `unshifted` pixels inside the letter's own, 0..1. `pixel` is the width of a screen pixel in the pixels of
 /// these distances. The one formula of every renderer:

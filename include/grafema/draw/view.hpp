@@ -26,6 +26,9 @@ struct WorldPoint {
 /// A View::projection that sees `degrees` from the bottom of the target to its top, `aspect` (width by
 /// height) as wide, from `near` to `far` in front of the camera, both above 0.
 GRAFEMA_API Matrix4 perspective(float degrees, float aspect, float near, float far);
+/// A View::projection without perspective that sees `height` world units from the bottom of the target to its
+/// top, `aspect` times as many across, `depth` before and behind the camera.
+GRAFEMA_API Matrix4 orthographic(float height, float aspect, float depth = 100);
 /// A View::camera that stands at `eye`, looks at `target` and has `up` upward on the screen. Where these
 /// leave a direction open (`eye` at `target`, `up` along the view) some direction is taken.
 GRAFEMA_API Matrix4 look_at(const WorldPoint& eye, const WorldPoint& target,

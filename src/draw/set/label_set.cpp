@@ -22,7 +22,7 @@ LabelSet::LabelSet(TextContext& context) : state_(std::make_unique<State>()) {
   s.tables.clips.resize(1);
   s.memory.changes_ = &s.tables;
   s.memory.life_ = s.life;
-  s.last_style = std::make_shared<const detail::SharedStyle>();
+  s.plain_style = s.last_style = std::make_shared<const detail::SharedStyle>();
 }
 LabelSet::~LabelSet() = default;
 LabelSet::LabelSet(LabelSet&&) noexcept = default;
@@ -220,7 +220,7 @@ std::uint32_t LabelSet::State::add(TextContext& context, std::string_view text) 
   ++moving[i].generation;
   ++label_count;
   still[i].text.assign(text);
-  still[i].style = last_style;
+  still[i].style = plain_style;
   still[i].context = of;
   still[i].sequence = next_sequence++;
   still[i].contents_stale = still[i].row_stale = false;

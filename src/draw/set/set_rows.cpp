@@ -98,7 +98,7 @@ void LabelSet::State::write_row(std::uint32_t i) {
   Placement p = placement_of(i);
   m.quick = is_on_screen(s.kind);
   if (m.quick) p.at = {};
-  const LabelMap map = detail::map_checked(s.box, p, *view);
+  const LabelMap map = detail::map_checked(s.box, p, *view, *product);
   row.across = map.across, row.down = map.down, row.origin = map.origin;
   row.begun = static_cast<float>(s.begun - clock_base);
   row.clip = m.clip, row.head = i;
@@ -141,6 +141,7 @@ void LabelSet::State::set_seen(std::uint32_t i, bool seen) {
 void LabelSet::State::follow_view(const View& now) {
   if (view && *view == now) return;
   view = now;
+  product.emplace(now);
   unit = {2 * now.content_scale / now.width, -2 * now.content_scale / now.height};
   write_clips();
   for (std::uint32_t i = 0; i < still.size(); ++i) {
@@ -175,7 +176,7 @@ ClipBounds LabelSet::State::make_clip(std::size_t i) {
     return {static_cast<float>(2 * box.left / w - 1), static_cast<float>(1 - 2 * box.bottom / h),
             static_cast<float>(2 * box.right / w - 1), static_cast<float>(1 - 2 * box.top / h)};
   }
-  const LabelMap map = detail::map_checked(box, clip.placement, *view);
+  const LabelMap map = detail::map_checked(box, clip.placement, *view, *product);
   Eigen::Matrix3d plane;
   const std::array<std::size_t, 3> rows = {0, 1, 3};
   for (int r = 0; r < 3; ++r) {

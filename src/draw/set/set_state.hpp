@@ -9,6 +9,7 @@
 #include <vector>
 
 #include "base/four.hpp"
+#include "draw/label_map.hpp"
 #include "draw/label_state.hpp"
 #include "draw/set/set_layers.hpp"
 #include "draw/set/set_numbers.hpp"
@@ -149,8 +150,9 @@ struct LabelSet::State {
   detail::SetNumbers numbers;
   std::vector<detail::KnownMotion> known_motions;
   std::vector<SetArray> arrays;
-  std::shared_ptr<const detail::SharedStyle> last_style;
+  std::shared_ptr<const detail::SharedStyle> plain_style, last_style;  ///< of a new label; set last
   std::optional<View> view;
+  std::optional<detail::ViewProduct> product;  ///< of the view
   std::size_t label_count = 0;
   std::uint32_t next_sequence = 0;
   double clock = 0, clock_base = 0;
