@@ -16,8 +16,10 @@ class RatioReporter : public benchmark::ConsoleReporter {
       const bool median = run.run_type == Run::RT_Aggregate && run.aggregate_name == "median";
       const bool single = run.run_type == Run::RT_Iteration && run.repetitions <= 1;
       if (median || single) {
-        times_[run.run_name.function_name] =
-            run.GetAdjustedCPUTime() * (run.time_unit == benchmark::kMicrosecond ? 1000 : 1);
+        // Where threads of a driver do the work, only the clock on the wall sees it.
+        const double time =
+            run.run_name.time_type.empty() ? run.GetAdjustedCPUTime() : run.GetAdjustedRealTime();
+        times_[run.run_name.function_name] = time * (run.time_unit == benchmark::kMicrosecond ? 1000 : 1);
       }
     }
   }

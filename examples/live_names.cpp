@@ -42,12 +42,14 @@ std::string strange_name(unsigned person) {
   return name;
 }
 
-/// Where somebody is: everyone walks a street up or down, and comes in again at the other end.
+/// Where somebody is in a city of five by five screens: everyone walks a street up or down, and comes in
+/// again at its other end.
 PixelPoint place_of(unsigned person, double seconds) {
+  constexpr double kWide = 6400, kHigh = 4000;
   const double speed = 20.0 + scattered(person, 20, 40), way = scattered(person, 21, 2) == 0 ? 1 : -1;
-  const double along = scattered(person, 22, 14000) / 10.0 + way * speed * seconds;
-  return {static_cast<float>(along - std::floor(along / 1400) * 1400 - 120),
-          static_cast<float>(scattered(person, 23, 8000)) / 10 - 10};
+  const double along = scattered(person, 22, 64000) / 10.0 + way * speed * seconds;
+  return {static_cast<float>(along - std::floor(along / kWide) * kWide - kWide / 2 + 640),
+          static_cast<float>(scattered(person, 23, 250) * 16 - kHigh / 2 + 400)};
 }
 
 }  // namespace
@@ -63,7 +65,7 @@ int main(int argc, char** argv) {
   if (const auto added = cache->add(fonts); !added) return print_error(added.error()), 1;
   TextContext context(fonts, cache);
   LabelSet names(context);
-  const LookId calm = *context.looks().set("calm", plain_look({0.62F, 0.72F, 0.85F, 0.55F}));
+  const LookId calm = *context.looks().set("calm", plain_look({0.62F, 0.72F, 0.85F, 0.8F}));
   const LookId bright =
       *context.looks().set("new", outlined_look({1, 0.78F, 0.35F, 1}, {0.1F, 0.05F, 0.2F, 0.9F}, 1.2F));
   std::vector<SetLabel> labels(kPeople);
@@ -73,7 +75,7 @@ int main(int argc, char** argv) {
     const bool is_stranger = i >= kPeople - kStrangers;
     labels[i] = names.add(is_stranger ? strange_name(i) : known_name(i));
     labels[i].set_look(is_stranger ? bright : calm);
-    if (!labels[i].set_size(is_stranger ? 15.0F : 11.0F)) return 1;
+    if (!labels[i].set_size(is_stranger ? 17.0F : 14.0F)) return 1;
   }
   while (window.next()) {
     cache->begin_frame();

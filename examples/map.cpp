@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// The street map: lines and districts lie on it, stops keep upright and their size, the clock stays in its
-// corner.
+// The street map: lines and districts lie on it, stops stay upright, the clock keeps its corner.
 #include <array>
 #include <cmath>
 #include <string>

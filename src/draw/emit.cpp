@@ -39,10 +39,11 @@ class Emitter {
 
   /// `changes` are those of the quads of a label that moves. Looks end together: the front layers of all are
   /// painted last.
-  void add(const Label::State& label, const LookBook& looks, const LabelMap& label_map,
+  void add(const Label::State& label, const LookBook& looks, const LabelMap& label_map, float scale,
            std::span<const detail::GlyphMove> changes) {
     const std::uint8_t alpha = to_byte(label.opacity);
     if (alpha == 0) return;
+    scale_ = scale;
     const WideMap map(label_map);
     for (std::size_t step = 0; step < label.layers; ++step) {
       for (const QuadRun& run : label.runs) {
@@ -77,6 +78,9 @@ class Emitter {
     const auto record = static_cast<std::uint32_t>(variant.first_record + layer);
     const std::span<GlyphQuad> room = reserve(variant.kind, variant.part, record, run.count);
     const auto in_batch = static_cast<std::uint16_t>(record - base_);
+    if (scale_ > kMostMagnified * variant.texels_per_pixel && !room.empty()) {
+      out_.batches[out_.batch_count - 1].magnified = true;
+    }
     const LocalQuad* quads = label.quads.data() + run.first;
     // A made italic leans: going down it goes left.
     const Four down = map.down - map.across * variant.lean;
@@ -128,6 +132,7 @@ class Emitter {
   QuadKind last_kind_ = QuadKind::distance;
   std::uint8_t last_part_ = 0;
   std::uint32_t base_ = 0;  // first_record of the last batch
+  float scale_ = 1;         // of the label: device pixels to one of its own
 };
 
 /// Ten thousand labels do not fit into a cache: what the next ones need is fetched while this one is written.
@@ -238,7 +243,8 @@ Result<void> emit_into(TextContext& context, std::span<Label* const> labels, con
       const LabelMap map = detail::map_checked(state.box, state.placement, view, product);
       if (!state.moving && detail::is_outside(map, painted_extent(state, context.looks()))) continue;
       context.source().keep(state.pages);
-      emitter.add(state, context.looks(), map, find_moves(state, table.moves));
+      emitter.add(state, context.looks(), map, detail::largest_scale(map, state.extent, view),
+                  find_moves(state, table.moves));
     }
   }
   copy_layers(table, out);

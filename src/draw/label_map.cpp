@@ -219,6 +219,27 @@ bool detail::is_outside(const LabelMap& map, const Rect& rect) {
   return false;
 }
 
+float detail::largest_scale(const LabelMap& map, const Rect& rect, const View& view) {
+  const float half_width = view.width / 2, half_height = view.height / 2;
+  const auto length = [&](const std::array<float, 4>& side, float reach) {
+    const float x = (std::abs(side[0]) + std::abs(side[3]) * reach) * half_width,
+                y = (std::abs(side[1]) + std::abs(side[3]) * reach) * half_height;
+    return std::sqrt(x * x + y * y);
+  };
+  if (map.across[3] == 0 && map.down[3] == 0) {
+    const float w = std::max(std::abs(map.origin[3]), 1e-6F);
+    return std::max(length(map.across, 0), length(map.down, 0)) / w;
+  }
+  // x / w changes by (x' - w' x / w) / w; where it is seen x / w is at most 1.
+  float nearest = INFINITY;
+  for (const float x : {rect.left, rect.right}) {
+    for (const float y : {rect.top, rect.bottom}) {
+      nearest = std::min(nearest, map.across[3] * x + map.down[3] * y + map.origin[3]);
+    }
+  }
+  return std::max(length(map.across, 1), length(map.down, 1)) / std::max(nearest, 1e-3F);
+}
+
 Rect device_bounds(const LabelMap& map, const Rect& rect, const View& view) {
   const std::array<Vector4d, 4> corners = clip_corners(map, rect);
   Rect around{INFINITY, INFINITY, -INFINITY, -INFINITY};

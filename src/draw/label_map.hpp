@@ -23,4 +23,8 @@ LabelMap map_checked(const Rect& box, const Placement& placement, const View& vi
 /// that can't be seen are not found so.
 bool is_outside(const LabelMap& map, const Rect& rect);
 
+/// How many device pixels a pixel of the label is long at most, anywhere in a rectangle of it: an upper
+/// bound.
+float largest_scale(const LabelMap& map, const Rect& rect, const View& view);
+
 }  // namespace grafema::detail

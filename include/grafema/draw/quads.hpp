@@ -69,12 +69,18 @@ constexpr QuadKind quad_kind(PictureKind kind) {
   return QuadKind::color;
 }
 
+/// Up to here texels may be mixed by the texture unit, which knows 256 places between two of them.
+constexpr float kMostMagnified = 4;
+
 /// Quads in a row that are drawn alike from pages of one texture array: one draw call.
 struct Batch {
   QuadKind kind = QuadKind::distance;
   std::uint32_t first = 0, count = 0;
   std::uint32_t first_record = 0;  ///< see GlyphQuad::record
   std::uint8_t part = 0;           ///< PageInfo::part of its pages
+  /// Whether a quad may be drawn so large that the eight bits of a texture unit's fraction show: more than
+  /// `kMostMagnified` pixels a texel.
+  bool magnified = false;
 };
 
 /// What one source's pages show. Memory of the caller, and how much of it was filled. Where `needed` is

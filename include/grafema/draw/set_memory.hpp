@@ -81,6 +81,7 @@ enum : std::uint32_t {
   kFills = 4,    ///< a layer has more than one color
   kMoves = 8,    ///< a glyph has a motion
   kClips = 16,   ///< a label is cut off
+  kNear = 32,    ///< as Batch::magnified
 };
 
 /// Entries of SetMemory::order in a row that one call can draw.

@@ -112,13 +112,14 @@ void LabelSet::State::find_batches() {
   std::erase_if(drawn, [this](const Drawn& d) { return !is_drawn(d); });
   for (const Drawn& d : drawn) {
     const StillLabel& s = still[d.label];
+    const std::uint32_t features = s.features | (s.near ? kNear : 0U);
     if (std::popcount(s.arrays) <= SetBatch::kMostArrays) {
-      add({s.first_slot, s.slot_room, s.arrays, s.features});
+      add({s.first_slot, s.slot_room, s.arrays, features});
       continue;
     }
     for (std::uint32_t k = s.first_slot; k < s.first_slot + s.slots; ++k) {
       const GlyphRecord& glyph = tables.glyphs[tables.order[k] / 8];
-      add({k, 1, 1U << (glyph.page / 2048U), s.features});
+      add({k, 1, 1U << (glyph.page / 2048U), features});
     }
   }
   chunks_stale = true;

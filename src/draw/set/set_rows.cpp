@@ -119,6 +119,8 @@ void LabelSet::State::write_row(std::uint32_t i) {
     seen = seen && !detail::is_outside(map, s.extent) &&
            (m.clip == 0 || may_be_within(map, s.extent, bounds[m.clip]));
   }
+  const bool near = detail::largest_scale(map, s.extent, *view) > kMostMagnified * s.texels;
+  if (near != s.near) s.near = near, batches_stale = true;
   set_seen(i, seen);
 }
 

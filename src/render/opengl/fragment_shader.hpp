@@ -39,7 +39,10 @@ vec3 to_srgb(vec3 c) { return vec3(to_srgb(c.r), to_srgb(c.g), to_srgb(c.b)); }
 // A constant where there is one kind alone.
 int kind_of(int s) { return s == 0 ? KIND_0 : s == 1 ? KIND_1 : s == 2 ? KIND_2 : KIND_3; }
 
+#if NEAR
+// Between two texels a texture unit knows 256 places, which show where a texel is many pixels wide.
 vec4 texel_at(ivec2 at) {
+  at = clamp(at, cell_rect.xy, cell_rect.zw);
 #if KINDS > 1
   if (SLOT == 1) return texelFetch(pages_1, ivec3(at, page), 0);
   if (SLOT == 2) return texelFetch(pages_2, ivec3(at, page), 0);
@@ -47,14 +50,23 @@ vec4 texel_at(ivec2 at) {
 #endif
   return texelFetch(pages_0, ivec3(at, page), 0);
 }
-
-vec4 tap(ivec2 at) {
-  vec4 c = texel_at(at);
-#if HAS_COLOR
-  if (kind_of(SLOT) == 4) c.rgb = to_linear(c.rgb) * c.a;
-#endif
-  return c;
+vec4 mixed_at(vec2 at) {
+  vec2 p = at - 0.5, low = floor(p), f = p - low;
+  ivec2 i = ivec2(low);
+  return mix(mix(texel_at(i), texel_at(i + ivec2(1, 0)), f.x),
+             mix(texel_at(i + ivec2(0, 1)), texel_at(i + ivec2(1, 1)), f.x), f.y);
 }
+#else
+// Mixed by the texture unit; `at` is at least half a texel inside the cell.
+vec4 mixed_at(vec2 at) {
+#if KINDS > 1
+  if (SLOT == 1) return texture(pages_1, vec3(at / vec2(textureSize(pages_1, 0).xy), page));
+  if (SLOT == 2) return texture(pages_2, vec3(at / vec2(textureSize(pages_2, 0).xy), page));
+  if (SLOT == 3) return texture(pages_3, vec3(at / vec2(textureSize(pages_3, 0).xy), page));
+#endif
+  return texture(pages_0, vec3(at / vec2(textureSize(pages_0, 0).xy), page));
+}
+#endif
 
 #if HAS_BARS
 // What a picture of the bar would hold.
@@ -71,13 +83,8 @@ vec4 sample_at(vec2 at) {
 #if HAS_BARS
   if (kind_of(SLOT) == 5) return bar_at(at);
 #endif
-  vec2 p = at - 0.5, low = floor(p), f = p - low;
-  ivec2 i = ivec2(low), j = i + 1;
-  vec2 first = vec2(greaterThanEqual(i, cell_rect.xy)) * vec2(lessThanEqual(i, cell_rect.zw)) * (1.0 - f);
-  vec2 second = vec2(greaterThanEqual(j, cell_rect.xy)) * vec2(lessThanEqual(j, cell_rect.zw)) * f;
-  i = clamp(i, cell_rect.xy, cell_rect.zw), j = clamp(j, cell_rect.xy, cell_rect.zw);
-  return (tap(i) * first.x + tap(ivec2(j.x, i.y)) * second.x) * first.y +
-         (tap(ivec2(i.x, j.y)) * first.x + tap(j) * second.x) * second.y;
+  vec2 inside = clamp(at, vec2(cell_rect.xy) + 0.5, vec2(cell_rect.zw) + 0.5), share = max(1.0 - abs(at - inside), 0.0);
+  return mixed_at(inside) * (share.x * share.y);
 }
 
 // The distance to the edge of the letter itself, as it is stored.

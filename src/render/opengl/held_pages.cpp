@@ -7,6 +7,9 @@
 #include <algorithm>
 #include <cstring>
 
+#include "base/light.hpp"
+#include "grafema/base/color.hpp"
+
 namespace grafema::detail {
 
 void set_nearest_and_clamped(GLenum target) {
@@ -40,27 +43,45 @@ void HeldPages::free() {
 
 namespace {
 
-/// What pages of a format become on the device. 16-bit channels become floats, which ES 3.0 can hold and 16
-/// bits can't lose.
+/// What pages of a format become on the device. 16-bit channels become floats, which ES 3.0 can hold, with
+/// all their bits where they can be mixed. Pictures in color become light.
 struct DeviceFormat {
   GLint internal;
   GLenum format, type;
 };
 
-DeviceFormat device_format(PixelFormat format) {
-  if (format == PixelFormat::r16) return {GL_R32F, GL_RED, GL_FLOAT};
-  if (format == PixelFormat::rgb16) return {GL_RGB32F, GL_RGB, GL_FLOAT};
-  if (format == PixelFormat::rgba16) return {GL_RGBA32F, GL_RGBA, GL_FLOAT};
-  if (format == PixelFormat::rgb8) return {GL_RGB8, GL_RGB, GL_UNSIGNED_BYTE};
-  if (format == PixelFormat::rgba8) return {GL_RGBA8, GL_RGBA, GL_UNSIGNED_BYTE};
-  return {GL_R8, GL_RED, GL_UNSIGNED_BYTE};
+/// Whether floats of 32 bits are mixed by texture units: always in OpenGL 3.3, by an extension in ES 3.0.
+bool mixes_floats() { return epoxy_is_desktop_gl() || epoxy_has_gl_extension("GL_OES_texture_float_linear"); }
+
+DeviceFormat device_format(const PageArray& array) {
+  const bool whole = bits_per_channel(array.format) == 16 && mixes_floats();
+  switch (array.format) {
+    case PixelFormat::r16:
+      return {whole ? GL_R32F : GL_R16F, GL_RED, GL_FLOAT};
+    case PixelFormat::rgb16:
+      return {whole ? GL_RGB32F : GL_RGB16F, GL_RGB, GL_FLOAT};
+    case PixelFormat::rgba16:
+      return {whole ? GL_RGBA32F : GL_RGBA16F, GL_RGBA, GL_FLOAT};
+    case PixelFormat::rgb8:
+      return {GL_RGB8, GL_RGB, GL_UNSIGNED_BYTE};
+    case PixelFormat::rgba8:
+      return {array.kind == QuadKind::color ? GL_SRGB8_ALPHA8 : GL_RGBA8, GL_RGBA, GL_UNSIGNED_BYTE};
+    default:
+      return {GL_R8, GL_RED, GL_UNSIGNED_BYTE};
+  }
 }
 
 void make_array(PageArray& array) {
   if (array.texture == 0) glGenTextures(1, &array.texture);
   glBindTexture(GL_TEXTURE_2D_ARRAY, array.texture);
   set_nearest_and_clamped(GL_TEXTURE_2D_ARRAY);
-  const DeviceFormat f = device_format(array.format);
+  // Nothing beyond the page is ever read; with this way of going on there, the software driver mixes in
+  // floats and not in bytes, which would show.
+  glTexParameteri(GL_TEXTURE_2D_ARRAY, GL_TEXTURE_MIN_FILTER, GL_LINEAR);
+  glTexParameteri(GL_TEXTURE_2D_ARRAY, GL_TEXTURE_MAG_FILTER, GL_LINEAR);
+  glTexParameteri(GL_TEXTURE_2D_ARRAY, GL_TEXTURE_WRAP_S, GL_MIRRORED_REPEAT);
+  glTexParameteri(GL_TEXTURE_2D_ARRAY, GL_TEXTURE_WRAP_T, GL_MIRRORED_REPEAT);
+  const DeviceFormat f = device_format(array);
   unpack_rows(0, 0, 0);
   glTexImage3D(GL_TEXTURE_2D_ARRAY, 0, f.internal, array.width, array.height, array.layers, 0, f.format,
                f.type, nullptr);
@@ -167,24 +188,46 @@ void HeldPages::send_changes(const GlyphSource& source, HeldSource& held) {
   }
 }
 
+void HeldPages::widen(const ImageView& pixels, const PixelRect& rect, int channels) {
+  wide_texels_.clear();
+  const auto each = static_cast<std::size_t>(channels);
+  for (int y = rect.y; y < rect.y + rect.height; ++y) {
+    for (std::size_t i = 0; i < static_cast<std::size_t>(rect.width) * each; ++i) {
+      std::uint16_t wide = 0;
+      std::memcpy(&wide, pixels.row(y) + (static_cast<std::size_t>(rect.x) * each + i) * 2, 2);
+      wide_texels_.push_back(static_cast<float>(wide) / 65535.0F);
+    }
+  }
+}
+
+/// Straight alpha becomes light that is weakened by it, since only that can be mixed; stored as sRGB.
+void HeldPages::premultiply(const ImageView& pixels, const PixelRect& rect) {
+  lit_texels_.clear();
+  for (int y = rect.y; y < rect.y + rect.height; ++y) {
+    const std::uint8_t* p = pixels.row(y) + static_cast<std::size_t>(rect.x) * 4;
+    for (int x = 0; x < rect.width; ++x, p += 4) {
+      const float alpha = static_cast<float>(p[3]) / 255.0F;
+      for (std::size_t c = 0; c < 3; ++c) {
+        lit_texels_.push_back(p[3] == 255 ? p[c] : to_byte(to_srgb(light_of(p[c]) * alpha)));
+      }
+      lit_texels_.push_back(p[3]);
+    }
+  }
+}
+
 void HeldPages::send(const ImageView& pixels, const PageArray& array, std::uint16_t layer,
                      const PixelRect& rect) {
-  const DeviceFormat f = device_format(array.format);
+  const DeviceFormat f = device_format(array);
   glBindTexture(GL_TEXTURE_2D_ARRAY, array.texture);
   const void* data = pixels.data;
   const bool is_wide = bits_per_channel(array.format) == 16;
+  unpack_rows(rect.width, 0, 0);
   if (is_wide) {
-    wide_texels_.clear();
-    const auto channels = static_cast<std::size_t>(channel_count(array.format));
-    for (int y = rect.y; y < rect.y + rect.height; ++y) {
-      for (std::size_t i = 0; i < static_cast<std::size_t>(rect.width) * channels; ++i) {
-        std::uint16_t wide = 0;
-        std::memcpy(&wide, pixels.row(y) + (static_cast<std::size_t>(rect.x) * channels + i) * 2, 2);
-        wide_texels_.push_back(static_cast<float>(wide) / 65535.0F);
-      }
-    }
-    unpack_rows(rect.width, 0, 0);
+    widen(pixels, rect, channel_count(array.format));
     data = wide_texels_.data();
+  } else if (array.kind == QuadKind::color) {
+    premultiply(pixels, rect);
+    data = lit_texels_.data();
   } else {
     unpack_rows(pixels.width, rect.x, rect.y);
   }

@@ -43,10 +43,13 @@ class HeldPages {
  private:
   HeldSource& hold(const GlyphSource& source);
   void send(const ImageView& pixels, const PageArray& array, std::uint16_t layer, const PixelRect& rect);
+  void widen(const ImageView& pixels, const PixelRect& rect, int channels);
+  void premultiply(const ImageView& pixels, const PixelRect& rect);
   void send_changes(const GlyphSource& source, HeldSource& held);
 
   std::vector<HeldSource> sources_;  // the one synchronized last stands last
   std::vector<float> wide_texels_;
+  std::vector<std::uint8_t> lit_texels_;
   std::uint64_t sent_ = 0;
 };
 

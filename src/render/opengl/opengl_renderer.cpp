@@ -152,7 +152,7 @@ void OpenGLRenderer::draw(const QuadList& list, Blending blending) {
   glGetIntegerv(GL_VIEWPORT, viewport);
   ProgramKey key;
   key.gamma = blending == Blending::gamma;
-  key.features = detail::features_of(list);
+  const std::uint32_t features = detail::features_of(list);
   s.send_records(list);
   glBindVertexArray(s.vertices);
   glBindBuffer(GL_ARRAY_BUFFER, s.stream);
@@ -165,6 +165,7 @@ void OpenGLRenderer::draw(const QuadList& list, Blending blending) {
     if ((array == nullptr && batch.kind != QuadKind::bar) || batch.count == 0) continue;
     glBindTexture(GL_TEXTURE_2D_ARRAY, array != nullptr ? array->texture : 0);  // bars have no pages
     key.kinds[0] = batch.kind;
+    key.features = features | (batch.magnified ? kNear : 0U);
     const Program& program = s.programs.use(key);
     glUniform2f(program.viewport, static_cast<float>(viewport[2]), static_cast<float>(viewport[3]));
     glUniform1i(program.first_record, static_cast<GLint>(batch.first_record));

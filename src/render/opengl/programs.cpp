@@ -64,7 +64,7 @@ std::string head_of(const ProgramKey& key) {
   define("HAS_COLOR", has(QuadKind::color)), define("HAS_BARS", has(QuadKind::bar));
   define("GAMMA", key.gamma ? 1 : 0);
   define("HOLLOW", feature(kHollow)), define("EFFECTS", feature(kEffects)), define("FILLS", feature(kFills));
-  define("MOVES", feature(kMoves)), define("CLIPS", feature(kClips));
+  define("MOVES", feature(kMoves)), define("CLIPS", feature(kClips)), define("NEAR", feature(kNear));
   fmt::format_to(std::back_inserter(head), "#define CONTRAST {:.6f}\n", kContrast);
   return head;
 }
