@@ -2,7 +2,7 @@
 # Takes the C++ out of the README and the pages of docs/, so that the tests build it as it stands there.
 
 # grafema_extract_code(PAGE FOLDER FILES): writes every block of C++ of the page into FOLDER as NAME-1.cpp, NAME-2.cpp ... and
-# lists them in FILES. A block with `int main` is a program as it stands; any other is put into a function of a file that
+# lists them in FILES. A block with `int main` is a program as it stands; any other is put into the `main` of a file that
 # includes all of the library.
 function(grafema_extract_code page folder files)
   set_property(DIRECTORY APPEND PROPERTY CMAKE_CONFIGURE_DEPENDS ${page})
@@ -27,7 +27,7 @@ function(grafema_extract_code page folder files)
     string(REPLACE "${close}" "]" block "${block}")
     set(head "// SPDX-License-Identifier: MIT\n// Block ${number} of ${name}.\n")
     if(NOT block MATCHES "int main\\(")
-      set(block "#include <grafema/grafema.hpp>\nusing namespace grafema;\n[[maybe_unused]] static void block() {\n${block}}\n")
+      set(block "#include <cstdio>\n#include <string>\n#include <grafema/grafema.hpp>\nusing namespace grafema;\nint main() {\n${block}  return 0;\n}\n")
     endif()
     file(CONFIGURE OUTPUT ${folder}/${name}-${number}.cpp CONTENT "@head@@block@" @ONLY)
     list(APPEND written ${folder}/${name}-${number}.cpp)

@@ -29,6 +29,7 @@ int posix_memalign(void** out, size_t to, size_t size) noexcept {
 
 #include "grafema/atlas/glyph_cache.hpp"
 #include "grafema/draw/emit.hpp"
+#include "grafema/draw/label_set.hpp"
 #include "grafema/draw/quad_buffer.hpp"
 #include "grafema/text/reveal.hpp"
 #include "support/scene.hpp"
@@ -145,4 +146,49 @@ TEST_CASE("frames of rich labels that move, reveal, count and are edited allocat
   for (int i = 200; i < 700; ++i) good = frame(i) && good;
   CHECK(good);
   CHECK(allocations - before == 0);
+}
+
+TEST_CASE("a thousand frames of a set that moves, counts, fades, scrolls and waves allocate nothing",
+          "[allocation][set]") {
+  test::Scene scene(test::atlas_of(test::dejavu(), PictureKind::distance_rgba));
+  Look look;
+  look.add({.shift = {1, 2}, .grow = 1, .blur = 2});
+  look.add({});
+  const LookId id = *scene.context.looks().set("sign", look);
+  LabelSet set(scene.context);
+  const GroupId panel = set.add_group({.clip = *set.add_clip({.box = {20, 20, 400, 500}})});
+  std::vector<SetLabel> labels;
+  std::vector<PixelPoint> places(60);
+  for (int i = 0; i < 60; ++i) {
+    labels.push_back(set.add(i % 3 == 0 ? "0" : "Wren Achterberg"));
+    labels.back().set_look(id);
+    if (i % 7 == 0) labels.back().set_motion(i % 2 == 0 ? sway() : rattle());
+    if (i % 5 == 0) labels.back().set_group(panel);
+  }
+  labels[1].set_motion([](const MotionInput& in, GlyphChange& out) {
+    out.rotate = static_cast<float>(in.seconds) * static_cast<float>(in.index);
+  });
+  View view{.width = 1280, .height = 800};
+  view.projection = test::perspective(60, 1.6F, 0.1F, 100);
+  const auto frame = [&](int number) {
+    for (std::size_t i = 0; i < labels.size(); ++i) {
+      places[i] = {static_cast<float>((number * 13) % 1500), static_cast<float>(i) * 12};
+      labels[i].set_opacity(static_cast<float>(number % 10) / 10);
+      if (i % 3 == 0) labels[i].set_number(1000000 + number * 7.25, {.decimals = 2, .group = ','});
+      if (i % 4 == 1) labels[i].set_text(number % 2 == 0 ? "Ilse Varga, late" : "late, Ilse Varga");
+    }
+    (void)labels[2].set_placement(
+        {.kind = PlaceKind::world, .world = test::moved(0, 0, -5 - static_cast<float>(number % 9))});
+    (void)set.set_group(panel, {.offset = {0, static_cast<float>(number % 40)}, .clip = ClipId{1}});
+    view.content_scale = 1 + static_cast<float>(number % 3) / 8;
+    return set.move(labels, places).has_value() && set.update(view, number / 60.0).has_value();
+  };
+  for (int i = 0; i < 60; ++i) REQUIRE(frame(i));
+  const long before = allocations;
+  bool good = true;
+  for (int i = 60; i < 1060; ++i) good = good && frame(i);
+  const long after = allocations;
+  CHECK(good);
+  CHECK(after - before == 0);
+  CHECK(set.work().numbers > 10000);
 }

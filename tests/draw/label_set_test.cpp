@@ -405,3 +405,54 @@ TEST_CASE("groups move, fade, hide and order their labels", "[set][group]") {
   CHECK(b.seen());
   CHECK_FALSE(a.hit({30, 10}, kView));
 }
+
+TEST_CASE("a swap of fonts or looks in one context leaves the other alone, and all follow at once", "[set]") {
+  TextContext one(FontStack{test::dejavu()}, nullptr), other(FontStack{test::dejavu()}, nullptr);
+  LabelSet set(one);
+  std::vector<SetLabel> ours, theirs;
+  for (int i = 0; i < 20; ++i) {
+    ours.push_back(set.add("Saltglass"));
+    theirs.push_back(set.add(other, "Saltglass"));
+    REQUIRE(ours.back().move_to({0, static_cast<float>(i) * 8}).has_value());
+    REQUIRE(theirs.back().move_to({120, static_cast<float>(i) * 8}).has_value());
+  }
+  const Image before = picture_of(set, kView, 0);
+  const SetWork work = set.work();
+  one.set_fonts(FontStack{built_in_face()});
+  const Image after = picture_of(set, kView, 0);
+  CHECK(set.work().contents == work.contents + 20);
+  LabelSet fresh(one);
+  for (int i = 0; i < 20; ++i) {
+    REQUIRE(fresh.add("Saltglass").move_to({0, static_cast<float>(i) * 8}).has_value());
+    REQUIRE(fresh.add(other, "Saltglass").move_to({120, static_cast<float>(i) * 8}).has_value());
+  }
+  CHECK(test::first_difference(after, picture_of(fresh, kView, 0), 0).empty());
+  CHECK_FALSE(test::first_difference(before, after, 8).empty());
+  // A color alone is one record.
+  const LookId look = *one.looks().set("sign", plain_look({1, 0, 0, 1}));
+  for (SetLabel& label : ours) label.set_look(look);
+  (void)picture_of(set, kView, 0);
+  const std::uint64_t contents = set.work().contents;
+  REQUIRE(one.looks().set(look, plain_look({0, 1, 0, 1})).has_value());
+  (void)picture_of(set, kView, 0);
+  CHECK(set.work().contents == contents);
+}
+
+TEST_CASE("a set that is moved keeps its labels, and one may be emptied and filled again", "[set]") {
+  TextContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
+  LabelSet first(context);
+  SetLabel label = first.add("Weir");
+  LabelSet second(std::move(first));
+  CHECK(label.valid());
+  REQUIRE(label.move_to({30, 40}).has_value());
+  const Image a = picture_of(second, kView, 0);
+  for (int round = 0; round < 50; ++round) {
+    second.clear();
+    for (int i = 0; i < 100; ++i) (void)second.add("Saltglass ferry");
+    REQUIRE(second.update(kView, 0).has_value());
+  }
+  second.clear();
+  REQUIRE(second.add("Weir").move_to({30, 40}).has_value());
+  CHECK(test::first_difference(a, picture_of(second, kView, 0), 0).empty());
+  CHECK(second.memory().glyphs.size() < 100 * 20 * 3);  // places are used again
+}

@@ -20,7 +20,7 @@ enum class ClipId : std::uint32_t {};
 /// What labels of a group have in common.
 struct LabelGroup {
   std::int32_t order = 0;  ///< groups with a higher one are in front
-  PixelPoint offset;       ///< layout pixels, added to where labels on the screen and pinned ones stand
+  PixelPoint offset = {};  ///< layout pixels, added to where labels on the screen and pinned ones stand
   float opacity = 1;       ///< 0..1, multiplied with theirs
   bool visible = true;
   ClipId clip{};  ///< of labels that have none of their own
@@ -34,7 +34,7 @@ struct LabelClip {
     panel,   ///< pixels of a panel of this box, which stands where `placement` says
     label,   ///< the label's own pixels
   };
-  Rect box;
+  Rect box = {};
   Space space = Space::device;
   Placement placement = {};
   bool operator==(const LabelClip&) const = default;

@@ -39,6 +39,7 @@ SetLabel LabelSet::add(TextContext& context, std::string_view text) {
 std::size_t LabelSet::size() const { return state_->label_count; }
 
 void LabelSet::clear() {
+  state_->whole.clear(), state_->unsettled.clear(), state_->restless.clear();
   for (std::uint32_t i = 0; i < state_->still.size(); ++i) {
     if (state_->is_alive(i)) state_->remove(i);
   }
@@ -234,6 +235,10 @@ void LabelSet::State::remove(std::uint32_t i) {
   StillLabel& s = still[i];
   glyph_ranges.give_back(s.first_glyph, s.glyph_room);
   free_motions(i);
+  // Its number is given out again: it must not stand in a list twice then.
+  if (whole_of(i) != nullptr) std::erase(whole, i);
+  if (s.unsettled) std::erase(unsettled, i);
+  if (s.listed_restless) std::erase(restless, i);
   s = {};
   s.contents_stale = s.row_stale = false;
   ++moving[i].generation;

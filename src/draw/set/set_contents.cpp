@@ -35,8 +35,9 @@ Label::State& LabelSet::State::prepare(std::uint32_t i) {
     c.scratch_held = s.style;
   }
   label.look = s.look;
-  label.motion = s.extra ? s.extra->motion : Motion();
-  label.name = s.extra ? s.extra->name : std::string();
+  static const StillLabel::Extra kNone;  // copied, so that the memory of what was there is kept
+  label.motion = s.extra ? s.extra->motion : kNone.motion;
+  label.name = s.extra ? s.extra->name : kNone.name;
   label.layout_stale = true;
   label.prepare_pictures();
   return label;
@@ -236,7 +237,8 @@ void LabelSet::State::move_by_function(std::uint32_t i, Label::State& label) {
     s.motions = detail::RangeBook::room_for(count);
     s.first_motion = motion_ranges.take(s.motions);
     if (motion_ranges.end() > tables.motions.size()) tables.motions.resize(motion_ranges.end());
-    restless.push_back(i);
+    if (!s.listed_restless) restless.push_back(i);
+    s.listed_restless = true;
   }
   if (s.first_motion + count > 65535) return;  // more than records can count stand still
   const std::span<GlyphRecord> glyphs = tables.glyphs.change(s.first_glyph, count, next);
@@ -253,7 +255,10 @@ void LabelSet::State::move_by_function(std::uint32_t i, Label::State& label) {
 void LabelSet::State::move_by_functions() {
   std::size_t kept = 0;
   for (const std::uint32_t i : restless) {
-    if (!is_alive(i) || still[i].motions == 0) continue;
+    if (!is_alive(i) || still[i].motions == 0) {
+      still[i].listed_restless = false;
+      continue;
+    }
     restless[kept++] = i;
     if (still[i].shown && !still[i].contents_stale) move_by_function(i, prepare(i));
   }

@@ -78,11 +78,12 @@ struct StillLabel {
   PlaceKind kind = PlaceKind::screen;
   std::uint8_t context = 0;
   bool contents_stale = true, pictures_stale = false, row_stale = true;
-  bool listed_contents = false, listed_row = false;  ///< it stands in the list of what is to be done
-  bool near = false;                                 ///< see kNear
-  float texels = 1;                                  ///< a pixel, of the coarsest of its pictures
-  bool unsettled = false;                            ///< a picture is on its way
-  bool lively = false;                               ///< it has outgrown its room in the order before
+  bool listed_contents = false, listed_row = false,
+       listed_restless = false;  ///< it stands in the list of what is to be done
+  bool near = false;             ///< see kNear
+  float texels = 1;              ///< a pixel, of the coarsest of its pictures
+  bool unsettled = false;        ///< a picture is on its way
+  bool lively = false;           ///< it has outgrown its room in the order before
   std::uint8_t clip = 0;
   bool visible = true, shown = true;          ///< it, whatever its group; it and its group
   std::array<std::uint8_t, 4> row_tint = {};  ///< where it is seen
