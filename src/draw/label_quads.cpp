@@ -242,9 +242,9 @@ void Label::State::find_styles() {
 }
 
 const Motion& Label::State::motion_of(std::size_t quad) const {
-  static const Motion kStill;
+  static const Motion still;
   const std::uint32_t glyph = infos[quad].glyph;
-  if (glyph == QuadInfo::kBar) return kStill;
+  if (glyph == QuadInfo::kBar) return still;
   const std::uint16_t of = paragraph.glyphs[glyph].style;
   return styles.empty() || styles[of].own_motion ? motion : styles[of].motion;
 }

@@ -174,6 +174,26 @@ TEST_CASE("first_window draws what the reference renderer draws, in a window too
   CHECK(ran.exit == 0);
 }
 
+TEST_CASE("own_engine draws from the tables of a set what the reference renderer does", "[examples]") {
+  const test::Folder folder;
+  Image shot = shot_of("own_engine", folder.path("e.png"), folder.path("e.png"));
+  TextContext context(FontStack{built_in_face()}, nullptr);
+  LabelSet labels(context);
+  SetLabel name = labels.add("Tomek Oyelaran"), line = labels.add("4 Lantern");
+  REQUIRE(name.set_size(48).has_value());
+  REQUIRE(line.set_size(36).has_value());
+  REQUIRE(name.move_to({30.0F + 29 * 3, 20}).has_value());
+  REQUIRE(line.set_placement({.at = {320, 115}, .anchor = {0.5F, 0.5F}, .rotate = 29.0F / 4}).has_value());
+  const View view{.width = 640, .height = 160};
+  REQUIRE(labels.update(view, 0).has_value());
+  Image expected = *Image::make(640, 160, PixelFormat::rgba8);
+  fill_image(expected, {to_srgb(0.002F), to_srgb(0.003F), to_srgb(0.01F), 1});
+  REQUIRE(draw_in_software(labels.memory(), view, Blending::linear, expected).has_value());
+  make_opaque(shot), make_opaque(expected);
+  CHECK(count_lit(expected, 0, 200) > 2000);
+  CHECK(test::share_that_differs(shot, expected, 48) < 0.01);
+}
+
 TEST_CASE("live_names shows its ten thousand, and letters that nobody had before", "[examples]") {
   const test::Folder folder;
   const test::Ran ran =

@@ -74,15 +74,13 @@ struct SetArray {
   bool operator==(const SetArray&) const = default;
 };
 
-/// What layers of a batch do, one bit each.
-enum : std::uint32_t {
-  kHollow = 1,   ///< a layer leaves the letter out
-  kEffects = 2,  ///< a layer grows or blurs it
-  kFills = 4,    ///< a layer has more than one color
-  kMoves = 8,    ///< a glyph has a motion
-  kClips = 16,   ///< a label is cut off
-  kNear = 32,    ///< as Batch::magnified
-};
+// What layers and labels of a batch do, one bit each.
+constexpr std::uint32_t kHollow = 1;   ///< a layer leaves the letter out
+constexpr std::uint32_t kEffects = 2;  ///< a layer grows or blurs it
+constexpr std::uint32_t kFills = 4;    ///< a layer has more than one color
+constexpr std::uint32_t kMoves = 8;    ///< a glyph has a motion
+constexpr std::uint32_t kClips = 16;   ///< a label is cut off
+constexpr std::uint32_t kNear = 32;    ///< as Batch::magnified
 
 /// Entries of SetMemory::order in a row that one call can draw.
 struct SetBatch {

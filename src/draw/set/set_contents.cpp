@@ -35,9 +35,9 @@ Label::State& LabelSet::State::prepare(std::uint32_t i) {
     c.scratch_held = s.style;
   }
   label.look = s.look;
-  static const StillLabel::Extra kNone;  // copied, so that the memory of what was there is kept
-  label.motion = s.extra ? s.extra->motion : kNone.motion;
-  label.name = s.extra ? s.extra->name : kNone.name;
+  static const StillLabel::Extra none;  // copied, so that the memory of what was there is kept
+  label.motion = s.extra ? s.extra->motion : none.motion;
+  label.name = s.extra ? s.extra->name : none.name;
   label.layout_stale = true;
   label.prepare_pictures();
   return label;
