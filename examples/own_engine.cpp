@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// A set of labels drawn by an engine of one's own: its tables in buffers, what changed sent, one call a
-// batch.
+// A set of labels drawn by an engine of its own: tables in buffers, what changed sent, one call a batch.
 #include <epoxy/gl.h>
 
 #include <cmath>
