@@ -50,8 +50,9 @@ struct SetWork {
 
 /// Labels of one or several contexts. What a label draws is written once, when its text, look or pictures
 /// change; moving it, fading it, showing it or leaving it out writes its row. Belongs to the thread of its
-/// contexts, which must outlive it; asserted. At most kMostLabels labels, 2^29 / 8 glyphs, 255 clips and 4095
-/// motions that differ; what is beyond is not shown and noted.
+/// contexts, which must outlive it; asserted. At most kMostLabels labels, 8 contexts, 255 clips, and pages of
+/// 32 texture arrays: glyphs beyond them are not shown. Motions have room for 65,535 terms and glyphs that a
+/// function moves; what is beyond stands still.
 class GRAFEMA_API LabelSet {
  public:
   static constexpr std::size_t kMostLabels = std::size_t{1} << 22U;

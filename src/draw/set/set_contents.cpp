@@ -108,8 +108,11 @@ void LabelSet::State::write_glyphs(std::uint32_t i, Label::State& label) {
   std::uint32_t arrays_now = 0, features = moving[i].clip != 0 ? kClips : 0U;
   free_motions(i);
   for (std::size_t r = 0; r < label.runs.size(); ++r) {
-    const QuadRun& run = label.runs[r];
+    QuadRun& run = label.runs[r];
     Variant& variant = label.variants[run.variant];
+    const std::uint32_t array = array_number(s.context, variant);
+    if (array >= kMostArrays) run.count = 0;  // no bit and no number for it
+    if (run.count == 0) continue;
     const auto layer = layers.find(s.context, contexts[s.context].context->looks(), variant,
                                    label.look_of(variant), tables.layers, next);
     if (!layer) {  // everybody asks again: what is shown at once fits, since sizes that are gone are then
@@ -123,7 +126,7 @@ void LabelSet::State::write_glyphs(std::uint32_t i, Label::State& label) {
     }
     variant.first_record = layer->first;
     features |= layer->features;
-    arrays_now |= 1U << array_number(s.context, variant);
+    arrays_now |= 1U << array;
     for (std::size_t q = run.first; q < run.first + run.count; ++q) records[q] = record_of(i, label, q, r);
   }
   if (label.moving) {
@@ -181,6 +184,7 @@ std::uint32_t LabelSet::State::array_number(std::uint8_t context, Variant& varia
   auto at = std::find(arrays.begin(), arrays.end(), wanted);
   if (at == arrays.end()) {
     at = std::find_if(arrays.begin(), arrays.end(), [](const SetArray& a) { return a.is_free(); });
+    if (at == arrays.end() && arrays.size() >= kMostArrays) return kMostArrays;
     if (at == arrays.end()) at = arrays.insert(at, wanted);
     *at = wanted;
   }

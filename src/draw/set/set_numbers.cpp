@@ -99,7 +99,10 @@ const detail::NumberSigns* LabelSet::State::learn_numbers(std::uint32_t i) {
     if (!good) break;
     variant.first_record = layer->first;
     made.features = layer->features;
-    made.arrays |= 1U << array_number(s.context, variant);
+    const std::uint32_t array = array_number(s.context, variant);
+    good = array < kMostArrays;
+    if (!good) break;
+    made.arrays |= 1U << array;
     made.records[sign] = record_of(i, label, 0, 0);
     made.extent = made.extent.empty() ? painted_extent(label, looks)
                                       : enclosing(made.extent, painted_extent(label, looks));

@@ -180,6 +180,7 @@ struct LabelSet::State {
   static constexpr std::uint32_t kChunk = 1024;
 
   static constexpr std::uint32_t kNoLabel = 0xFFFFFFFF;
+  static constexpr std::uint32_t kMostArrays = 32;  ///< a bit and five bits of GlyphRecord::page each
   bool is_alive(std::uint32_t i) const { return (moving[i].generation & 1U) != 0; }
   std::uint32_t add(TextContext& context, std::string_view text);
   void remove(std::uint32_t i);
