@@ -3,6 +3,7 @@
 #include <atomic>
 #include <bit>
 
+#include "atlas/far_pages.hpp"
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/atlas/glyph_source.hpp"
 
@@ -40,13 +41,16 @@ GlyphSource::GlyphSource() {
   life_ = std::make_shared<const SourceId>(SourceId{++last});
 }
 
-AtlasSource::AtlasSource(std::shared_ptr<const Atlas> atlas) { replace(std::move(atlas)); }
+AtlasSource::AtlasSource(std::shared_ptr<const Atlas> atlas) : far_(std::make_unique<detail::FarPages>()) {
+  replace(std::move(atlas));
+}
 AtlasSource::~AtlasSource() = default;
 
 void AtlasSource::replace(std::shared_ptr<const Atlas> atlas) {
   atlas_ = std::move(atlas);
   ++epoch_;
   pages_.clear();
+  far_->clear();
   for (const AtlasPage& page : atlas_->pages) {
     PageInfo info{page.kind, page.image.format(), page.image.width(), page.image.height(), 0, epoch_, epoch_};
     for (const PageInfo& other : pages_) {
@@ -90,6 +94,15 @@ void AtlasSource::resolve(std::span<const GlyphKey> keys, std::span<Sprite> out)
     const Sprite* found = find(keys[i]);
     out[i] = found != nullptr ? *found : Sprite{};
   }
+}
+
+ImageView AtlasSource::far_pixels(std::uint16_t page) const {
+  return far_->follow(*this, page, [&](auto add) {
+    for (const Entry& entry : entries_) {
+      const bool is_there = entry.sprite.state == SpriteState::ready && entry.sprite.page == page;
+      if (is_there) add(entry.sprite.cell, entry.sprite.reach);
+    }
+  });
 }
 
 ImageView AtlasSource::pixels(std::uint16_t page) const { return atlas_->pages[page].image.view(); }

@@ -307,6 +307,15 @@ void GlyphCache::keep(std::span<const std::uint16_t> pages) noexcept {
 }
 std::span<const PageInfo> GlyphCache::pages() const noexcept { return state_->pages.infos(); }
 ImageView GlyphCache::pixels(std::uint16_t page) const { return state_->pages.pixels(page); }
+ImageView GlyphCache::far_pixels(std::uint16_t page) const {
+  return state_->far.follow(*this, page, [&](auto add) {
+    for (const State::Entry& entry : state_->table) {
+      const bool is_there =
+          entry.used && entry.sprite.state == SpriteState::ready && entry.sprite.page == page;
+      if (is_there) add(entry.sprite.cell, entry.sprite.reach);
+    }
+  });
+}
 std::size_t GlyphCache::changes_since(std::uint16_t page, std::uint64_t revision,
                                       std::span<PixelRect> out) const noexcept {
   return state_->pages.changes_since(page, revision, out);

@@ -39,11 +39,12 @@ class Emitter {
 
   /// `changes` are those of the quads of a label that moves. Looks end together: the front layers of all are
   /// painted last.
-  void add(const Label::State& label, const LookBook& looks, const LabelMap& label_map, float scale,
+  void add(const Label::State& label, const LookBook& looks, const LabelMap& label_map, const View& view,
            std::span<const detail::GlyphMove> changes) {
     const std::uint8_t alpha = to_byte(label.opacity);
     if (alpha == 0) return;
-    scale_ = scale;
+    scale_ = detail::largest_scale(label_map, label.extent, view);
+    steps_ = detail::longest_steps(label_map, label.extent, view);
     const WideMap map(label_map);
     for (std::size_t step = 0; step < label.layers; ++step) {
       for (const QuadRun& run : label.runs) {
@@ -78,8 +79,11 @@ class Emitter {
     const auto record = static_cast<std::uint32_t>(variant.first_record + layer);
     const std::span<GlyphQuad> room = reserve(variant.kind, variant.part, record, run.count);
     const auto in_batch = static_cast<std::uint16_t>(record - base_);
-    if (scale_ > kMostMagnified * variant.texels_per_pixel && !room.empty()) {
-      out_.batches[out_.batch_count - 1].magnified = true;
+    if (!room.empty()) {
+      Batch& batch = out_.batches[out_.batch_count - 1];
+      batch.magnified = batch.magnified || scale_ > kMostMagnified * variant.texels_per_pixel;
+      batch.minified = batch.minified || label.moving || steps_.is_small(variant.texels_per_pixel);
+      batch.far = batch.far || steps_.is_far(variant.texels_per_pixel);
     }
     const LocalQuad* quads = label.quads.data() + run.first;
     // A made italic leans: going down it goes left.
@@ -133,6 +137,7 @@ class Emitter {
   std::uint8_t last_part_ = 0;
   std::uint32_t base_ = 0;  // first_record of the last batch
   float scale_ = 1;         // of the label: device pixels to one of its own
+  detail::PixelSteps steps_;
 };
 
 /// Ten thousand labels do not fit into a cache: what the next ones need is fetched while this one is written.
@@ -243,8 +248,7 @@ Result<void> emit_into(TextContext& context, std::span<Label* const> labels, con
       const LabelMap map = detail::map_checked(state.box, state.placement, view, product);
       if (!state.moving && detail::is_outside(map, painted_extent(state, context.looks()))) continue;
       context.source().keep(state.pages);
-      emitter.add(state, context.looks(), map, detail::largest_scale(map, state.extent, view),
-                  find_moves(state, table.moves));
+      emitter.add(state, context.looks(), map, view, find_moves(state, table.moves));
     }
   }
   copy_layers(table, out);

@@ -240,6 +240,32 @@ float detail::largest_scale(const LabelMap& map, const Rect& rect, const View& v
   return std::max(length(map.across, 1), length(map.down, 1)) / std::max(nearest, 1e-3F);
 }
 
+detail::PixelSteps detail::longest_steps(const LabelMap& map, const Rect& rect, const View& view) {
+  const float half_width = view.width / 2, half_height = view.height / 2;
+  if (map.across[1] == 0 && map.across[3] == 0 && map.down[0] == 0 && map.down[3] == 0 &&
+      map.origin[3] == 1) {
+    return {1 / std::abs(map.across[0] * half_width), 1 / std::abs(map.down[1] * half_height)};
+  }
+  PixelSteps longest;
+  for (const float x : {rect.left, rect.right}) {
+    for (const float y : {rect.top, rect.bottom}) {
+      const auto at = [&](std::size_t k) { return map.across[k] * x + map.down[k] * y + map.origin[k]; };
+      const float w = at(3);
+      if (!(w > 1e-6F)) continue;
+      // How the point on the device moves with x and y of the label.
+      const auto side = [&](const std::array<float, 4>& v) {
+        return PixelPoint{(v[0] - v[3] * at(0) / w) / w * half_width,
+                          (v[1] - v[3] * at(1) / w) / w * half_height};
+      };
+      const PixelPoint across = side(map.across), down = side(map.down);
+      const float area = std::max(std::abs(across.x * down.y - across.y * down.x), 1e-12F);
+      longest.right = std::max(longest.right, std::sqrt(across.y * across.y + down.y * down.y) / area);
+      longest.down = std::max(longest.down, std::sqrt(across.x * across.x + down.x * down.x) / area);
+    }
+  }
+  return longest;
+}
+
 Rect device_bounds(const LabelMap& map, const Rect& rect, const View& view) {
   const std::array<Vector4d, 4> corners = clip_corners(map, rect);
   Rect around{INFINITY, INFINITY, -INFINITY, -INFINITY};

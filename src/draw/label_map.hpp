@@ -2,6 +2,8 @@
 // Checking and mapping apart, so that what was checked once is not checked every frame.
 #pragma once
 
+#include <algorithm>
+
 #include "grafema/draw/placement.hpp"
 
 namespace grafema::detail {
@@ -26,5 +28,15 @@ bool is_outside(const LabelMap& map, const Rect& rect);
 /// How many device pixels a pixel of the label is long at most, anywhere in a rectangle of it: an upper
 /// bound.
 float largest_scale(const LabelMap& map, const Rect& rect, const View& view);
+
+/// How many pixels of the label it is to the next device pixel, at most, to the right and down, where a
+/// rectangle of the label is seen: upper bounds.
+struct PixelSteps {
+  float right = 0, down = 0;
+  /// For pictures of so many texels a pixel: as Batch::minified, and Batch::far.
+  bool is_small(float texels) const { return std::max(right, down) * texels > 1.25F; }
+  bool is_far(float texels) const { return (1 + right * texels / 1.3F) * (1 + down * texels / 1.3F) > 16; }
+};
+PixelSteps longest_steps(const LabelMap& map, const Rect& rect, const View& view);
 
 }  // namespace grafema::detail

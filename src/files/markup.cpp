@@ -296,13 +296,13 @@ class MarkupParser {
   }
 
   SpanStyle style_of(const pugi::xml_node& node, std::string_view name) {
-    constexpr float kSmall = 0.8F, kScript = 0.65F, kBelow = -0.15F, kAbove = 0.35F;
+    constexpr float kMinified = 0.8F, kScript = 0.65F, kBelow = -0.15F, kAbove = 0.35F;
     SpanStyle style;
     if (name == "b") style.font.weight = 700;
     if (name == "i") style.font.slant = Slant::italic;
     if (name == "u") style.underline = true;
     if (name == "s") style.strike = true;
-    if (name == "small") style.scale = kSmall;
+    if (name == "small") style.scale = kMinified;
     if (name == "sub") style.scale = kScript, style.raise = kBelow;
     if (name == "sup") style.scale = kScript, style.raise = kAbove;
     if (name == "a") style.link = required(node, "href", "where it leads, as <a href=\"stop-4\">");

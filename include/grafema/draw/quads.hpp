@@ -81,6 +81,8 @@ struct Batch {
   /// Whether a quad may be drawn so large that the eight bits of a texture unit's fraction show: more than
   /// `kMostMagnified` pixels a texel.
   bool magnified = false;
+  bool minified = false;  ///< whether a pixel may be so wide that it needs several samples: over 1.3 texels
+  bool far = false;  ///< whether it may need more of them than a renderer takes: see GlyphSource::far_pixels
 };
 
 /// What one source's pages show. Memory of the caller, and how much of it was filled. Where `needed` is

@@ -75,12 +75,14 @@ struct SetArray {
 };
 
 // What layers and labels of a batch do, one bit each.
-constexpr std::uint32_t kHollow = 1;   ///< a layer leaves the letter out
-constexpr std::uint32_t kEffects = 2;  ///< a layer grows or blurs it
-constexpr std::uint32_t kFills = 4;    ///< a layer has more than one color
-constexpr std::uint32_t kMoves = 8;    ///< a glyph has a motion
-constexpr std::uint32_t kClips = 16;   ///< a label is cut off
-constexpr std::uint32_t kNear = 32;    ///< as Batch::magnified
+constexpr std::uint32_t kHollow = 1;     ///< a layer leaves the letter out
+constexpr std::uint32_t kEffects = 2;    ///< a layer grows or blurs it
+constexpr std::uint32_t kFills = 4;      ///< a layer has more than one color
+constexpr std::uint32_t kMoves = 8;      ///< a glyph has a motion
+constexpr std::uint32_t kClips = 16;     ///< a label is cut off
+constexpr std::uint32_t kNear = 32;      ///< as Batch::magnified
+constexpr std::uint32_t kMinified = 64;  ///< as Batch::minified
+constexpr std::uint32_t kFar = 128;      ///< as Batch::far
 
 /// Entries of SetMemory::order in a row that one call can draw.
 struct SetBatch {

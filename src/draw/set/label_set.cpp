@@ -94,9 +94,9 @@ void LabelSet::State::settle() {
 
 void LabelSet::State::follow_clock(double seconds) {
   // Times are floats on the device: a base that is not far away keeps them exact.
-  constexpr double kFar = 2048;
+  constexpr double kFarInTime = 2048;
   clock = seconds;
-  if (std::abs(clock - clock_base) < kFar) return;
+  if (std::abs(clock - clock_base) < kFarInTime) return;
   clock_base = std::floor(clock);
   for (std::uint32_t i = 0; i < still.size(); ++i) {
     if (is_alive(i)) touch_row(i);

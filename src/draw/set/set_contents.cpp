@@ -58,8 +58,11 @@ void LabelSet::State::write_contents(std::uint32_t i) {
   if (label.unsettled && !s.unsettled) unsettled.push_back(i);
   s.unsettled = label.unsettled;
   tables.heads.change(i, next) = {s.box.width(), s.box.height(), label.paragraph.size, 0};
-  s.texels = 1e6F;
-  for (const Variant& v : label.variants) s.texels = std::min(s.texels, v.texels_per_pixel);
+  s.texels = 1e6F, s.finest_texels = 0;
+  for (const Variant& v : label.variants) {
+    s.texels = std::min(s.texels, v.texels_per_pixel);
+    s.finest_texels = std::max(s.finest_texels, v.texels_per_pixel);
+  }
   write_glyphs(i, label);
   touch_row(i);
 }

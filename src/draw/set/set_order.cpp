@@ -112,7 +112,7 @@ void LabelSet::State::find_batches() {
   std::erase_if(drawn, [this](const Drawn& d) { return !is_drawn(d); });
   for (const Drawn& d : drawn) {
     const StillLabel& s = still[d.label];
-    const std::uint32_t features = s.features | (s.near ? kNear : 0U);
+    const std::uint32_t features = s.features | s.zoom;
     if (std::popcount(s.arrays) <= SetBatch::kMostArrays) {
       add({s.first_slot, s.slot_room, s.arrays, features});
       continue;

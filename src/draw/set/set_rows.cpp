@@ -89,6 +89,16 @@ void LabelSet::State::write_rows() {
   todo_now.clear();
 }
 
+/// Motions may make letters smaller.
+std::uint8_t LabelSet::State::zoom_of(const StillLabel& s, const LabelMap& map) const {
+  const detail::PixelSteps steps = detail::longest_steps(map, s.extent, *view);
+  std::uint32_t zoom = 0;
+  if (detail::largest_scale(map, s.extent, *view) > kMostMagnified * s.texels) zoom |= kNear;
+  if ((s.features & kMoves) != 0 || steps.is_small(s.finest_texels)) zoom |= kMinified;
+  if (steps.is_far(s.finest_texels)) zoom |= kFar;
+  return static_cast<std::uint8_t>(zoom);
+}
+
 void LabelSet::State::write_row(std::uint32_t i) {
   StillLabel& s = still[i];
   MovingLabel& m = moving[i];
@@ -119,8 +129,8 @@ void LabelSet::State::write_row(std::uint32_t i) {
     seen = seen && !detail::is_outside(map, s.extent) &&
            (m.clip == 0 || may_be_within(map, s.extent, bounds[m.clip]));
   }
-  const bool near = detail::largest_scale(map, s.extent, *view) > kMostMagnified * s.texels;
-  if (near != s.near) s.near = near, batches_stale = true;
+  const std::uint8_t zoom = zoom_of(s, map);
+  if (zoom != s.zoom) s.zoom = zoom, batches_stale = true;
   set_seen(i, seen);
 }
 

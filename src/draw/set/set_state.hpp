@@ -79,11 +79,11 @@ struct StillLabel {
   std::uint8_t context = 0;
   bool contents_stale = true, pictures_stale = false, row_stale = true;
   bool listed_contents = false, listed_row = false,
-       listed_restless = false;  ///< it stands in the list of what is to be done
-  bool near = false;             ///< see kNear
-  float texels = 1;              ///< a pixel, of the coarsest of its pictures
-  bool unsettled = false;        ///< a picture is on its way
-  bool lively = false;           ///< it has outgrown its room in the order before
+       listed_restless = false;         ///< it stands in the list of what is to be done
+  std::uint8_t zoom = 0;                ///< those of kNear, kMinified and kFar that hold where it stands
+  float texels = 1, finest_texels = 1;  ///< a pixel, of the coarsest of its pictures and of the finest
+  bool unsettled = false;               ///< a picture is on its way
+  bool lively = false;                  ///< it has outgrown its room in the order before
   std::uint8_t clip = 0;
   bool visible = true, shown = true;          ///< it, whatever its group; it and its group
   std::array<std::uint8_t, 4> row_tint = {};  ///< where it is seen
@@ -231,6 +231,7 @@ struct LabelSet::State {
   Placement placement_of(std::uint32_t i) const;
   void write_rows();
   void write_row(std::uint32_t i);
+  std::uint8_t zoom_of(const StillLabel& s, const LabelMap& map) const;
   void set_seen(std::uint32_t i, bool seen);
   void follow_view(const View& now);
   void write_clips();

@@ -9,6 +9,12 @@ uniform highp sampler2DArray pages_0;
 #if KINDS > 1
 uniform highp sampler2DArray pages_1, pages_2, pages_3;
 #endif
+#if FAR
+uniform highp sampler2DArray fars_0;  // GlyphSource::far_pixels
+#if KINDS > 1
+uniform highp sampler2DArray fars_1, fars_2, fars_3;
+#endif
+#endif
 
 in vec2 texel;
 flat in ivec4 cell_rect;
@@ -76,6 +82,23 @@ vec4 bar_at(vec2 at) {
   float outside = length(max(side, 0.0)) + min(max(side.x, side.y), 0.0);
   return vec4(0.5 - outside / (2.0 * shape.z));
 }
+
+#if SMALL
+// How much of a sample a bar covers that is thinner than the sample is wide.
+float share_of_bar(vec2 at, vec2 half_sample, float grow) {
+  vec2 low = vec2(cell_rect.xy) + shape.z - grow, high = vec2(cell_rect.zw) + 1.0 - shape.z + grow;
+  vec2 within = min(high, at + half_sample) - max(low, at - half_sample);
+  vec2 share = clamp(within / (2.0 * half_sample), 0.0, 1.0);
+  return share.x * share.y;
+}
+float wide_bar_at(vec2 at, vec2 half_sample) {
+  float strength = share_of_bar(at, max(half_sample + shape.y, vec2(1e-6)), shape.x);
+#if HOLLOW
+  if (shape.w > 0.0) strength *= 1.0 - share_of_bar(at + more.xy, max(half_sample, vec2(1e-6)), 0.0);
+#endif
+  return strength;
+}
+#endif
 #endif
 
 // Mixed between four texels; those outside the cell count as empty.
@@ -123,25 +146,147 @@ float within_clip() {
 }
 #endif
 
+#if SMALL
+// A sample stands for at most 1.3 texels: off the sizes that games use. As detail::Footprint.
+ivec2 samples_of(vec2 texels) { return ivec2(min(texels / 1.3, vec2(15.0))) + 1; }
+#endif
+
+#if FAR
+// The cell on the smaller pictures, the first texel and the last, and how many of its texels there are to one of
+// the page.
+ivec4 cell;
+float unit = 1.0;
+
+// As `far_cell`; false where the cell has no such picture.
+bool go_to_level(int level) {
+  ivec2 size = cell_rect.zw - cell_rect.xy + 1, quarter = (size + 3) / 4, at = cell_rect.xy / 2;
+  if (level == 2) {
+    if (max(size.x, size.y) < 6) return false;
+    at += size.x >= 6 ? ivec2(quarter.x, 0) : ivec2(0, quarter.y);
+    quarter = (size + 15) / 16;
+  }
+  cell = ivec4(at, at + quarter - 1);
+  unit *= 0.25;
+  return true;
+}
+
+vec4 far_texel(ivec2 at) {
+  at = clamp(at, cell.xy, cell.zw);
+#if KINDS > 1
+  if (SLOT == 1) return texelFetch(fars_1, ivec3(at, page), 0);
+  if (SLOT == 2) return texelFetch(fars_2, ivec3(at, page), 0);
+  if (SLOT == 3) return texelFetch(fars_3, ivec3(at, page), 0);
+#endif
+  return texelFetch(fars_0, ivec3(at, page), 0);
+}
+
+vec4 far_mixed(vec2 at) {
+#if KINDS > 1
+  if (SLOT == 1) return texture(fars_1, vec3(at / vec2(textureSize(fars_1, 0).xy), page));
+  if (SLOT == 2) return texture(fars_2, vec3(at / vec2(textureSize(fars_2, 0).xy), page));
+  if (SLOT == 3) return texture(fars_3, vec3(at / vec2(textureSize(fars_3, 0).xy), page));
+#endif
+  return texture(fars_0, vec3(at / vec2(textureSize(fars_0, 0).xy), page));
+}
+
+// How much of a texel a layer paints that grows or blurs the letter.
+float painted(vec4 v) {
+  vec4 lengths = shape * unit;
+  float room = max(lengths.z - abs(lengths.x) - lengths.y, 1.0 / 64.0);
+  float distance = (v.g - 0.5) * 2.0 * lengths.z, half_width = min(v.b, room) + lengths.y;
+  float t = clamp(0.5 + (distance + lengths.x) / (2.0 * half_width), 0.0, 1.0);
+  return lengths.y > 0.0 ? t * t * (3.0 - 2.0 * t) : t;
+}
+
+// What is outside the cell counts as empty.
+vec4 far_sample(vec2 at) {
+  vec2 inside = clamp(at, vec2(cell.xy) + 0.5, vec2(cell.zw) + 0.5), share = max(1.0 - abs(at - inside), 0.0);
+  return far_mixed(inside) * (share.x * share.y);
+}
+float far_painted(vec2 at) {
+  vec2 inside = clamp(at, vec2(cell.xy) + 0.5, vec2(cell.zw) + 0.5), share = max(1.0 - abs(at - inside), 0.0);
+  vec2 p = inside - 0.5, low = floor(p), f = p - low;
+  ivec2 i = ivec2(low);
+  return mix(mix(painted(far_texel(i)), painted(far_texel(i + ivec2(1, 0))), f.x),
+             mix(painted(far_texel(i + ivec2(0, 1))), painted(far_texel(i + ivec2(1, 1))), f.x), f.y) *
+         (share.x * share.y);
+}
+
+// As FarShader::sample: light in color, else the strength.
+vec4 far_at(vec2 at) {
+  int kind = kind_of(SLOT);
+  if (kind == 4) return far_sample(at);
+  bool is_plain = kind == 0 || (shape.x == 0.0 && shape.y == 0.0);
+  float strength = is_plain ? far_sample(at).r : far_painted(at);
+#if HOLLOW
+  if (kind != 0 && shape.w > 0.0) strength *= 1.0 - far_sample(at + more.xy * unit).r;
+#endif
+  return vec4(strength);
+}
+#endif
+
 void main() {
   vec2 dx = dFdx(texel), dy = dFdy(texel);
-  float footprint = max(sqrt(0.5 * (dot(dx, dx) + dot(dy, dy))), 1e-6);
-  int n = footprint < 1.3 ? 1 : footprint < 2.6 ? 2 : footprint < 3.9 ? 3 : 4;
-  float pixel = footprint / float(n), share = 1.0 / float(n * n);
+#if SMALL
+  vec2 sides = vec2(length(dx), length(dy));
+  ivec2 n = samples_of(sides);
+#if FAR
+  for (int level = 1; level <= 2 && kind_of(SLOT) != 5 && n.x * n.y > 16; ++level) {
+    if (!go_to_level(level)) break;
+    n = samples_of(sides * unit);
+  }
+#endif
+  if (n.x * n.y > 16) {
+    int fewer = min(min(n.x, n.y), 4);
+    n = n.x < n.y ? ivec2(fewer, min(n.y, 16 / fewer)) : ivec2(min(n.x, 16 / fewer), fewer);
+  }
+  vec2 wide = sides / vec2(n);
+  float pixel = max(sqrt(0.5 * dot(wide, wide)), 1e-6), share = 1.0 / float(n.x * n.y);
+#else
+  float pixel = max(sqrt(0.5 * (dot(dx, dx) + dot(dy, dy))), 1e-6);
+#endif
   vec4 color = vec4(0.0);
   float strength = 0.0;
+#if SMALL
+  int count = n.x * n.y, first = 0;
+#if FAR
+  if (unit < 1.0) {
+    vec2 middle = vec2(cell.xy) + (texel - vec2(cell_rect.xy)) * unit;
+    for (int k = 0; k < count; ++k) {
+      vec2 step = (vec2(float(k % n.x), float(k / n.x)) + 0.5) / vec2(n) - 0.5;
+      color += far_at(middle + (dx * step.x + dy * step.y) * unit) * share;
+    }
+    strength = color.a;
+    first = count;
+  }
+#endif
   // A loop of one round costs some drivers as much as several: pixels of one sample go round it.
-  if (n == 1) {
+  if (count == 1 && first == 0) {
     color = sample_at(texel);
     strength = strength_of(color, texel, pixel);
+    first = 1;
   }
-  for (int k = n == 1 ? 1 : 0; k < n * n; ++k) {
-    vec2 step = (vec2(float(k % n), float(k / n)) + 0.5) / float(n) - 0.5;
+#if HAS_BARS
+  bool is_wide_bar = kind_of(SLOT) == 5 && pixel > 1.3;
+  vec2 half_sample = 0.5 * (abs(dx) / float(n.x) + abs(dy) / float(n.y));
+#endif
+  for (int k = first; k < count; ++k) {
+    vec2 step = (vec2(float(k % n.x), float(k / n.x)) + 0.5) / vec2(n) - 0.5;
     vec2 p = texel + dx * step.x + dy * step.y;
+#if HAS_BARS
+    if (is_wide_bar) {
+      strength += wide_bar_at(p, half_sample) * share;
+      continue;
+    }
+#endif
     vec4 v = sample_at(p);
     color += v * share;
     strength += strength_of(v, p, pixel) * share;
   }
+#else
+  color = sample_at(texel);
+  strength = strength_of(color, texel, pixel);
+#endif
 #if HAS_COLOR
   bool is_color = kind_of(SLOT) == 4;
   if (is_color) strength = color.a;

@@ -33,7 +33,10 @@ const PageArray* HeldSource::find(QuadKind kind, std::uint8_t part) const {
 }
 
 void HeldSource::free() {
-  for (const PageArray& array : arrays) glDeleteTextures(1, &array.texture);
+  for (const PageArray& array : arrays) {
+    glDeleteTextures(1, &array.texture);
+    if (array.far != 0) glDeleteTextures(1, &array.far);
+  }
 }
 
 void HeldPages::free() {
@@ -125,6 +128,7 @@ Result<void> HeldPages::sync(GlyphSource& source, std::uint64_t& bytes_sent) {
   if (!wanted) return fail(wanted.error());
   HeldSource& held = hold(source);
   held.revisions.resize(pages.size());
+  held.far_revisions.resize(pages.size());
   glActiveTexture(GL_TEXTURE0);
   for (PageArray& want : *wanted) {
     const PageArray* found = held.find(want.kind, want.part);
@@ -133,14 +137,17 @@ Result<void> HeldPages::sync(GlyphSource& source, std::uint64_t& bytes_sent) {
       found = &held.arrays.back();
     }
     PageArray& have = held.arrays[static_cast<std::size_t>(found - held.arrays.data())];
-    want.texture = have.texture;
+    want.texture = have.texture, want.far = have.far;
     const bool fits = have.width == want.width && have.height == want.height && have.layers == want.layers &&
                       have.format == want.format;
     if (fits) continue;
     have = want;
     make_array(have);
+    if (have.far != 0) glDeleteTextures(1, &have.far);
+    have.far = 0;
     for (std::size_t i = 0; i < held.revisions.size(); ++i) {
-      if (quad_kind(pages[i].kind) == want.kind && pages[i].part == want.part) held.revisions[i] = 0;
+      const bool is_on_it = quad_kind(pages[i].kind) == want.kind && pages[i].part == want.part;
+      if (is_on_it) held.revisions[i] = held.far_revisions[i] = 0;
     }
   }
   sent_ = 0;
@@ -161,8 +168,9 @@ HeldSource& HeldPages::hold(const GlyphSource& source) {
   if (at != sources_.end()) {
     std::rotate(at, at + 1, sources_.end());
   } else {
-    sources_.push_back({source.life(), source.id(), {}, {}});
+    sources_.push_back({source.life(), source.id(), {}, {}, {}, nullptr});
   }
+  sources_.back().source = &source;
   return sources_.back();
 }
 
@@ -186,6 +194,67 @@ void HeldPages::send_changes(const GlyphSource& source, HeldSource& held) {
     }
     held.revisions[i] = page.revision;
   }
+}
+
+namespace {
+
+/// An array as its smaller pictures are kept.
+PageArray far_of(const PageArray& array) {
+  PageArray far = array;
+  far.texture = array.far;
+  far.width = (array.width + 1) / 2, far.height = (array.height + 1) / 2;
+  far.format = array.kind == QuadKind::coverage ? PixelFormat::r8 : PixelFormat::rgba8;
+  return far;
+}
+
+}  // namespace
+
+/// Makes the texture of an array's smaller pictures, where its source has any.
+bool HeldPages::make_far(const GlyphSource& source, HeldSource& held, PageArray& array) {
+  if (array.far != 0) return true;
+  const std::span<const PageInfo> pages = source.pages();
+  for (std::size_t i = 0; i < held.far_revisions.size(); ++i) {
+    if (quad_kind(pages[i].kind) != array.kind || pages[i].part != array.part) continue;
+    held.far_revisions[i] = 0;
+    const bool is_missing =
+        pages[i].width != 0 && source.far_pixels(static_cast<std::uint16_t>(i)).data == nullptr;
+    if (is_missing) return false;
+  }
+  PageArray far = far_of(array);
+  make_array(far);
+  array.far = far.texture;
+  return true;
+}
+
+void HeldPages::sync_far(SourceId id, std::uint64_t& bytes_sent) {
+  const HeldSource* found = find(id);
+  if (found == nullptr || found->life.expired()) return;
+  HeldSource& held = sources_[static_cast<std::size_t>(found - sources_.data())];
+  const GlyphSource& source = *held.source;
+  const std::span<const PageInfo> pages = source.pages();
+  if (pages.size() != held.far_revisions.size()) return;  // it was not synchronized since
+  if (held.far_revisions == held.revisions) return;
+  glActiveTexture(GL_TEXTURE0);
+  sent_ = 0;
+  for (PageArray& array : held.arrays) {
+    if (!make_far(source, held, array)) continue;
+    for (std::size_t i = 0; i < pages.size(); ++i) {
+      const PageInfo& page = pages[i];
+      const bool is_on_it = quad_kind(page.kind) == array.kind && page.part == array.part && page.width != 0;
+      if (!is_on_it || held.far_revisions[i] == page.revision) continue;
+      const auto number = static_cast<std::uint16_t>(i);
+      PixelRect changes[32];
+      const std::size_t count = source.changes_since(number, held.far_revisions[i], changes);
+      const PageArray far = far_of(array);
+      for (const PixelRect& rect : std::span(changes).first(count)) {
+        const int x = rect.x / 2, y = rect.y / 2;
+        send(source.far_pixels(number), far, page.array_layer,
+             {x, y, (rect.x + rect.width + 1) / 2 - x, (rect.y + rect.height + 1) / 2 - y});
+      }
+      held.far_revisions[i] = page.revision;
+    }
+  }
+  bytes_sent += sent_;
 }
 
 void HeldPages::widen(const ImageView& pixels, const PixelRect& rect, int channels) {

@@ -18,6 +18,7 @@ struct PageArray {
   GLuint texture = 0;
   int width = 0, height = 0, layers = 0;
   PixelFormat format = PixelFormat::r8;
+  GLuint far = 0;  ///< the texture of its smaller pictures (GlyphSource::far_pixels); 0: none yet
 };
 
 /// What the device holds of one source.
@@ -25,7 +26,9 @@ struct HeldSource {
   std::weak_ptr<const SourceId> life;
   SourceId id{};
   std::vector<PageArray> arrays;
-  std::vector<std::uint64_t> revisions;  // of its pages, as they were sent; 0: not yet
+  std::vector<std::uint64_t> revisions;      // of its pages, as they were sent; 0: not yet
+  std::vector<std::uint64_t> far_revisions;  // of their smaller pictures
+  const GlyphSource* source = nullptr;       // while it lives
 
   const PageArray* find(QuadKind kind, std::uint8_t part) const;
   void free();
@@ -35,6 +38,8 @@ class HeldPages {
  public:
   /// As OpenGLRenderer::sync; the state of the game is kept by the caller. Counts what it sends.
   Result<void> sync(GlyphSource& source, std::uint64_t& bytes_sent);
+  /// Sends the smaller pictures of a source's pages, where it has any, or what changed on them.
+  void sync_far(SourceId id, std::uint64_t& bytes_sent);
   /// SourceId 0: the source that was synchronized last.
   const HeldSource* find(SourceId id) const;
   void free();
@@ -43,6 +48,7 @@ class HeldPages {
  private:
   HeldSource& hold(const GlyphSource& source);
   void send(const ImageView& pixels, const PageArray& array, std::uint16_t layer, const PixelRect& rect);
+  bool make_far(const GlyphSource& source, HeldSource& held, PageArray& array);
   void widen(const ImageView& pixels, const PixelRect& rect, int channels);
   void premultiply(const ImageView& pixels, const PixelRect& rect);
   void send_changes(const GlyphSource& source, HeldSource& held);

@@ -161,11 +161,15 @@ void OpenGLRenderer::draw(const QuadList& list, Blending blending) {
   s.work.stream_bytes += bytes;
   glActiveTexture(GL_TEXTURE0);
   for (const Batch& batch : list.batches.first(list.batch_count)) {
+    if (batch.far) s.pages.sync_far(list.source, s.work.page_bytes);
     const PageArray* array = held->find(batch.kind, batch.part);
     if ((array == nullptr && batch.kind != QuadKind::bar) || batch.count == 0) continue;
-    glBindTexture(GL_TEXTURE_2D_ARRAY, array != nullptr ? array->texture : 0);  // bars have no pages
+    if (batch.far && array != nullptr) detail::bind_at(detail::kFarUnit, array->far);
+    detail::bind_at(0, array != nullptr ? array->texture : 0);  // bars have no pages
     key.kinds[0] = batch.kind;
-    key.features = features | (batch.magnified ? kNear : 0U);
+    const bool has_far = array == nullptr || array->far != 0;  // bars need none
+    key.features = features | (batch.magnified ? kNear : 0U) |
+                   (batch.minified || batch.far ? kMinified : 0U) | (batch.far && has_far ? kFar : 0U);
     const Program& program = s.programs.use(key);
     glUniform2f(program.viewport, static_cast<float>(viewport[2]), static_cast<float>(viewport[3]));
     glUniform1i(program.first_record, static_cast<GLint>(batch.first_record));
@@ -220,13 +224,17 @@ void OpenGLRenderer::State::draw_batch(const SetMemory& set, const SetBatch& bat
        left &= left - 1) {
     const int number = std::countr_zero(left);
     const SetArray& array = set.arrays[static_cast<std::size_t>(number)];
+    const bool wants_far = array.source != nullptr && (batch.features & kFar) != 0;
+    if (wants_far) pages.sync_far(array.source->id(), work.page_bytes);
     const HeldSource* source = array.source != nullptr ? pages.find(array.source->id()) : nullptr;
     const PageArray* found = source != nullptr ? source->find(array.kind, array.part) : nullptr;
-    glActiveTexture(GL_TEXTURE0 + key.kind_count);
-    glBindTexture(GL_TEXTURE_2D_ARRAY, found != nullptr ? found->texture : 0);
+    if (wants_far && found != nullptr) detail::bind_at(detail::kFarUnit + key.kind_count, found->far);
+    detail::bind_at(key.kind_count, found != nullptr ? found->texture : 0);
+    if (found != nullptr && found->far == 0 && wants_far) key.features &= ~kFar;
     numbers[key.kind_count] = number;
     key.kinds[key.kind_count++] = array.kind;
   }
+  if ((batch.features & kFar) != 0) key.features |= kMinified;
   if (key.kind_count == 0) return;
   const Program& program = programs.use(key);
   if (program.name == 0) return;

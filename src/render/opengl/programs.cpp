@@ -65,6 +65,7 @@ std::string head_of(const ProgramKey& key) {
   define("GAMMA", key.gamma ? 1 : 0);
   define("HOLLOW", feature(kHollow)), define("EFFECTS", feature(kEffects)), define("FILLS", feature(kFills));
   define("MOVES", feature(kMoves)), define("CLIPS", feature(kClips)), define("NEAR", feature(kNear));
+  define("SMALL", feature(kMinified | kFar)), define("FAR", feature(kFar));
   fmt::format_to(std::back_inserter(head), "#define CONTRAST {:.6f}\n", kContrast);
   return head;
 }
@@ -86,9 +87,10 @@ Program make_program(const ProgramKey& key, std::string& complaint) {
   program.clock = at("clock"), program.arrays = at("arrays");
   glUseProgram(program.name);
   const std::pair<const char*, int> units[] = {
-      {"pages_0", 0},           {"pages_1", 1},          {"pages_2", 2},     {"pages_3", 3},
-      {"records", kRecordUnit}, {"glyphs", kGlyphUnit},  {"rows", kRowUnit}, {"heads", kHeadUnit},
-      {"clips", kClipUnit},     {"motions", kMotionUnit}};
+      {"pages_0", 0},           {"pages_1", 1},           {"pages_2", 2},       {"pages_3", 3},
+      {"records", kRecordUnit}, {"glyphs", kGlyphUnit},   {"rows", kRowUnit},   {"heads", kHeadUnit},
+      {"clips", kClipUnit},     {"motions", kMotionUnit}, {"fars_0", kFarUnit}, {"fars_1", kFarUnit + 1},
+      {"fars_2", kFarUnit + 2}, {"fars_3", kFarUnit + 3}};
   for (const auto& [name, unit] : units) glUniform1i(at(name), unit);
   return program;
 }

@@ -27,8 +27,8 @@ struct ProgramKey {
 std::uint32_t features_of(const QuadList& list);
 
 /// The texture units of a program: pages from 0 on.
-constexpr int kPageUnits = SetBatch::kMostArrays, kRecordUnit = 4, kGlyphUnit = 5, kRowUnit = 6,
-              kHeadUnit = 7, kClipUnit = 8, kMotionUnit = 9, kListUnits = 5, kSetUnits = 10;
+constexpr int kPageUnits = SetBatch::kMostArrays, kRecordUnit = 4, kFarUnit = 5, kGlyphUnit = 9,
+              kRowUnit = 10, kHeadUnit = 11, kClipUnit = 12, kMotionUnit = 13, kListUnits = 6, kSetUnits = 14;
 
 /// A program, and where its uniforms are.
 struct Program {
@@ -48,5 +48,11 @@ class Programs {
  private:
   std::vector<Program> programs_;
 };
+
+/// Binds a texture array to a unit.
+inline void bind_at(int unit, GLuint texture) {
+  glActiveTexture(GL_TEXTURE0 + static_cast<GLenum>(unit));
+  glBindTexture(GL_TEXTURE_2D_ARRAY, texture);
+}
 
 }  // namespace grafema::detail

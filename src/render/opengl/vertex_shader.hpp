@@ -7,7 +7,8 @@ namespace grafema::detail {
 /// What a program is made for; each is a definition before the shaders: SET where glyphs of a set are drawn,
 /// KINDS kinds of pages, KIND_0 to KIND_3 (as QuadKind), GAMMA for Blending::gamma, CONTRAST, HOLLOW and
 /// EFFECTS where a layer leaves the letter out, or grows or blurs it, FILLS where a layer has more than one
-/// color, MOVES and CLIPS where a label of a set has a motion, or is cut off.
+/// color, MOVES and CLIPS where a label of a set has a motion, or is cut off, NEAR, SMALL and FAR as kNear,
+/// kMinified and kFar.
 ///
 /// Both sources of quads set these, and then `main` does the rest.
 constexpr const char* kQuadVertices = R"(
@@ -231,17 +232,54 @@ float to_linear(float v) { return v <= 0.04045 ? v / 12.92 : pow((v + 0.055) / 1
 
 int kind_of(int s) { return s == 0 ? KIND_0 : s == 1 ? KIND_1 : s == 2 ? KIND_2 : KIND_3; }
 
-// The share of a quad's sides that a layer leaves empty: cells hold the reach of their pictures, layers often need
-// less. As QuadShader::margin.
-vec2 empty_share() {
+// How a point of the plane moves on the page from a pixel to the next, right and down, in texels.
+mat2 texel_steps(vec4 point) {
+  vec2 size = vec2(quad_cell.zw) + 1.0, pixels = viewport / (2.0 * point.w);
+  vec2 x = (quad_across.xy - quad_across.w * point.xy / point.w) * pixels / size.x;
+  vec2 y = (quad_down.xy - quad_down.w * point.xy / point.w) * pixels / size.y;
+  float area = x.x * y.y - x.y * y.x;
+  return mat2(y.y, -x.y, -y.x, x.x) / (abs(area) > 1e-12 ? area : 1e-12);
+}
+
+// The share of a quad's sides that a layer leaves empty at a corner: cells hold the reach of their pictures, layers
+// often need less. As QuadShader::margin. Below 0 where a pixel beyond the quad shows some of it, as
+// QuadLevels::Choice::beyond.
+vec2 empty_share(vec2 corner) {
+  vec4 point = quad_origin + quad_across * corner.x + quad_down * corner.y;
+  if (point.w <= 0.0) return vec2(0.0);
+  bool is_flat = quad_across.w == 0.0 && quad_down.w == 0.0;
   int kind = kind_of(slot);
-  if (kind == 0 || kind == 4 || quad_across.w != 0.0 || quad_down.w != 0.0) return vec2(0.0);
-  vec2 size = vec2(quad_cell.zw) + 1.0, pixels = viewport / (2.0 * quad_origin.w);
-  vec2 x = quad_across.xy * pixels / size.x, y = quad_down.xy * pixels / size.y;
-  float footprint = sqrt(0.5 * (dot(x, x) + dot(y, y))) / max(abs(x.x * y.y - x.y * y.x), 1e-9);
-  float n = footprint < 1.3 ? 1.0 : footprint < 2.6 ? 2.0 : footprint < 3.9 ? 3.0 : 4.0;
-  float margin = shape.z - shape.x - shape.y - footprint / n * (0.5 + n / 2.0) - 1.0;
-  return margin > 0.0 ? min((margin + 0.5) / size, vec2(0.5)) : vec2(0.0);
+  bool has_reach = kind != 0 && kind != 4 && is_flat;
+#if !SMALL
+  if (!has_reach) return vec2(0.0);
+#endif
+  mat2 steps = texel_steps(point);
+  vec2 size = vec2(quad_cell.zw) + 1.0, half_pixel = 0.5 * (abs(steps[0]) + abs(steps[1]));
+  vec2 sides = vec2(length(steps[0]), length(steps[1]));
+#if SMALL
+  vec2 n = min(floor(sides / 1.3) + 1.0, 16.0);
+  if (n.x * n.y > 16.0) has_reach = false;
+#else
+  vec2 n = vec2(1.0);
+#endif
+  if (has_reach) {
+    vec2 wide = sides / n;
+    float margin = shape.z - shape.x - shape.y - sqrt(0.5 * dot(wide, wide)) * 0.5 - max(half_pixel.x, half_pixel.y) - 1.0;
+    if (margin > 0.0) return min((margin + 0.5) / size, vec2(0.5));
+  }
+#if SMALL
+  if (n.x * n.y == 1.0) return vec2(0.0);
+  float whole = 0.5;
+#if FAR
+  vec2 n_far = floor(sides / 4.0 / 1.3) + 1.0;
+  if (n.x * n.y > 16.0) whole = n_far.x * n_far.y > 16.0 ? 8.0 : 2.0;
+#endif
+  vec2 beyond = min((half_pixel + whole - 0.5) / size, vec2(1000.0)), at = mix(-beyond, 1.0 + beyond, corner);
+  vec4 there = quad_origin + quad_across * at.x + quad_down * at.y;
+  return there.w > 0.5 * point.w ? -beyond : vec2(0.0);
+#else
+  return vec2(0.0);
+#endif
 }
 
 void main() {
@@ -251,7 +289,7 @@ void main() {
   }
   ivec2 at = ivec2((record % 32) * 7, record / 32);
   shape = texelFetch(records, at, 0);
-  vec2 corner = vec2(float(gl_VertexID & 1), float(gl_VertexID >> 1)), empty = empty_share();
+  vec2 corner = vec2(float(gl_VertexID & 1), float(gl_VertexID >> 1)), empty = empty_share(corner);
   corner = mix(empty, 1.0 - empty, corner);
   gl_Position = quad_origin + quad_across * corner.x + quad_down * corner.y;
   texel = vec2(quad_cell.xy) - 0.5 + corner * (vec2(quad_cell.zw) + 1.0);

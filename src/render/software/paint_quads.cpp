@@ -20,19 +20,31 @@ float median(Four v) { return std::max(std::min(v[0], v[1]), std::min(std::max(v
 
 float lerp(float a, float b, float t) { return a + (b - a) * t; }
 
-/// How many samples a side a pixel takes that covers `footprint` texels; the steps lie off the sizes that
-/// games use.
-int samples_for(float footprint) {
-  return footprint < 1.3F ? 1 : footprint < 2.6F ? 2 : footprint < 3.9F ? 3 : 4;
+constexpr float kSampleWidth = 1.3F;  // texels that one sample may stand for; off the sizes that games use
+
+/// How many samples a side of a pixel takes that is so many texels long.
+int samples_for(float texels) {
+  return static_cast<int>(std::min(texels / kSampleWidth, Footprint::kMostSamples - 1.0F)) + 1;
 }
 
 }  // namespace
 
-Footprint::Footprint(Texel across, Texel down) : dx(across), dy(down) {
-  const float size =
-      std::max(std::sqrt(0.5F * (dx.x * dx.x + dx.y * dx.y + dy.x * dy.x + dy.y * dy.y)), 1e-6F);
-  samples = samples_for(size);
-  pixel = size / static_cast<float>(samples);
+Footprint::Footprint(Texel to_right, Texel to_below) : dx(to_right), dy(to_below) {
+  const float right = std::sqrt(dx.x * dx.x + dx.y * dx.y), below = std::sqrt(dy.x * dy.x + dy.y * dy.y);
+  across = samples_for(right), down = samples_for(below);
+  has_too_many = across * down > kMostSamples;
+  if (has_too_many) {  // as many to either side, unless one needs fewer
+    const int fewer = std::min({across, down, 4});
+    int& more = across < down ? down : across;
+    (across < down ? across : down) = fewer;
+    more = std::min(more, kMostSamples / fewer);
+  }
+  const float wide = right / static_cast<float>(across), high = below / static_cast<float>(down);
+  pixel = std::max(std::sqrt(0.5F * (wide * wide + high * high)), 1e-6F);
+}
+
+Texel Footprint::half() const {
+  return {(std::abs(dx.x) + std::abs(dy.x)) / 2, (std::abs(dx.y) + std::abs(dy.y)) / 2};
 }
 
 QuadShader::QuadShader(const GlyphQuad& quad, const LayerRecord& layer, QuadKind kind, const ImageView& page)
@@ -137,7 +149,9 @@ inline float QuadShader::strength_of(Four v, float pixel) const {
   return layer_.blur > 0 ? t * t * (3 - 2 * t) : t;
 }
 
-inline float QuadShader::strength_at(Texel at, float pixel) const {
+inline float QuadShader::strength_at(Texel at, const Footprint& footprint) const {
+  const float pixel = footprint.pixel;
+  if (kind_ == QuadKind::bar && pixel > kSampleWidth) return wide_bar_at(at, footprint);
   float strength = strength_of(sample(at), pixel);
   if (layer_.hollow > 0 && strength > 0) {
     const Four v = sample({at.x + layer_.shift_x, at.y + layer_.shift_y});
@@ -145,6 +159,28 @@ inline float QuadShader::strength_at(Texel at, float pixel) const {
     strength *= 1 - std::clamp(0.5F + own / pixel, 0.0F, 1.0F);
   }
   return strength;
+}
+
+/// A bar that is thinner than a sample is wide: how much of the sample it covers.
+float QuadShader::wide_bar_at(Texel at, const Footprint& footprint) const {
+  const float strength = share_of_bar(at, footprint, layer_.grow, layer_.blur);
+  if (layer_.hollow <= 0) return strength;
+  return strength * (1 - share_of_bar({at.x + layer_.shift_x, at.y + layer_.shift_y}, footprint, 0, 0));
+}
+
+float QuadShader::share_of_bar(Texel at, const Footprint& footprint, float grow, float soften) const {
+  const auto across = static_cast<float>(footprint.across), down = static_cast<float>(footprint.down);
+  const float inset = layer_.reach - grow;
+  const float wide = (std::abs(footprint.dx.x) / across + std::abs(footprint.dy.x) / down) / 2 + soften,
+              high = (std::abs(footprint.dx.y) / across + std::abs(footprint.dy.y) / down) / 2 + soften;
+  const auto share = [](float low, float high_end, float middle, float half) {
+    const float within = std::min(high_end, middle + half) - std::max(low, middle - half);
+    return std::clamp(within / (2 * half), 0.0F, 1.0F);
+  };
+  return share(static_cast<float>(left_) + inset, static_cast<float>(right_) - inset, at.x,
+               std::max(wide, 1e-6F)) *
+         share(static_cast<float>(top_) + inset, static_cast<float>(bottom_) - inset, at.y,
+               std::max(high, 1e-6F));
 }
 
 /// The same for four pixels at once, by channels.
@@ -173,15 +209,16 @@ void QuadShader::mix_rows(float y) {
 
 void QuadShader::shade_row(Texel at, const Footprint& footprint, std::span<float> out) {
   std::fill(out.begin(), out.end(), 0.0F);
-  const int n = footprint.samples;
-  const float share = 1.0F / static_cast<float>(n * n), last = static_cast<float>(right_ - left_) + 0.999F;
-  for (int j = 0; j < n; ++j) {
-    mix_rows(at.y + ((static_cast<float>(j) + 0.5F) / static_cast<float>(n) - 0.5F) * footprint.dy.y);
+  const int across = footprint.across, down = footprint.down;
+  const float share = 1.0F / static_cast<float>(across * down),
+              last = static_cast<float>(right_ - left_) + 0.999F;
+  for (int j = 0; j < down; ++j) {
+    mix_rows(at.y + ((static_cast<float>(j) + 0.5F) / static_cast<float>(down) - 0.5F) * footprint.dy.y);
     for (std::size_t k = 0; k < out.size(); k += 4) {
       Four sum = {};
-      for (int i = 0; i < n; ++i) {
+      for (int i = 0; i < across; ++i) {
         const float step =
-            (static_cast<float>(i) + 0.5F) / static_cast<float>(n) - 0.5F + static_cast<float>(k);
+            (static_cast<float>(i) + 0.5F) / static_cast<float>(across) - 0.5F + static_cast<float>(k);
         // The first of the row stands a texel left of the cell.
         const float first = at.x + step * footprint.dx.x - static_cast<float>(left_) + 0.5F;
         const Four x = smaller(larger(first + kPixels * footprint.dx.x, Four{}), all(last));
@@ -208,16 +245,17 @@ bool QuadShader::is_far(Texel at, const Footprint& footprint) const {
                         : kind_ == QuadKind::channels_with_distance && !plain_ ? v[3]
                                                                                : median(v);
   const float distance = (reading - 0.5F) * 2 * layer_.reach + layer_.grow;
-  const float fades = footprint.pixel / 2 + layer_.blur,
-              samples = footprint.pixel * static_cast<float>(footprint.samples);
-  return std::abs(distance) > fades + samples;
+  const float fades = footprint.pixel / 2 + layer_.blur;
+  const Texel half = footprint.half();
+  return std::abs(distance) > fades + 2 * std::max(half.x, half.y);
 }
 
 float QuadShader::margin(const Footprint& footprint) const {
   if (kind_ == QuadKind::coverage || kind_ == QuadKind::color) return 0;
   // A cell holds the outline's box grown by the reach: as far inside as paint does not grow there is none. A
   // texel is left for rounding and for channels that are not the distance.
-  const float spread = footprint.pixel * (0.5F + static_cast<float>(footprint.samples) / 2);
+  const Texel half = footprint.half();
+  const float spread = footprint.pixel / 2 + std::max(half.x, half.y);
   return std::max(0.0F, layer_.reach - layer_.grow - layer_.blur - spread - 1);
 }
 
@@ -239,22 +277,22 @@ Shade QuadShader::fill_at(float across, float down) const {
 }
 
 Shade QuadShader::shade(Texel at, const Footprint& footprint, float across, float down) const {
-  const int n = footprint.samples;
-  const float share = 1.0F / static_cast<float>(n * n);
+  const float share = 1.0F / static_cast<float>(footprint.across * footprint.down);
   Four color = {};
   float strength = 0;
   const bool is_distance = kind_ != QuadKind::coverage && kind_ != QuadKind::color;
   bool done = false;
   if (is_distance) {
     // Where an edge lies farther from the pixel than its samples reach, one sample tells of all.
-    strength = strength_at(at, footprint.pixel);
-    done = n == 1 || (layer_.hollow <= 0 && is_far(at, footprint));
+    strength = strength_at(at, footprint);
+    done =
+        footprint.is_one_sample() || (layer_.hollow <= 0 && kind_ != QuadKind::bar && is_far(at, footprint));
   }
   if (!done) strength = 0;
-  for (int j = 0; j < n && !done; ++j) {
-    for (int i = 0; i < n; ++i) {
-      const float a = (static_cast<float>(i) + 0.5F) / static_cast<float>(n) - 0.5F,
-                  b = (static_cast<float>(j) + 0.5F) / static_cast<float>(n) - 0.5F;
+  for (int j = 0; j < footprint.down && !done; ++j) {
+    for (int i = 0; i < footprint.across; ++i) {
+      const float a = (static_cast<float>(i) + 0.5F) / static_cast<float>(footprint.across) - 0.5F,
+                  b = (static_cast<float>(j) + 0.5F) / static_cast<float>(footprint.down) - 0.5F;
       const Texel p{at.x + a * footprint.dx.x + b * footprint.dy.x,
                     at.y + a * footprint.dx.y + b * footprint.dy.y};
       if (kind_ == QuadKind::coverage) {
@@ -262,14 +300,17 @@ Shade QuadShader::shade(Texel at, const Footprint& footprint, float across, floa
       } else if (kind_ == QuadKind::color) {
         color += sample(p) * share;
       } else {
-        strength += strength_at(p, footprint.pixel) * share;
+        strength += strength_at(p, footprint) * share;
       }
     }
   }
-  if (kind_ == QuadKind::color) strength = color[3];
+  return with_sum(kind_ == QuadKind::color ? color : all(strength), across, down);
+}
+
+Shade QuadShader::with_sum(Four color, float across, float down) const {
+  const float strength = color[3];
   if (strength <= 0) return {};
-  Shade out = solid_ ? fill_ : fill_at(across, down);
-  out.strength = strength;
+  Shade out = with_strength(strength, across, down);
   if (kind_ != QuadKind::color || layer_.front <= 0) return out;
   const auto tint = [this](std::size_t c) { return light_of(quad_.tint[c]); };
   return {color[0] * tint(0), color[1] * tint(1), color[2] * tint(2), out.alpha, strength, true};

@@ -32,11 +32,19 @@ struct Texel {
 
 /// How many texels a pixel covers, and the samples that it takes of them.
 struct Footprint {
-  Texel dx, dy;     ///< how the point of the page changes to the next pixel
-  int samples = 1;  ///< along a side of the pixel
-  float pixel = 1;  ///< texels that a sample stands for
+  static constexpr int kMostSamples = 16;
+
+  Texel dx, dy;               ///< how the point of the page changes to the next pixel
+  int across = 1, down = 1;   ///< samples along the sides of the pixel
+  bool has_too_many = false;  ///< it would need more than it takes
+  float pixel = 1;            ///< texels that a sample stands for
   Footprint() = default;
-  Footprint(Texel across, Texel down);
+  Footprint(Texel to_right, Texel to_below);
+
+  bool is_one_sample() const { return across * down == 1; }
+  Footprint scaled(float by) const { return {{dx.x * by, dx.y * by}, {dy.x * by, dy.y * by}}; }
+  /// Half of the texels that the pixel covers, to the right and down.
+  Texel half() const;
 };
 
 /// Shades pixels of one quad.
@@ -59,6 +67,9 @@ class QuadShader {
     return out;
   }
 
+  /// The same from the mean of a pixel's samples: color is light, else all channels are the strength.
+  Shade with_sum(Four color, float across, float down) const;
+
   /// Texels inside the cell's sides where nothing is painted.
   float margin(const Footprint& footprint) const;
   /// Whether all pixels have one color.
@@ -69,7 +80,9 @@ class QuadShader {
   Four tap(int x, int y) const;
   Four sample(Texel at) const;
   float bar_reading(Texel at) const;
-  float strength_at(Texel at, float pixel) const;
+  float strength_at(Texel at, const Footprint& footprint) const;
+  float wide_bar_at(Texel at, const Footprint& footprint) const;
+  float share_of_bar(Texel at, const Footprint& footprint, float grow, float soften) const;
   float strength_of(Four v, float pixel) const;
   Four strengths_of(const Four (&v)[4], float pixel) const;
   void mix_rows(float y);

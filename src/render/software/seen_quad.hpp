@@ -41,13 +41,9 @@ class Seen {
   bool valid() const { return valid_; }
   bool affine() const { return affine_; }
 
-  /// The fractions seen at a device point; false where they lie behind the camera, outside near and far, or
-  /// off the quad.
+  /// The fractions seen at a device point; false where they lie behind the camera or outside near and far.
   bool find(double x, double y, double& a, double& b) const {
-    const Eigen::Vector3d p = inverse_ * Eigen::Vector3d(x, y, 1);
-    a = p.x() / p.z();
-    b = p.y() / p.z();
-    if (!(a >= 0 && a < 1 && b >= 0 && b < 1)) return false;
+    fractions(x, y, a, b);
     if (affine_) return true;
     const double w = plane_(2, 0) * a + plane_(2, 1) * b + plane_(2, 2);
     const double z = quad_.across[2] * a + quad_.down[2] * b + quad_.origin[2];
@@ -66,6 +62,9 @@ class Seen {
     return {static_cast<float>(quad_.cell[0] - 0.5 + p.x() / p.z() * (quad_.cell[2] + 1)),
             static_cast<float>(quad_.cell[1] - 0.5 + p.y() / p.z() * (quad_.cell[3] + 1))};
   }
+
+  /// Whether a pixel that shows one of its corners takes several samples.
+  bool is_small() const;
 
   /// The pixels of some rows of the target that may show it, where its sides are cut off by these fractions.
   PixelRect bounds(const PixelRect& rows, double cut_x, double cut_y) const {
@@ -132,6 +131,16 @@ inline Footprint footprint_at(const Seen& seen, int x, int y) {
   const Texel left = seen.texel(x0, y + 0.5), right = seen.texel(x0 + 1, y + 0.5);
   const Texel above = seen.texel(x + 0.5, y0), below = seen.texel(x + 0.5, y0 + 1);
   return {{right.x - left.x, right.y - left.y}, {below.x - above.x, below.y - above.y}};
+}
+
+inline bool Seen::is_small() const {
+  for (int corner = 0; corner < 4; ++corner) {
+    const Eigen::Vector3d p = plane_ * Eigen::Vector3d(corner & 1, corner >> 1, 1);
+    if (!(p.z() > 1e-6)) return true;
+    const double x = std::clamp(p.x() / p.z(), -1e6, 1e6), y = std::clamp(p.y() / p.z(), -1e6, 1e6);
+    if (!footprint_at(*this, static_cast<int>(x), static_cast<int>(y)).is_one_sample()) return true;
+  }
+  return false;
 }
 
 }  // namespace grafema::detail

@@ -10,7 +10,7 @@
 
 #include "base/light.hpp"
 #include "grafema/base/color.hpp"
-#include "render/software/paint_quads.hpp"
+#include "render/software/quad_levels.hpp"
 #include "render/software/seen_quad.hpp"
 #include "render/software/set_quads.hpp"
 
@@ -96,12 +96,19 @@ float box_fraction(std::int16_t low, std::int16_t high, double t) {
   return static_cast<float>((low + (high - low) * t) / 4096.0);
 }
 
+/// What a quad takes its texels from: nothing, for a bar.
+struct Page {
+  ImageView pixels, far;
+};
+
 /// Draws the part of a quad that lies in some rows of the target.
 class QuadDrawer {
+  using Choice = detail::QuadLevels::Choice;
+
  public:
-  QuadDrawer(const GlyphQuad& quad, const LayerRecord& layer, QuadKind kind, const ImageView& page,
+  QuadDrawer(const GlyphQuad& quad, const LayerRecord& layer, QuadKind kind, const Page& page,
              const View& view, Blender& blender, const std::optional<detail::QuadCut>& cut = {})
-      : quad_(quad), seen_(quad, view), shader_(quad, layer, kind, page), blender_(blender) {
+      : quad_(quad), seen_(quad, view), levels_(quad, layer, kind, page.pixels, page.far), blender_(blender) {
     if (cut) cutter_.emplace(*cut, seen_);
   }
 
@@ -116,16 +123,18 @@ class QuadDrawer {
 
  private:
   void draw_affine(Image& target, const PixelRect& rows) {
-    const detail::Footprint footprint = footprint_at(seen_, 0, 0);
+    const Choice choice = levels_.choose(footprint_at(seen_, 0, 0));
     // The quad is half a texel wider than its cell.
-    const float empty = shader_.margin(footprint);
-    const double margin = empty > 0 ? empty + 0.5 : 0, cut_x = margin / (quad_.cell[2] + 1),
-                 cut_y = margin / (quad_.cell[3] + 1);
+    const float empty = choice.level == 0 ? levels_.own().margin(choice.footprint) : 0;
+    const detail::Texel beyond = choice.beyond();
+    const double margin_x = empty > 0 ? empty + 0.5 : -beyond.x,
+                 margin_y = empty > 0 ? empty + 0.5 : -beyond.y, cut_x = margin_x / (quad_.cell[2] + 1),
+                 cut_y = margin_y / (quad_.cell[3] + 1);
     if (cut_x >= 0.5 || cut_y >= 0.5) return;
     const PixelRect area = seen_.bounds(rows, cut_x, cut_y);
     const Vector3d across = seen_.across(), down = seen_.down();
-    if (across.y() == 0 && down.x() == 0 && shader_.can_shade_rows()) {
-      draw_upright(target, area, footprint, cut_x, cut_y);
+    if (across.y() == 0 && down.x() == 0 && choice.level == 0 && levels_.own().can_shade_rows()) {
+      draw_upright(target, area, choice.footprint, cut_x, cut_y);
       return;
     }
     for (int y = area.y; y < area.y + area.height; ++y) {
@@ -134,7 +143,7 @@ class QuadDrawer {
       for (int x = area.x; x < area.x + area.width; ++x) {
         const double a = a0 + across.x() * (x + 0.5), b = b0 + down.x() * (x + 0.5);
         if (!(a >= cut_x && a < 1 - cut_x && b >= cut_y && b < 1 - cut_y)) continue;
-        paint(row, x, y, a, b, footprint);
+        paint(row, x, y, a, b, choice);
       }
     }
   }
@@ -152,7 +161,7 @@ class QuadDrawer {
     for (int y = area.y; y < area.y + area.height; ++y) {
       const double b = down.y() * (y + 0.5) + down.z();
       if (!is_shown(b, cut_y)) continue;
-      shader_.shade_row(texel_of(a_at(area.x), b), footprint, strengths_);
+      levels_.own().shade_row(texel_of(a_at(area.x), b), footprint, strengths_);
       std::uint8_t* pixel = target.row(y) + static_cast<std::size_t>(area.x) * 4;
       for (int x = 0; x < area.width; ++x, pixel += 4) {
         const float strength = strengths_[static_cast<std::size_t>(x)];
@@ -163,11 +172,11 @@ class QuadDrawer {
 
   void put(std::uint8_t* pixel, double a, double b, float strength) {
     float across = 0, down = 0;
-    if (!shader_.is_solid()) {
+    if (!levels_.own().is_solid()) {
       across = box_fraction(quad_.box[0], quad_.box[2], a),
       down = box_fraction(quad_.box[1], quad_.box[3], b);
     }
-    const detail::Shade shade = shader_.with_strength(strength, across, down);
+    const detail::Shade shade = levels_.own().with_strength(strength, across, down);
     if (shade.alpha > 0) blender_.blend(pixel, shade);
   }
 
@@ -177,50 +186,79 @@ class QuadDrawer {
   }
 
   void draw_in_perspective(Image& target, const PixelRect& rows) {
-    const PixelRect area = seen_.bounds(rows, 0, 0);
+    // Paint goes less than two pixels beyond a quad, and beyond one that is not small none at all.
+    const bool is_small = seen_.is_small();
+    const PixelRect area = is_small ? widened(seen_.bounds(rows, 0, 0), rows) : seen_.bounds(rows, 0, 0);
     for (int y = area.y; y < area.y + area.height; ++y) {
       std::uint8_t* row = target.row(y);
       for (int x = area.x; x < area.x + area.width; ++x) {
         double a = 0, b = 0;
         if (!seen_.find(x + 0.5, y + 0.5, a, b)) continue;
-        paint(row, x, y, a, b, footprint_at(seen_, x, y));
+        const bool is_on_quad = a >= 0 && a < 1 && b >= 0 && b < 1;
+        if (!is_on_quad && !is_small) continue;
+        const Choice choice = levels_.choose(footprint_at(seen_, x, y));
+        if (is_on_quad || is_near(choice, a, b)) paint(row, x, y, a, b, choice);
       }
     }
   }
 
+  bool is_near(const Choice& choice, double a, double b) const {
+    const detail::Texel beyond = choice.beyond();
+    const double x = beyond.x / (quad_.cell[2] + 1), y = beyond.y / (quad_.cell[3] + 1);
+    return a >= -x && a < 1 + x && b >= -y && b < 1 + y;
+  }
+
+  static PixelRect widened(const PixelRect& area, const PixelRect& rows) {
+    constexpr int kBy = 2;
+    const int left = std::max(area.x - kBy, 0), top = std::max(area.y - kBy, rows.y),
+              right = std::min(area.x + area.width + kBy, rows.width),
+              bottom = std::min(area.y + area.height + kBy, rows.y + rows.height);
+    return {left, top, right - left, bottom - top};
+  }
+
   float share_at(int x, int y) const { return cutter_ ? cutter_->at(x, y) : 1.0F; }
 
-  void paint(std::uint8_t* row, int x, int y, double a, double b, const detail::Footprint& footprint) {
-    const detail::Texel at = texel_of(a, b);
+  void paint(std::uint8_t* row, int x, int y, double a, double b, const Choice& choice) {
     std::uint8_t* pixel = row + static_cast<std::size_t>(x) * 4;
     float across = 0, down = 0;
-    if (!shader_.is_solid()) {
+    if (!levels_.own().is_solid()) {
       across = box_fraction(quad_.box[0], quad_.box[2], a),
       down = box_fraction(quad_.box[1], quad_.box[3], b);
     }
-    detail::Shade shade = shader_.shade(at, footprint, across, down);
+    detail::Shade shade = levels_.shade(texel_of(a, b), choice, across, down);
     if (cutter_) shade.cut(share_at(x, y));
     if (shade.strength > 0 && shade.alpha > 0) blender_.blend(pixel, shade);
   }
 
   const GlyphQuad& quad_;
   Seen seen_;
-  detail::QuadShader shader_;
+  detail::QuadLevels levels_;
   Blender& blender_;
   std::optional<Cutter> cutter_;
   std::vector<float> strengths_;
 };
 
-/// The page that is layer `layer` of its kind's texture array.
-std::optional<std::uint16_t> find_page(const GlyphSource& source, QuadKind kind, std::uint8_t part,
-                                       std::uint16_t layer) {
-  const auto pages = source.pages();
-  for (std::size_t i = 0; i < pages.size(); ++i) {
-    if (quad_kind(pages[i].kind) == kind && pages[i].part == part && pages[i].array_layer == layer)
-      return static_cast<std::uint16_t>(i);
+/// The pages of a source's kind and part by their layers, with the smaller pictures where they are wanted:
+/// sources make those now, so that bands may be drawn on several threads.
+class PagesOf {
+ public:
+  PagesOf(const GlyphSource& source, QuadKind kind, std::uint8_t part, bool with_far) {
+    const std::span<const PageInfo> infos = source.pages();
+    for (std::size_t i = 0; i < infos.size(); ++i) {
+      const PageInfo& info = infos[i];
+      if (quad_kind(info.kind) != kind || info.part != part || info.width == 0) continue;
+      if (pages_.size() <= info.array_layer) pages_.resize(std::size_t{info.array_layer} + 1);
+      const auto number = static_cast<std::uint16_t>(i);
+      pages_[info.array_layer] = {source.pixels(number), with_far ? source.far_pixels(number) : ImageView{}};
+    }
   }
-  return std::nullopt;
-}
+  PagesOf() : pages_(1) {}  // of bars
+
+  const Page* find(std::size_t layer) const { return layer < pages_.size() ? &pages_[layer] : nullptr; }
+
+ private:
+  std::vector<Page> pages_;
+};
 
 /// Bands of rows, each with all quads in their order: what each pixel becomes does not depend on threads.
 template <class Draw>
@@ -246,18 +284,20 @@ Result<void> draw_in_bands(const View& view, Blending blending, Image& target, W
 
 Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, const View& view,
                               Blending blending, Image& target, Workers* workers) {
+  std::vector<PagesOf> pages;  // of each batch
+  for (const Batch& batch : list.batches.first(list.batch_count)) {
+    pages.push_back(batch.kind == QuadKind::bar ? PagesOf()
+                                                : PagesOf(source, batch.kind, batch.part, batch.far));
+  }
   return draw_in_bands(view, blending, target, workers, [&](Blender& blender, const PixelRect& rows) {
-    for (const Batch& batch : list.batches.first(list.batch_count)) {
+    for (std::size_t b = 0; b < list.batch_count; ++b) {
+      const Batch& batch = list.batches[b];
       for (const GlyphQuad& quad : list.quads.subspan(batch.first, batch.count)) {
         const std::size_t record = std::size_t{batch.first_record} + quad.record;
-        if (record >= list.record_count) continue;
-        ImageView pixels;  // a bar has none
-        if (batch.kind != QuadKind::bar) {
-          const std::optional<std::uint16_t> page = find_page(source, batch.kind, batch.part, quad.page);
-          if (!page) continue;
-          pixels = source.pixels(*page);
-        }
-        QuadDrawer(quad, list.records[record], batch.kind, pixels, view, blender).draw(target, rows);
+        const Page* page = pages[b].find(batch.kind == QuadKind::bar ? 0 : quad.page);
+        if (record >= list.record_count || page == nullptr) continue;
+        if (page->pixels.data == nullptr && batch.kind != QuadKind::bar) continue;
+        QuadDrawer(quad, list.records[record], batch.kind, *page, view, blender).draw(target, rows);
       }
     }
   });
@@ -265,19 +305,23 @@ Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, c
 
 Result<void> draw_in_software(const SetMemory& set, const View& view, Blending blending, Image& target,
                               Workers* workers) {
+  std::uint32_t far = 0;  // arrays, as SetBatch::arrays
+  for (const SetBatch& batch : set.batches) far |= (batch.features & kFar) != 0 ? batch.arrays : 0U;
+  std::vector<PagesOf> pages;  // of each array
+  for (const SetArray& array : set.arrays) {
+    const bool with_far = pages.size() < 32 && (far >> pages.size() & 1U) != 0;
+    pages.push_back(array.source != nullptr ? PagesOf(*array.source, array.kind, array.part, with_far)
+                                            : PagesOf());
+  }
   return draw_in_bands(view, blending, target, workers, [&](Blender& blender, const PixelRect& rows) {
     for (const SetBatch& batch : set.batches) {
       for (const std::uint32_t entry : set.order.subspan(batch.first, batch.count)) {
         const std::optional<detail::SetQuad> q = detail::find_set_quad(set, entry);
         if (!q || q->array.is_free()) continue;
-        ImageView pixels;
-        if (q->array.source != nullptr) {
-          const std::optional<std::uint16_t> page =
-              find_page(*q->array.source, q->array.kind, q->array.part, q->quad.page);
-          if (!page) continue;
-          pixels = q->array.source->pixels(*page);
-        }
-        QuadDrawer(q->quad, set.layers[q->quad.record], q->array.kind, pixels, view, blender, q->cut)
+        const bool is_bar = q->array.source == nullptr;
+        const Page* page = pages[set.glyphs[entry / 8].page / 2048U].find(is_bar ? 0 : q->quad.page);
+        if (page == nullptr || (page->pixels.data == nullptr && !is_bar)) continue;
+        QuadDrawer(q->quad, set.layers[q->quad.record], q->array.kind, *page, view, blender, q->cut)
             .draw(target, rows);
       }
     }

@@ -1,0 +1,114 @@
+// SPDX-License-Identifier: MIT
+// Chooses between a page and its smaller pictures: the largest of which a pixel's samples show all.
+#include "render/software/quad_levels.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/light.hpp"
+
+namespace grafema::detail {
+
+FarShader::FarShader(const GlyphQuad& quad, const LayerRecord& layer, QuadKind kind, const ImageView& far)
+    : quad_(quad),
+      layer_(layer),
+      kind_(kind),
+      far_(far),
+      plain_(kind == QuadKind::coverage || (layer.grow == 0 && layer.blur == 0)) {}
+
+bool FarShader::use(int level) {
+  if (level == level_) return true;
+  const std::array<std::uint16_t, 4> cell = far_cell(quad_.cell, level);
+  if (cell[2] == 0) return false;
+  cell_ = cell, level_ = level;
+  unit_ = level == 1 ? 1.0F / 4 : 1.0F / 16;
+  grow_ = layer_.grow * unit_, blur_ = layer_.blur * unit_, reach_ = layer_.reach * unit_;
+  room_ = std::max(reach_ - std::abs(grow_) - blur_, 1.0F / 64);
+  return true;
+}
+
+/// Nothing outside the cell; colors as premultiplied light.
+inline Four FarShader::texel(int x, int y) const {
+  const bool is_there = x >= 0 && y >= 0 && x < cell_[2] && y < cell_[3] && cell_[0] + x < far_.width &&
+                        cell_[1] + y < far_.height;
+  if (!is_there) return Four{};
+  const std::uint8_t* p =
+      far_.row(cell_[1] + y) + static_cast<std::size_t>(cell_[0] + x) * bytes_per_pixel(far_.format);
+  if (kind_ == QuadKind::coverage) return all(static_cast<float>(*p) / 255);
+  const float alpha = static_cast<float>(p[3]) / 255;
+  if (kind_ == QuadKind::color) {
+    return Four{light_of(p[0]) * alpha, light_of(p[1]) * alpha, light_of(p[2]) * alpha, alpha};
+  }
+  return Four{static_cast<float>(p[0]), static_cast<float>(p[1]), static_cast<float>(p[2]), 255} / 255;
+}
+
+/// What `value` makes of the four texels around a point, mixed.
+template <class Value>
+Four FarShader::mixed(Texel at, Value value) const {
+  const float px = at.x - 0.5F, py = at.y - 0.5F, left = std::floor(px), top = std::floor(py);
+  const int x = static_cast<int>(left), y = static_cast<int>(top);
+  const float fx = px - left, fy = py - top;
+  const Four a = value(texel(x, y)), b = value(texel(x + 1, y)), c = value(texel(x, y + 1)),
+             d = value(texel(x + 1, y + 1));
+  const Four upper = a + (b - a) * fx, lower = c + (d - c) * fx;
+  return upper + (lower - upper) * fy;
+}
+
+/// How much of a texel a layer paints that grows or blurs the letter.
+inline float FarShader::painted(Four v) const {
+  const float distance = (v[1] - 0.5F) * 2 * reach_, half = std::min(v[2], room_) + blur_;
+  const float t = std::clamp(0.5F + (distance + grow_) / (2 * half), 0.0F, 1.0F);
+  return v[3] == 0 ? 0 : blur_ > 0 ? t * t * (3 - 2 * t) : t;
+}
+
+Four FarShader::sample(Texel at) const {
+  if (kind_ == QuadKind::color) return mixed(at, [](Four v) { return v; });
+  float strength = plain_ ? mixed(at, [](Four v) { return all(v[0]); })[0]
+                          : mixed(at, [this](Four v) { return all(painted(v)); })[0];
+  if (kind_ != QuadKind::coverage && layer_.hollow > 0) {
+    const Texel own{at.x + layer_.shift_x * unit_, at.y + layer_.shift_y * unit_};
+    strength *= 1 - mixed(own, [](Four v) { return all(v[0]); })[0];
+  }
+  return all(strength);
+}
+
+Four FarShader::sum(Texel at, const Footprint& footprint) const {
+  const Texel middle{(at.x - static_cast<float>(quad_.cell[0])) * unit_,
+                     (at.y - static_cast<float>(quad_.cell[1])) * unit_};
+  const auto across = static_cast<float>(footprint.across), down = static_cast<float>(footprint.down);
+  Four sum = {};
+  for (int j = 0; j < footprint.down; ++j) {
+    for (int i = 0; i < footprint.across; ++i) {
+      const float a = (static_cast<float>(i) + 0.5F) / across - 0.5F,
+                  b = (static_cast<float>(j) + 0.5F) / down - 0.5F;
+      sum += sample({middle.x + a * footprint.dx.x + b * footprint.dy.x,
+                     middle.y + a * footprint.dx.y + b * footprint.dy.y});
+    }
+  }
+  return sum / (across * down);
+}
+
+QuadLevels::Choice QuadLevels::choose(const Footprint& footprint) {
+  Choice choice{footprint};
+  if (far_.data == nullptr || kind_ == QuadKind::bar) return choice;
+  for (int level = 1; level <= kLevels && choice.footprint.has_too_many && smaller_.use(level); ++level) {
+    choice.level = level, choice.unit = smaller_.unit();
+    choice.footprint = footprint.scaled(choice.unit);
+  }
+  return choice;
+}
+
+Shade QuadLevels::shade(Texel at, const Choice& choice, float across, float down) {
+  if (choice.level == 0) return own_.shade(at, choice.footprint, across, down);
+  (void)smaller_.use(choice.level);
+  return own_.with_sum(smaller_.sum(at, choice.footprint), across, down);
+}
+
+Texel QuadLevels::Choice::beyond() const {
+  if (footprint.is_one_sample() && unit == 1) return {};
+  const Texel half = footprint.half();
+  // The picture fades out over a texel of its own.
+  return {(half.x + 0.5F) / unit - 0.5F, (half.y + 0.5F) / unit - 0.5F};
+}
+
+}  // namespace grafema::detail
