@@ -145,9 +145,9 @@ TEST_CASE("a cell's smaller pictures hold the mean of what is on it, and nothing
       }
     }
     for (const int level : {1, 2}) {
-      const auto cell = far_cell({narrow(glyph.cell.x), narrow(glyph.cell.y), narrow(glyph.cell.width),
-                                  narrow(glyph.cell.height)},
-                                 level);
+      const auto cell = far_cell(
+          {narrow(glyph.cell.x), narrow(glyph.cell.y), narrow(glyph.cell.width), narrow(glyph.cell.height)},
+          level);
       if (cell[2] == 0) continue;
       double sum = 0;
       for (int y = cell[1]; y < cell[1] + cell[3]; ++y) {
@@ -205,8 +205,8 @@ TEST_CASE("smaller pictures of a live cache follow it", "[far][cache]") {
   std::shared_ptr<GlyphCache> lasting = *GlyphCache::make(options);
   REQUIRE(lasting->add(fonts).has_value());
   TextContext context(fonts, lasting);
-  for (const char* text : {"Weir", "Saltglass", "QWERTZUIOP", "0123456789", "asdfgyxcvbn", "%&$@#!?", "HJKLBNM",
-                           "Saltglass", "Weir"}) {
+  for (const char* text : {"Weir", "Saltglass", "QWERTZUIOP", "0123456789", "asdfgyxcvbn", "%&$@#!?",
+                           "HJKLBNM", "Saltglass", "Weir"}) {
     std::shared_ptr<GlyphCache> fresh = *GlyphCache::make(options);
     REQUIRE(fresh->add(fonts).has_value());
     TextContext other(fonts, fresh);
@@ -216,8 +216,8 @@ TEST_CASE("smaller pictures of a live cache follow it", "[far][cache]") {
 }
 
 TEST_CASE("far text agrees in both renderers, flat, turned and going away", "[far][render][opengl]") {
-  const auto kind = GENERATE(PictureKind::distance, PictureKind::distance_rgba, PictureKind::coverage,
-                             PictureKind::color);
+  const auto kind =
+      GENERATE(PictureKind::distance, PictureKind::distance_rgba, PictureKind::coverage, PictureKind::color);
   const auto flavor = GENERATE(OpenGLFlavor::core_33, OpenGLFlavor::es_30);
   const std::string how = GENERATE("flat", "turned", "going away");
   test::Scene scene(atlas_of(kind));
@@ -232,7 +232,8 @@ TEST_CASE("far text agrees in both renderers, flat, turned and going away", "[fa
     if (how == "turned") p.at.x = 40, p.rotate = 7.0F * static_cast<float>(i), p.scale_x *= 0.6F;
     if (how == "going away") {
       p = {.kind = PlaceKind::world, .world_per_pixel = 0.01F};
-      p.world = test::multiplied(test::moved(-3, 1.5F - static_cast<float>(i) * 0.3F, -6), test::turned_about_y(72));
+      p.world = test::multiplied(test::moved(-3, 1.5F - static_cast<float>(i) * 0.3F, -6),
+                                 test::turned_about_y(72));
       p.anchor = {0.1F, 0.5F}, p.scale_x = 3;
     }
     labels.push_back(std::make_unique<Label>(scene.context, text));

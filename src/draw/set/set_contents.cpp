@@ -45,7 +45,7 @@ Label::State& LabelSet::State::prepare(std::uint32_t i) {
 
 void LabelSet::State::write_contents(std::uint32_t i) {
   StillLabel& s = still[i];
-  s.contents_stale = s.pictures_stale = false;
+  s.contents_stale = s.pictures_stale = s.even = false;
   Label::State& label = prepare(i);
   ++work.contents;
   if (notes != nullptr) hand_out_label_notes(label, *contexts[s.context].context, *notes);

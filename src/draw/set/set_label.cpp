@@ -34,7 +34,7 @@ __attribute__((noinline)) Result<void> not_finite() {
 
 }  // namespace
 
-inline void LabelSet::State::move(std::uint32_t i, PixelPoint at) {
+void LabelSet::State::move(std::uint32_t i, PixelPoint at) {
   MovingLabel& m = moving[i];
   m.at = at;
   if (!m.quick) return touch_row(i);
@@ -57,11 +57,30 @@ Result<void> LabelSet::move(std::span<const SetLabel> labels, std::span<const Pi
   for (const PixelPoint& at : to) sum += at.x * 0 + at.y * 0;
   if (!(sum == 0)) return not_finite();
   State& s = *state_;
+  if (labels.empty()) return {};
+  // As `move` of one, with all that stays the same at hand.
+  const detail::SetRows<LabelRow>::Writer rows(s.tables.rows, s.next);
+  detail::MovingLabel* moving = s.moving.data();
+  const std::array<float, 4>* uppers = s.uppers.data();
+  const PixelPoint unit = s.unit;
   for (std::size_t k = 0; k < labels.size(); ++k) {
     const SetLabel& label = labels[k];
-    const bool good = label.set_ == &s && s.moving[label.index_].generation == label.generation_;
+    const std::uint32_t i = label.index_;
+    const bool good = label.set_ == &s && moving[i].generation == label.generation_;
     assert(good && "a label is moved that is not in this set");
-    if (good) s.move(label.index_, to[k]);
+    if (!good) continue;
+    detail::MovingLabel& m = moving[i];
+    const PixelPoint at = to[k];
+    m.at = at;
+    if (!m.quick) {
+      s.touch_row(i);
+      continue;
+    }
+    const float x = m.rest_x + at.x * unit.x, y = m.rest_y + at.y * unit.y;
+    LabelRow& row = rows[i];
+    row.origin[0] = x, row.origin[1] = y;
+    const bool seen = m.paints && m.is_within(detail::load(uppers[m.clip].data()), x, y);
+    if (seen != m.seen) s.set_seen(i, seen);
   }
   return {};
 }
@@ -82,11 +101,7 @@ void SetLabel::set_number(double value, const NumberFormat& format) {
   if (s == nullptr) return;
   NumberText made;
   const std::string_view text = write_number(value, format, made);
-  if (s->whole_of(index_) == nullptr && s->still[index_].text != text && s->write_number_of(index_, text)) {
-    s->still[index_].text.assign(text);
-  } else {
-    set_text(text);
-  }
+  if (s->whole_of(index_) != nullptr || !s->write_number_of(index_, text)) set_text(text);
 }
 
 Result<void> SetLabel::set_style(const TextStyle& style) {

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstring>
 
 #include "draw/set/set_state.hpp"
 
@@ -110,68 +111,133 @@ const detail::NumberSigns* LabelSet::State::learn_numbers(std::uint32_t i) {
   }
   still[i].text = own;
   made.alone = good;
+  made.even_step = made.steps[detail::NumberSigns::index_of('0')];
+  for (unsigned sign = 0; sign < 64; ++sign) {
+    const bool is_even = (made.painted >> sign & 1U) != 0 && made.steps[sign] == made.even_step;
+    if (is_even) made.even |= std::uint64_t{1} << sign;
+  }
   return &made;
 }
 
-/// Writes the records of a number at once; false where it must be laid out.
+namespace {
+
+/// How many characters both begin with.
+std::size_t common_start(std::string_view a, std::string_view b) {
+  const std::size_t most = std::min(a.size(), b.size());
+  std::size_t same = 0;
+  for (std::uint64_t x = 0, y = 0; same + 8 <= most; same += 8) {
+    std::memcpy(&x, a.data() + same, 8), std::memcpy(&y, b.data() + same, 8);
+    if (x != y) break;
+  }
+  while (same < most && a[same] == b[same]) ++same;
+  return same;
+}
+
+}  // namespace
+
+/// Where the texts' digits are all as wide and there are as many, only those behind `same` change.
+bool LabelSet::State::write_even_number(std::uint32_t i, const detail::NumberSigns& signs,
+                                        std::string_view text, std::size_t same) {
+  StillLabel& s = still[i];
+  if (!s.even || text.size() != s.text.size() || signs.arrays != s.arrays || signs.pages != s.pages)
+    return false;
+  for (std::size_t k = same; k < text.size(); ++k) {
+    const unsigned sign = detail::NumberSigns::index_of(text[k]);
+    if (sign >= 64 || (signs.even >> sign & 1U) == 0) return false;
+  }
+  GlyphRecord* record =
+      tables.glyphs.change(s.first_glyph + static_cast<std::uint32_t>(same), text.size() - same, next).data();
+  for (std::size_t k = same; k < text.size(); ++k, ++record) {
+    *record = signs.records[detail::NumberSigns::index_of(text[k])];
+    record->x += signs.even_step * static_cast<float>(k);
+    record->row = i;
+    record->index = static_cast<std::uint16_t>(k);
+    s.text[k] = text[k];
+  }
+  ++work.numbers;
+  return true;
+}
+
+/// Writes the text and the records of a number at once; false where it must be laid out.
 bool LabelSet::State::write_number_of(std::uint32_t i, std::string_view text) {
   StillLabel& s = still[i];
+  // Numbers of many labels change one after the other.
+  constexpr std::size_t kAhead = 6;
+  if (i + kAhead < still.size()) {
+    const auto* next_label = reinterpret_cast<const char*>(&still[i + kAhead]);
+    __builtin_prefetch(next_label), __builtin_prefetch(next_label + 64);
+    __builtin_prefetch(&moving[i + kAhead]);
+  }
   if (s.contents_stale || s.pictures_stale || (s.features & kMoves) != 0) return false;
   const detail::NumberSigns* known = learn_numbers(i);
   if (known == nullptr || !known->alone) return false;
   // What the number before began with stands where it stood.
-  std::size_t same = 0;
-  const std::size_t most = std::min(text.size(), s.text.size());
-  while (same < most && text[same] == s.text[same]) ++same;
-  float pen = 0, pen_at_same = 0;
+  const std::size_t same = common_start(text, s.text);
+  if (same == text.size() && same == s.text.size()) return true;
+  return write_even_number(i, *known, text, same) || write_signs(i, *known, text, same);
+}
+
+bool LabelSet::State::write_signs(std::uint32_t i, const detail::NumberSigns& signs, std::string_view text,
+                                  std::size_t same) {
+  StillLabel& s = still[i];
   std::uint32_t painted = 0, kept = 0;
+  bool is_even = true;
   for (std::size_t k = 0; k < text.size(); ++k) {
-    if (k == same) pen_at_same = pen, kept = painted;
     const unsigned sign = detail::NumberSigns::index_of(text[k]);
-    if (sign >= 64 || (known->known >> sign & 1U) == 0) return false;
-    painted += static_cast<std::uint32_t>(known->painted >> sign & 1U);
-    pen += known->steps[sign];
+    if (sign >= 64 || (signs.known >> sign & 1U) == 0) return false;
+    if (k == same) kept = painted;
+    painted += static_cast<std::uint32_t>(signs.painted >> sign & 1U);
+    is_even = is_even && (signs.even >> sign & 1U) != 0;
   }
   if (same == text.size()) kept = painted;
-  const float end = pen;
   const std::uint32_t first_before = s.first_glyph, slots_before = s.slots;
   take_glyph_room(i, painted);
-  if (s.first_glyph != first_before) same = 0, kept = 0, pen_at_same = 0;
-  pen = pen_at_same;
+  // Of digits alone all places are multiples, whatever number came before.
+  if (s.first_glyph != first_before || s.even != is_even) same = 0, kept = 0;
   GlyphRecord* record = tables.glyphs.change(s.first_glyph + kept, painted - kept, next).data();
-  for (std::size_t k = same; k < text.size(); ++k) {
+  float pen = 0;
+  for (std::size_t k = 0; k < text.size(); ++k) {
     const unsigned sign = detail::NumberSigns::index_of(text[k]);
-    if ((known->painted >> sign & 1U) != 0) {
-      *record = known->records[sign];
+    if (is_even) pen = signs.even_step * static_cast<float>(k);
+    if (k >= same && (signs.painted >> sign & 1U) != 0) {
+      *record = signs.records[sign];
       record->x += pen;
       record->row = i;
       record->index = static_cast<std::uint16_t>(k);
       ++record;
     }
-    pen += known->steps[sign];
+    pen += signs.steps[sign];
   }
-  pen = end;
+  s.text.assign(text);
+  s.even = is_even;
   ++work.numbers;
-  const float width = text.empty() ? 0 : pen - known->tracking;
-  if (s.first_glyph != first_before || slots_before != painted * known->layers) {
+  if (s.first_glyph != first_before || slots_before != painted * signs.layers) {
     slots_made.clear();
-    for (std::uint32_t layer = 0; layer < known->layers; ++layer) {
+    for (std::uint32_t layer = 0; layer < signs.layers; ++layer) {
       for (std::uint32_t k = 0; k < painted; ++k) slots_made.push_back((s.first_glyph + k) * 8 + layer);
     }
     place_slots(i, slots_made);
   }
-  const std::uint32_t features = known->features | (moving[i].clip != 0 ? kClips : 0U);
-  if (features != s.features || known->arrays != s.arrays) batches_stale = true;
-  s.features = features, s.arrays = known->arrays;
-  const Rect extent{known->extent.left, known->extent.top, known->extent.right + pen, known->extent.bottom};
-  if (width != s.box.width() || known->height != s.box.height() || extent != s.extent) {
-    s.box = {0, 0, width, known->height};
-    s.extent = painted > 0 ? extent : Rect{};
-    tables.heads.change(i, next) = {width, known->height, known->size, 0};
+  follow_signs(i, signs, pen, painted > 0);
+  return true;
+}
+
+/// What is known of a label beside its records, after its number ended at `pen`.
+void LabelSet::State::follow_signs(std::uint32_t i, const detail::NumberSigns& signs, float pen,
+                                   bool paints) {
+  StillLabel& s = still[i];
+  const std::uint32_t features = signs.features | (moving[i].clip != 0 ? kClips : 0U);
+  if (features != s.features || signs.arrays != s.arrays) batches_stale = true;
+  s.features = features, s.arrays = signs.arrays;
+  const float width = s.text.empty() ? 0 : pen - signs.tracking;
+  const Rect extent{signs.extent.left, signs.extent.top, signs.extent.right + pen, signs.extent.bottom};
+  if (width != s.box.width() || signs.height != s.box.height() || extent != s.extent) {
+    s.box = {0, 0, width, signs.height};
+    s.extent = paints ? extent : Rect{};
+    tables.heads.change(i, next) = {width, signs.height, signs.size, 0};
     touch_row(i);
   }
-  if (known->pages != s.pages) change_pages(i, known->pages);
-  return true;
+  if (signs.pages != s.pages) change_pages(i, signs.pages);
 }
 
 }  // namespace grafema

@@ -23,6 +23,8 @@ struct NumberSigns {
   bool alone = false;  ///< whether characters stand as they do alone; else numbers are laid out
   // Of ' ' and the 63 characters behind it: a bit each, and what is asked of those that are known.
   std::uint64_t known = 0, painted = 0;
+  float even_step = 0;                       ///< the step of a zero
+  std::uint64_t even = 0;                    ///< those of `painted` that have it
   std::array<float, 64> steps = {};          ///< pixels to the next pen, tracking included
   std::array<GlyphRecord, 64> records = {};  ///< seen from the pen, of those that paint
   float tracking = 0, height = 0, size = 0;

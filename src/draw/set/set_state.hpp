@@ -72,12 +72,19 @@ struct StillLabel {
     std::string name;
   };
   std::unique_ptr<Extra> extra;
-  Rect box, extent;  ///< the layout's, and around all that its look paints: pixels of the label
+  // What a new number looks at, together.
+  LookId look{};
+  std::uint8_t context = 0;
+  bool contents_stale = true, pictures_stale = false, row_stale = true;
+  bool even = false;  ///< its text is of signs that are all painted, one as wide as another: see NumberSigns
+  std::uint32_t first_glyph = 0, glyph_room = 0, first_slot = 0, slot_room = 0, slots = 0;
+  std::uint32_t arrays = 0, features = 0;
+  std::uint64_t pages = 0;  ///< a bit for each page of its source, modulo 64
+  Rect box, extent;         ///< the layout's, and around all that its look paints: pixels of the label
+
   PixelPoint anchor, pin;
   float rotate = 0, scale_x = 1, scale_y = 1, shear = 0, world_per_pixel = 0.01F;
   PlaceKind kind = PlaceKind::screen;
-  std::uint8_t context = 0;
-  bool contents_stale = true, pictures_stale = false, row_stale = true;
   bool listed_contents = false, listed_row = false,
        listed_restless = false;         ///< it stands in the list of what is to be done
   std::uint8_t zoom = 0;                ///< those of kNear, kMinified and kFar that hold where it stands
@@ -87,14 +94,11 @@ struct StillLabel {
   std::uint8_t clip = 0;
   bool visible = true, shown = true;          ///< it, whatever its group; it and its group
   std::array<std::uint8_t, 4> row_tint = {};  ///< where it is seen
-  LookId look{};
   float opacity = 1;
   std::array<std::uint8_t, 4> tint = {255, 255, 255, 255};
   double begun = 0;
-  std::uint32_t first_glyph = 0, glyph_room = 0, first_slot = 0, slot_room = 0, slots = 0;
-  std::uint32_t group = 0, sequence = 0, arrays = 0, features = 0;
+  std::uint32_t group = 0, sequence = 0;
   std::int32_t order = 0;
-  std::uint64_t pages = 0;                      ///< a bit for each page of its source, modulo 64
   std::uint32_t first_motion = 0, motions = 0;  ///< records of its own, for a function
 };
 
@@ -226,6 +230,11 @@ struct LabelSet::State {
   // Numbers: set_numbers.cpp.
   const detail::NumberSigns* learn_numbers(std::uint32_t i);
   bool write_number_of(std::uint32_t i, std::string_view text);
+  bool write_even_number(std::uint32_t i, const detail::NumberSigns& signs, std::string_view text,
+                         std::size_t same);
+  bool write_signs(std::uint32_t i, const detail::NumberSigns& signs, std::string_view text,
+                   std::size_t same);
+  void follow_signs(std::uint32_t i, const detail::NumberSigns& signs, float pen, bool paints);
 
   // Rows: set_rows.cpp.
   Placement placement_of(std::uint32_t i) const;

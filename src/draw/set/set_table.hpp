@@ -27,6 +27,10 @@ class BlockChanges {
     for (std::size_t b = first >> shift_; b <= (end - 1) >> shift_; ++b) revisions_[b] = revision;
     last_ = revision;
   }
+  /// Of all blocks, for who marks many; `mark_any` then tells that some were.
+  std::uint64_t* blocks() { return revisions_.data(); }
+  unsigned shift() const { return shift_; }
+  void mark_any(std::uint64_t revision) { last_ = revision; }
   /// As SetMemory::changes_since.
   std::size_t since(std::uint64_t revision, std::size_t items, std::span<IndexRange> out) const;
 
@@ -53,6 +57,27 @@ class SetRows {
     changes_.mark(first, first + count, revision);
     return std::span(items_).subspan(first, count);
   }
+  /// Changes many items one after the other. Good until the table is resized.
+  class Writer {
+   public:
+    Writer(SetRows& rows, std::uint64_t revision)
+        : items_(rows.items_.data()),
+          blocks_(rows.changes_.blocks()),
+          shift_(rows.changes_.shift()),
+          revision_(revision) {
+      rows.changes_.mark_any(revision);
+    }
+    T& operator[](std::size_t i) const {
+      blocks_[i >> shift_] = revision_;
+      return items_[i];
+    }
+
+   private:
+    T* items_;
+    std::uint64_t* blocks_;
+    unsigned shift_;
+    std::uint64_t revision_;
+  };
   /// Takes a fifth more than is wanted where it must take more, not twice as much.
   void resize(std::size_t count, const T& value = {}) {
     if (count > items_.capacity()) items_.reserve(std::max(count, items_.capacity() + items_.capacity() / 4));
