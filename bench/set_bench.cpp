@@ -35,7 +35,7 @@ struct Crowd {
 
   explicit Crowd(std::size_t count)
       : context(FontStack{sans()}, std::make_shared<AtlasSource>(ascii())), set(context) {
-    set.reserve(count, count * kLetters);
+    (void)set.reserve(count, count * kLetters);
     labels.reserve(count);
     for (std::size_t i = 0; i < count; ++i) labels.push_back(set.add("123456789012"));
     move(0);

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Offers a baked atlas to drawing.
+#include <algorithm>
 #include <atomic>
 #include <bit>
 
@@ -53,9 +54,10 @@ void AtlasSource::replace(std::shared_ptr<const Atlas> atlas) {
   far_->clear();
   for (const AtlasPage& page : atlas_->pages) {
     PageInfo info{page.kind, page.image.format(), page.image.width(), page.image.height(), 0, epoch_, epoch_};
-    for (const PageInfo& other : pages_) {
-      info.array_layer = static_cast<std::uint16_t>(info.array_layer + (other.kind == info.kind ? 1 : 0));
-    }
+    const auto before = static_cast<std::size_t>(std::count_if(
+        pages_.begin(), pages_.end(), [&](const PageInfo& other) { return other.kind == info.kind; }));
+    info.array_layer = static_cast<std::uint16_t>(before % kMostArrayLayers);
+    info.part = static_cast<std::uint8_t>(before / kMostArrayLayers);
     pages_.push_back(info);
   }
   entries_.assign(std::bit_ceil(atlas_->glyphs.size() * 2 + 1), Entry{});

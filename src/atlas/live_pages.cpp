@@ -88,7 +88,7 @@ bool LivePages::grow(PictureKind kind) {
 }
 
 bool LivePages::open(PictureKind kind, PixelFormat format) {
-  const auto of_kind = static_cast<std::uint16_t>(std::count_if(
+  const auto of_kind = static_cast<std::size_t>(std::count_if(
       infos_.begin(), infos_.end(), [kind](const PageInfo& info) { return info.kind == kind; }));
   // All pages of a kind are of one size: the first grows alone, what is opened beside it is of the largest.
   const bool alone = std::all_of(infos_.begin(), infos_.end(), [this, kind](const PageInfo& info) {
@@ -107,7 +107,8 @@ bool LivePages::open(PictureKind kind, PixelFormat format) {
   bytes_ += bytes;
   if (slot == infos_.size()) {
     pages_.push_back({{}, Skyline(0, 0), 0, {}});
-    infos_.push_back({kind, format, 0, 0, of_kind, 1, 1});
+    infos_.push_back({kind, format, 0, 0, static_cast<std::uint16_t>(of_kind % kMostArrayLayers), 1, 1,
+                      static_cast<std::uint8_t>(of_kind / kMostArrayLayers)});
   }
   pages_[slot].image = *std::move(image);
   pages_[slot].skyline = Skyline(size.width - gap_, size.height - gap_);

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdint>
+#include <limits>
 #include <numeric>
 
 namespace grafema::detail {
@@ -28,9 +29,10 @@ Shelf::Shelf(const std::vector<PackItem>& items, int gap, const std::vector<std:
   }
 }
 
-std::optional<Shelf::Choice> Shelf::choose(int width, int height, int left_wall, int right_wall) const {
+std::optional<Shelf::Choice> Shelf::choose(int width, int height, int left_wall, int right_wall,
+                                           bool at_any_cost) const {
   std::optional<Choice> best;
-  int best_score = -1;
+  int best_score = at_any_cost ? std::numeric_limits<int>::min() : -1;
   // Widths from the one that fills the gap downward; how much of the gap is filled counts most, then a top
   // that meets a neighbor's, then height.
   for (auto at = std::upper_bound(widths_.begin(), widths_.end(), width); at != widths_.begin();) {
@@ -83,7 +85,8 @@ class Page {
       if (step.y >= height_) return;
       const int left = low > 0 ? steps_[low - 1].y - step.y : height_ - step.y,
                 right = low + 1 < steps_.size() ? steps_[low + 1].y - step.y : height_ - step.y;
-      const auto choice = shelf.choose(step.width, height_ - step.y, left, right);
+      // An empty page takes what leaves the rest of its width to nothing; elsewhere a gap is rather lost.
+      const auto choice = shelf.choose(step.width, height_ - step.y, left, right, used_ == 0);
       if (!choice) {
         raise(low);
         continue;

@@ -29,8 +29,8 @@ class Shelf {
     std::size_t place;  ///< among those of its width
   };
   /// The rectangle that fills a gap best that is `width` wide, with room for `height` and walls of these
-  /// heights at its sides; nothing where none fits.
-  std::optional<Choice> choose(int width, int height, int left_wall, int right_wall) const;
+  /// heights at its sides; nothing where none fits, or the best would waste more than it fills.
+  std::optional<Choice> choose(int width, int height, int left_wall, int right_wall, bool at_any_cost) const;
   std::uint32_t take(const Choice& choice);
   bool empty() const { return left_ == 0; }
   std::size_t size() const { return left_; }

@@ -38,8 +38,10 @@ void SourceChain::refresh() const {
       continue;
     }
     pages_[i] = own[place.page];
-    // A source in a source has parts of its own, of which each has a number of its own here.
-    pages_[i].part = static_cast<std::uint8_t>(place.source + own[place.page].part * sources_.size());
+    // A source has parts of its own, of which each has a number of its own here.
+    const std::size_t part = place.source + own[place.page].part * sources_.size();
+    if (part > 255) pages_[i].width = pages_[i].height = 0;  // it can't be told apart
+    pages_[i].part = static_cast<std::uint8_t>(part);
     if (pages_[i].epoch == 0) pages_[i].epoch = sources_[place.source]->epoch();
   }
 }

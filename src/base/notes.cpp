@@ -70,6 +70,8 @@ std::string sentence(const Note& note) {
       return "the markup shows as plain text: " + note.text;
     case NoteKind::bad_message:
       return note.text;
+    case NoteKind::crowded_set:
+      return "the set of labels is full: " + note.text;
     case NoteKind::small_cache:
       return fmt::format("the pictures shown at once need {:.1f} MB, the cache's budget is {:.1f} MB",
                          note.wanted / 1048576, note.given / 1048576);

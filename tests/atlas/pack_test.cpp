@@ -85,3 +85,19 @@ TEST_CASE("nothing packs into no page", "[pack]") {
   std::vector<PackItem> none;
   CHECK(pack(none, 1, 64, 64, false)->page_count == 0);
 }
+
+TEST_CASE("whatever fits a page alone is packed, however much of the page it wastes", "[pack][property]") {
+  for (int width = 1; width <= 62; width += 3) {
+    for (int height = 1; height <= 62; height += 3) {
+      std::vector<PackItem> items(2);
+      items[0].width = width, items[0].height = height;
+      items[1].width = 28, items[1].height = 40;
+      const auto result = pack(items, 1, 64, 64, false);
+      INFO(width << " x " << height);
+      REQUIRE(result.has_value());
+      check_placement(items, *result, 1);
+      std::vector<PackItem> alone(items.begin(), items.begin() + 1);
+      CHECK(pack(alone, 1, 64, 64, true).has_value());
+    }
+  }
+}

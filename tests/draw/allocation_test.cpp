@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: MIT
 // Steady frames take nothing from the heap: every call of malloc and its kin is counted in this program.
 #include <malloc.h>
+#include <sys/resource.h>
 
 #include <atomic>
 #include <cerrno>
@@ -191,4 +192,50 @@ TEST_CASE("a thousand frames of a set that moves, counts, fades, scrolls and wav
   CHECK(good);
   CHECK(after - before == 0);
   CHECK(set.work().numbers > 10000);
+}
+
+TEST_CASE("a set that can't have the memory says so and goes on", "[allocation][set]") {
+  TextContext context(FontStack{built_in_face()}, nullptr);
+  LabelSet set(context);
+  SetLabel label = set.add("Weir");
+  rlimit before = {};
+  REQUIRE(getrlimit(RLIMIT_AS, &before) == 0);
+  rlimit small = before;
+  small.rlim_cur = rlim_t{4} << 30U;
+  REQUIRE(setrlimit(RLIMIT_AS, &small) == 0);
+  const Result<void> reserved = set.reserve(LabelSet::kMostLabels, LabelSet::kMostGlyphs);
+  REQUIRE(setrlimit(RLIMIT_AS, &before) == 0);
+  REQUIRE_FALSE(reserved.has_value());
+  CHECK(reserved.error().kind == ErrorKind::does_not_fit);
+  REQUIRE(set.update({.width = 100, .height = 50}, 0).has_value());
+  CHECK(set.memory().batches.size() == 1);
+  CHECK(label.valid());
+}
+
+TEST_CASE("a million labels are added, drawn, moved and removed", "[allocation][set]") {
+  TextContext context(FontStack{built_in_face()}, nullptr);
+  LabelSet set(context);
+  constexpr std::size_t kMany = 1000000;
+  REQUIRE(set.reserve(kMany, kMany * 4).has_value());
+  std::vector<SetLabel> labels;
+  std::vector<PixelPoint> places;
+  for (std::size_t i = 0; i < kMany; ++i) {
+    labels.push_back(set.add("7"));
+    places.push_back({static_cast<float>(i % 1000), static_cast<float>(i / 1000)});
+  }
+  REQUIRE(set.move(labels, places).has_value());
+  const View view{.width = 1000, .height = 1000};
+  REQUIRE(set.update(view, 0).has_value());
+  CHECK(set.size() == kMany);
+  std::size_t drawn = 0;
+  for (const SetBatch& batch : set.memory().batches) drawn += batch.count;
+  CHECK(drawn >= kMany);
+  labels[kMany - 1].set_number(8);
+  REQUIRE(set.update(view, 1).has_value());
+  IndexRange ranges[4];
+  CHECK(set.memory().changes_since(SetTable::rows, set.memory().revision() - 1, ranges) <= 1);
+  for (std::size_t i = 0; i < kMany; i += 2) labels[i].remove();
+  REQUIRE(set.update(view, 2).has_value());
+  CHECK(set.size() == kMany / 2);
+  CHECK(labels[1].valid());
 }

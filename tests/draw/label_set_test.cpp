@@ -3,6 +3,8 @@
 #include <catch2/catch.hpp>
 #include <random>
 
+#include "grafema/atlas/bake.hpp"
+#include "grafema/atlas/source_chain.hpp"
 #include "grafema/draw/label_set.hpp"
 #include "grafema/draw/paint.hpp"
 #include "support/scene.hpp"
@@ -455,4 +457,74 @@ TEST_CASE("a set that is moved keeps its labels, and one may be emptied and fill
   REQUIRE(second.add("Weir").move_to({30, 40}).has_value());
   CHECK(test::first_difference(a, picture_of(second, kView, 0), 0).empty());
   CHECK(second.memory().glyphs.size() < 100 * 20 * 3);  // places are used again
+}
+
+TEST_CASE("what a set can't hold is noted, and the rest is drawn", "[set][note]") {
+  // Five parts in each of eight contexts: more texture arrays than a set tells apart.
+  std::vector<std::shared_ptr<const Atlas>> atlases;
+  for (char32_t c = U'A'; c <= U'E'; ++c) {
+    AtlasRecipe recipe;
+    recipe.faces = {test::dejavu()}, recipe.size = 20, recipe.characters = {c}, recipe.closure = false;
+    atlases.push_back(std::make_shared<const Atlas>(*bake(recipe)));
+  }
+  std::vector<std::unique_ptr<TextContext>> contexts;
+  for (int i = 0; i < 8; ++i) {
+    std::vector<std::shared_ptr<GlyphSource>> parts;
+    for (const auto& atlas : atlases) parts.push_back(std::make_shared<AtlasSource>(atlas));
+    contexts.push_back(std::make_unique<TextContext>(FontStack{test::dejavu()}, *SourceChain::make(parts)));
+  }
+  LabelSet set(*contexts[0]);
+  for (int i = 0; i < 8; ++i) {
+    SetLabel label = set.add(*contexts[static_cast<std::size_t>(i)], "ABCDE");
+    label.set_name("row " + std::to_string(i));
+    REQUIRE(label.set_size(10).has_value());
+    REQUIRE(label.move_to({10, static_cast<float>(i) * 18}).has_value());
+  }
+  Notes notes;
+  REQUIRE(set.update(kView, 0, &notes).has_value());
+  REQUIRE(notes.all().size() == 2);
+  CHECK(notes.all()[0].kind == NoteKind::crowded_set);
+  CHECK(notes.all()[0].label == "row 6");
+  CHECK(describe(notes.all()[0]) ==
+        "label 'row 6': the set of labels is full: glyphs beyond 32 texture arrays are left out");
+  Image image = *Image::make(240, 160, PixelFormat::rgba8);
+  REQUIRE(draw_in_software(set.memory(), kView, Blending::linear, image).has_value());
+  const auto is_painted = [&](int x, int y) {
+    for (int row = y; row < y + 18; ++row) {
+      for (int column = x; column < x + 10; ++column) {
+        if (image.value(column, row, 3) > 100) return true;
+      }
+    }
+    return false;
+  };
+  CHECK(is_painted(12, 6 * 18));        // its A
+  CHECK(is_painted(17, 6 * 18));        // and its B
+  CHECK_FALSE(is_painted(12, 7 * 18));  // nothing of the last
+}
+
+TEST_CASE("glyphs that functions move beyond what a set counts stand still and are noted", "[set][note]") {
+  TextContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
+  LabelSet set(context);
+  for (int i = 0; i < 5600; ++i) {
+    set.add("twelve signs").set_motion([](const MotionInput&, GlyphChange& out) { out.offset.y = 3; });
+  }
+  Notes notes;
+  REQUIRE(set.update(kView, 0, &notes).has_value());
+  REQUIRE_FALSE(notes.empty());
+  CHECK(notes.all()[0].kind == NoteKind::crowded_set);
+  CHECK(notes.all()[0].text == "glyphs beyond 65,535 records of motion stand still");
+  CHECK(set.memory().motions.size() <= 65536);
+}
+
+TEST_CASE("a set says where it can't take as much as is asked for", "[set]") {
+  TextContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
+  LabelSet set(context);
+  CHECK(set.reserve(1000, 12000).has_value());
+  for (const auto& [labels, glyphs] : {std::pair<std::size_t, std::size_t>{LabelSet::kMostLabels + 1, 0},
+                                       {0, LabelSet::kMostGlyphs + 1},
+                                       {SIZE_MAX, SIZE_MAX}}) {
+    const Result<void> reserved = set.reserve(labels, glyphs);
+    REQUIRE_FALSE(reserved.has_value());
+    CHECK(reserved.error().kind == ErrorKind::does_not_fit);
+  }
 }

@@ -2,6 +2,7 @@
 // Sets of labels: OpenGL paints what software paints, whatever changed since the last frame.
 #include <catch2/catch.hpp>
 
+#include "grafema/atlas/bake.hpp"
 #include "grafema/draw/label_set.hpp"
 #include "grafema/draw/paint.hpp"
 #include "support/scene.hpp"
@@ -233,4 +234,51 @@ TEST_CASE("a set of several contexts draws each by its own fonts and pages", "[r
   dots.set_fonts(FontStack{built_in_face()});  // the other's labels are left alone
   device.check(set, 0);
   CHECK(set.work().contents == before.contents + 1);
+}
+
+TEST_CASE("more pages than a texture array has layers are drawn, in order", "[render][opengl][set]") {
+  AtlasRecipe recipe;
+  recipe.faces = {test::dejavu()}, recipe.kind = PictureKind::distance, recipe.size = 34, recipe.reach = 6;
+  recipe.max_page = {60, 60}, recipe.closure = false;
+  for (char32_t c = 0x21; c < 0x7F; ++c) recipe.characters.push_back(c);
+  for (char32_t c = 0xA1; c < 0x180; ++c) recipe.characters.push_back(c);
+  for (char32_t c = 0x391; c < 0x3CA; ++c) recipe.characters.push_back(c);
+  for (char32_t c = 0x400; c < 0x460; ++c) recipe.characters.push_back(c);
+  Result<Atlas> baked = bake(recipe);
+  REQUIRE(baked.has_value());
+  const auto atlas = std::make_shared<const Atlas>(*std::move(baked));
+  REQUIRE(atlas->pages.size() > kMostArrayLayers);
+  const auto source = std::make_shared<AtlasSource>(atlas);
+  std::uint8_t parts = 0;
+  for (const PageInfo& page : source->pages()) {
+    CHECK(page.array_layer < kMostArrayLayers);
+    parts = std::max(parts, page.part);
+  }
+  CHECK(parts == 1);
+  TextContext context(FontStack{test::dejavu()}, source);
+  LabelSet set(context);
+  const char* const texts[] = {"ABC \u0416\u0429\u04B6", "\u0428\u0404 xyz", "Weir \u0431"};
+  float y = 10;
+  for (const char* text : texts) {
+    SetLabel label = set.add(text);
+    REQUIRE(label.set_size(36).has_value());
+    REQUIRE(label.move_to({12, y += 30}).has_value());  // they overlap
+  }
+  Device device(OpenGLFlavor::core_33);
+  device.check(set, 0);
+}
+
+TEST_CASE("after a lost device a set is sent again as a whole", "[render][opengl][set]") {
+  TextContext context(FontStack{test::dejavu()}, nullptr);
+  LabelSet set(context);
+  SetLabel label = set.add("Saltglass");
+  REQUIRE(label.move_to({20, 30}).has_value());
+  std::uint64_t sent = 0;
+  for (int life = 0; life < 3; ++life) {
+    Device device(life == 1 ? OpenGLFlavor::es_30 : OpenGLFlavor::core_33);
+    device.check(set, life);
+    if (life > 0) CHECK(device.renderer.work().stream_bytes == sent);
+    sent = device.renderer.work().stream_bytes;
+    if (life == 0) device.renderer.abandon();  // else it frees what it has while its context is there
+  }
 }

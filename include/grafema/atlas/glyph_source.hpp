@@ -42,6 +42,10 @@ struct Sprite {
   bool operator==(const Sprite&) const = default;
 };
 
+/// Pages in one texture array at most; every device has room for as many layers. Further pages of a kind are
+/// of another part.
+constexpr std::size_t kMostArrayLayers = 256;
+
 struct PageInfo {
   PictureKind kind = PictureKind::distance;
   PixelFormat format = PixelFormat::r8;
@@ -52,7 +56,8 @@ struct PageInfo {
   /// Moves whenever Sprites that stand on the page may no longer hold, or should be asked for again. 0: with
   /// `GlyphSource::epoch`.
   std::uint64_t epoch = 0;
-  std::uint8_t part = 0;  ///< of a source that is put together from several: which one it is of
+  std::uint8_t part =
+      0;  ///< of a source that is put together from several, or has too many pages for one array
 };
 
 /// Tells sources apart; no number is given twice in a process. 0: no source.

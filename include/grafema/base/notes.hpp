@@ -37,6 +37,7 @@ enum class NoteKind : std::uint8_t {
   bad_span,             ///< span `position` ends before it begins, behind the text or within a character
   bad_markup,           ///< markup could not be read and shows as plain text: `text` says where and why
   bad_message,          ///< a message could not be made: `text` says which and why
+  crowded_set,          ///< a set of labels has no room for more: `text` says what of a label is left out
   small_cache,          ///< the pictures shown at once need `wanted` bytes, the cache's budget is `given`
 };
 

@@ -55,7 +55,7 @@ struct SetWork {
 /// function moves; what is beyond stands still.
 class GRAFEMA_API LabelSet {
  public:
-  static constexpr std::size_t kMostLabels = std::size_t{1} << 22U;
+  static constexpr std::size_t kMostLabels = std::size_t{1} << 22U, kMostGlyphs = std::size_t{1} << 28U;
 
   /// Labels are of this context where `add` is not told another.
   explicit LabelSet(TextContext& context);
@@ -68,8 +68,9 @@ class GRAFEMA_API LabelSet {
   SetLabel add(TextContext& context, std::string_view text);
   void clear();
   std::size_t size() const;
-  /// Takes memory for as many labels with so many glyphs in all.
-  void reserve(std::size_t labels, std::size_t glyphs);
+  /// Takes memory for as many labels with so many glyphs in all. Fails with `does_not_fit` where a set can't
+  /// hold as many, or the memory can't be had.
+  Result<void> reserve(std::size_t labels, std::size_t glyphs);
 
   /// Moves many labels, the quickest way. Fails with `bad_value` where there is not one place for each or a
   /// number is not finite; nothing is moved then. Labels that are not there are passed over (asserted).

@@ -2,9 +2,12 @@
 // Sets of labels: what the game says is kept, and done when the frame begins; what moves, at once.
 #include "grafema/draw/label_set.hpp"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <cassert>
 #include <cmath>
+#include <new>
 
 #include "base/light.hpp"
 #include "draw/label_map.hpp"
@@ -45,13 +48,32 @@ void LabelSet::clear() {
   }
 }
 
-void LabelSet::reserve(std::size_t labels, std::size_t glyphs) {
+namespace {
+
+/// Whether as many bytes can be had in one piece.
+bool can_have(std::size_t bytes) {
+  void* memory = ::operator new(bytes, std::nothrow);
+  ::operator delete(memory);
+  return memory != nullptr;
+}
+
+}  // namespace
+
+Result<void> LabelSet::reserve(std::size_t labels, std::size_t glyphs) {
   State& s = *state_;
-  labels = std::min(labels, kMostLabels);
+  const std::size_t a_label = sizeof(detail::MovingLabel) + sizeof(detail::StillLabel) + sizeof(LabelRow) +
+                              sizeof(LabelHead) + sizeof(State::Drawn),
+                    a_glyph = sizeof(GlyphRecord) + sizeof(std::uint32_t);
+  const bool is_possible = labels <= kMostLabels && glyphs <= kMostGlyphs;
+  if (!is_possible || !can_have(labels * a_label + glyphs * a_glyph)) {
+    return fail(make_error(ErrorKind::does_not_fit, "fewer labels and glyphs",
+                           fmt::format("{} and {}", labels, glyphs)));
+  }
   s.moving.reserve(labels), s.still.reserve(labels), s.tables.rows.reserve(labels),
       s.tables.heads.reserve(labels);
   s.drawn.reserve(labels);
   s.tables.glyphs.reserve(glyphs), s.tables.order.reserve(glyphs);
+  return {};
 }
 
 const SetMemory& LabelSet::memory() const& { return state_->memory; }

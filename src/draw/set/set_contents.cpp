@@ -102,8 +102,17 @@ void LabelSet::State::take_glyph_room(std::uint32_t i, std::uint32_t quads) {
   if (glyph_ranges.end() > tables.glyphs.size()) tables.glyphs.resize(glyph_ranges.end());
 }
 
+/// A label that would need more glyphs than a set counts shows nothing.
+void LabelSet::State::leave_out_too_many(std::uint32_t i, Label::State& label) {
+  const std::size_t others = glyph_ranges.end() - still[i].glyph_room;
+  if (others + label.quads.size() * 2 <= kMostGlyphs) return;
+  note_crowded(label, "what needs more than 2^28 glyphs is left out");
+  label.quads.clear(), label.runs.clear();
+}
+
 void LabelSet::State::write_glyphs(std::uint32_t i, Label::State& label) {
   StillLabel& s = still[i];
+  leave_out_too_many(i, label);
   const auto count = static_cast<std::uint32_t>(label.quads.size());
   take_glyph_room(i, count);
   const std::span<GlyphRecord> records = tables.glyphs.change(s.first_glyph, count, next);
@@ -114,7 +123,10 @@ void LabelSet::State::write_glyphs(std::uint32_t i, Label::State& label) {
     QuadRun& run = label.runs[r];
     Variant& variant = label.variants[run.variant];
     const std::uint32_t array = array_number(s.context, variant);
-    if (array >= kMostArrays) run.count = 0;  // no bit and no number for it
+    if (array >= kMostArrays) {  // no bit and no number for it
+      run.count = 0;
+      note_crowded(label, "glyphs beyond 32 texture arrays are left out");
+    }
     if (run.count == 0) continue;
     const auto layer = layers.find(s.context, contexts[s.context].context->looks(), variant,
                                    label.look_of(variant), tables.layers, next);
@@ -134,8 +146,7 @@ void LabelSet::State::write_glyphs(std::uint32_t i, Label::State& label) {
   }
   if (label.moving) {
     features |= kMoves;
-    for (std::uint32_t q = 0; q < count; ++q) records[q].motion = motion_number(label.motion_of(q));
-    move_by_function(i, label);
+    write_motions(i, label);
   }
   if (features != s.features || arrays_now != s.arrays) batches_stale = true;
   s.features = features, s.arrays = arrays_now;
@@ -195,81 +206,8 @@ std::uint32_t LabelSet::State::array_number(std::uint8_t context, Variant& varia
   return variant.array;
 }
 
-// --- Motions.
-
-void LabelSet::State::free_motions(std::uint32_t i) {
-  StillLabel& s = still[i];
-  motion_ranges.give_back(s.first_motion, s.motions);
-  s.first_motion = s.motions = 0;
-}
-
-std::uint16_t LabelSet::State::motion_number(const Motion& motion) {
-  const std::span<const MotionTerm> terms = motion.terms();
-  if (terms.empty() || motion.function()) return 0;
-  for (const detail::KnownMotion& known : known_motions) {
-    if (std::equal(known.terms.begin(), known.terms.end(), terms.begin(), terms.end())) return known.first;
-  }
-  const auto room = static_cast<std::uint32_t>(terms.size() + 1);
-  const std::uint32_t first = motion_ranges.take(room);
-  if (first + room > 65535) return 0;
-  if (motion_ranges.end() > tables.motions.size()) tables.motions.resize(motion_ranges.end());
-  const std::span<MotionRecord> records = tables.motions.change(first, room, next);
-  records[0] = {};
-  records[0].kind = static_cast<float>(terms.size());
-  for (std::size_t t = 0; t < terms.size(); ++t) {
-    const MotionTerm& term = terms[t];
-    MotionRecord& record = records[t + 1];
-    record.kind =
-        static_cast<float>(static_cast<unsigned>(term.kind) + static_cast<unsigned>(term.easing) * 16U +
-                           static_cast<unsigned>(term.pivot) * 256U);
-    record.amplitude = term.amplitude, record.period = term.period, record.phase = term.phase;
-    record.lead = term.lead, record.start = term.start, record.stop = std::min(term.stop, 1e30F);
-    record.seed = static_cast<float>(term.seed);
-    record.color = {term.color.red, term.color.green, term.color.blue, term.color.alpha};
-  }
-  known_motions.push_back({{terms.begin(), terms.end()}, static_cast<std::uint16_t>(first)});
-  return known_motions.back().first;
-}
-
-/// Glyphs that a function moves have a record each, of where they have come to.
-void LabelSet::State::move_by_function(std::uint32_t i, Label::State& label) {
-  StillLabel& s = still[i];
-  const auto count = static_cast<std::uint32_t>(label.quads.size());
-  const auto is_moved = [&](std::uint32_t q) { return static_cast<bool>(label.motion_of(q).function()); };
-  bool any = false;
-  for (std::uint32_t q = 0; q < count && !any; ++q) any = is_moved(q);
-  if (!any) return;
-  if (s.motions < count) {
-    free_motions(i);
-    s.motions = detail::RangeBook::room_for(count);
-    s.first_motion = motion_ranges.take(s.motions);
-    if (motion_ranges.end() > tables.motions.size()) tables.motions.resize(motion_ranges.end());
-    if (!s.listed_restless) restless.push_back(i);
-    s.listed_restless = true;
-  }
-  if (s.first_motion + count > 65535) return;  // more than records can count stand still
-  const std::span<GlyphRecord> glyphs = tables.glyphs.change(s.first_glyph, count, next);
-  const std::span<MotionRecord> records = tables.motions.change(s.first_motion, count, next);
-  for (std::uint32_t q = 0; q < count; ++q) {
-    if (!is_moved(q)) continue;
-    glyphs[q].motion = static_cast<std::uint16_t>(s.first_motion + q);
-    detail::GlyphMove move;
-    label.move_glyph(q, clock - s.begun, move);
-    records[q] = {-1, move.xx, move.xy, move.dx, move.yx, move.yy, move.dy, 0, move.tint};
-  }
-}
-
-void LabelSet::State::move_by_functions() {
-  std::size_t kept = 0;
-  for (const std::uint32_t i : restless) {
-    if (!is_alive(i) || still[i].motions == 0) {
-      still[i].listed_restless = false;
-      continue;
-    }
-    restless[kept++] = i;
-    if (still[i].shown && !still[i].contents_stale) move_by_function(i, prepare(i));
-  }
-  restless.resize(kept);
+void LabelSet::State::note_crowded(const Label::State& label, const char* what) const {
+  if (notes != nullptr) notes->add({.kind = NoteKind::crowded_set, .label = label.name, .text = what});
 }
 
 // --- What changed.

@@ -208,13 +208,17 @@ struct LabelSet::State {
   void write_glyphs(std::uint32_t i, Label::State& label);
   void write_slots(std::uint32_t i, const Label::State& label);
   GlyphRecord record_of(std::uint32_t i, const Label::State& label, std::size_t quad, std::size_t run) const;
+  // Motions: set_motions.cpp.
+  void write_motions(std::uint32_t i, Label::State& label);
   void move_by_functions();
   void move_by_function(std::uint32_t i, Label::State& label);
   std::uint16_t motion_number(const Motion& motion);
   std::uint32_t array_number(std::uint8_t context, Variant& variant);
   float motion_reach_of(std::uint32_t i, const Label::State& label) const;
+  void leave_out_too_many(std::uint32_t i, Label::State& label);
   void take_glyph_room(std::uint32_t i, std::uint32_t count);
   void free_motions(std::uint32_t i);
+  void note_crowded(const Label::State& label, const char* what) const;
   void forget_context(std::uint8_t number);
   void drop_dead_contexts();
   void keep_pages();
