@@ -70,7 +70,7 @@ int main(int argc, char** argv) {
       *context.looks().set("new", outlined_look({1, 0.78F, 0.35F, 1}, {0.1F, 0.05F, 0.2F, 0.9F}, 1.2F));
   std::vector<SetLabel> labels(kPeople);
   std::vector<PixelPoint> places(kPeople);
-  names.reserve(kPeople, kPeople * 16);
+  if (!names.reserve(kPeople, kPeople * 16)) return 1;
   for (unsigned i = 0; i < kPeople; ++i) {
     const bool is_stranger = i >= kPeople - kStrangers;
     labels[i] = names.add(is_stranger ? strange_name(i) : known_name(i));

@@ -34,16 +34,30 @@ struct TextWindow::State {
     if (!failure) failure = error;
   }
   void read_arguments(int argc, char** argv);
+  void read_size(const char* text);
   void open(std::string_view title);
   void open_window(std::string_view title);
   void measure();
   void finish();
 };
 
+/// WIDTHxHEIGHT
+void TextWindow::State::read_size(const char* text) {
+  constexpr long kMostPixels = 8192;
+  char* end = nullptr;
+  const long width = std::strtol(text, &end, 10), height = *end == 'x' ? std::strtol(end + 1, &end, 10) : 0;
+  const bool good =
+      *end == '\0' && width >= 1 && width <= kMostPixels && height >= 1 && height <= kMostPixels;
+  if (!good)
+    return fail_with(make_error(ErrorKind::bad_value, "--size WIDTHxHEIGHT, sides of 1 to 8192", text));
+  options.width = static_cast<int>(width), options.height = static_cast<int>(height);
+}
+
 void TextWindow::State::read_arguments(int argc, char** argv) {
   for (int i = 1; i + 1 < argc; ++i) {
     if (std::strcmp(argv[i], "--frames") == 0) frames = std::strtol(argv[i + 1], nullptr, 10);
     if (std::strcmp(argv[i], "--shot") == 0) shot = argv[i + 1];
+    if (std::strcmp(argv[i], "--size") == 0) read_size(argv[i + 1]);
   }
   constexpr long kMostFrames = 1000000;
   if (frames < 0 || frames > kMostFrames) {

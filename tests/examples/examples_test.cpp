@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: MIT
 // Each example draws a picture, which is held against the same words by the reference renderer.
 #include <catch2/catch.hpp>
+#include <fstream>
 
 #include "grafema/atlas/bake.hpp"
 #include "grafema/draw/label_set.hpp"
@@ -233,6 +234,27 @@ TEST_CASE("a window that can't be had is an error, not a crash", "[examples]") {
   const test::Ran nowhere =
       test::run(std::string(GRAFEMA_EXAMPLES) + "/map --frames 1 --shot /nowhere/at/all.png");
   CHECK(nowhere.exit == 1);
-  const test::Ran wrong = test::run(std::string(GRAFEMA_EXAMPLES) + "/map --frames -3");
-  CHECK(wrong.exit == 1);
+  for (const char* wrong : {"--frames -3", "--size 0x100 --shot s.png", "--size 100 --shot s.png",
+                            "--size 100x100x1 --shot s.png", "--size 9999x1 --shot s.png"}) {
+    INFO(wrong);
+    CHECK(test::run(std::string(GRAFEMA_EXAMPLES) + "/map " + wrong).exit == 1);
+  }
 }
+
+#ifdef GRAFEMA_COUNTER
+TEST_CASE("a thousand steady frames of the examples take nothing from the heap", "[examples][allocation]") {
+  const std::string example = GENERATE("first_window", "map", "live_names");
+  const test::Folder folder;
+  const std::string counted = folder.path("counted.txt");
+  const test::Ran ran = test::run("xvfb-run -a -s '-screen 0 1280x800x24' env GRAFEMA_COUNTED=" + counted +
+                                  " LD_PRELOAD=" GRAFEMA_COUNTER " " + std::string(GRAFEMA_EXAMPLES) + "/" +
+                                  example + " --size 96x64 --frames 1410");
+  INFO(example << ": " << ran.err);
+  REQUIRE(ran.exit == 0);
+  long frames = 0, before = 0, steady = -1;
+  std::ifstream(counted) >> frames >> before >> steady;
+  CHECK(frames == 1000);
+  CHECK(before > 100);  // they are counted at all
+  CHECK(steady == 0);
+}
+#endif

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Text drawn far smaller than its pictures: as bright as it is wide, wherever it stands, and the same in both
-// renderers.
+// Text far smaller than its pictures: as bright as it is wide, and the same in both renderers.
 #include <catch2/catch.hpp>
 #include <cmath>
 
