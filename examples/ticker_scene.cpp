@@ -59,6 +59,8 @@ class TickerScene final : public Scene {
     const bool placed = languages_->set_size(44) && languages_->move_to({80, 46});
     if (!placed) std::fprintf(stderr, "the language was refused\n");
     languages_->set_look(context_->looks().read("clock").value_or(LookId{}));
+    shown_ = {languages_.get()};
+    for (const auto& label : labels_) shown_.push_back(label.get());
   }
 
   void step(double seconds) override {
@@ -79,9 +81,7 @@ class TickerScene final : public Scene {
       const float y = 172 + 84 * static_cast<float>(i);
       stage.fill({60, y, 1220, y + 70}, {0.075F, 0.07F, 0.055F, 1});
     }
-    std::vector<Label*> shown = {languages_.get()};
-    for (const auto& label : labels_) shown.push_back(label.get());
-    stage.words(*context_, shown);
+    stage.words(*context_, shown_);
   }
 
   std::string report() const override { return std::string(labels_[0]->text()); }
@@ -100,6 +100,7 @@ class TickerScene final : public Scene {
   std::unique_ptr<TextContext> context_;
   std::vector<std::unique_ptr<Label>> labels_;
   std::unique_ptr<Label> languages_;
+  std::vector<Label*> shown_;
 };
 
 }  // namespace

@@ -143,11 +143,12 @@ void TextEditor::State::read_stops(std::size_t index) {
   caret_stops(p, plain ? std::string_view(lines[index]->text) : std::string_view(shown), stops);
 }
 
-std::vector<CaretStop> TextEditor::State::caret_places() {
+std::span<const CaretStop> TextEditor::State::caret_places() {
   read_stops(caret.line);
   std::uint32_t position = to_shown(caret.line, caret.byte);
   if (!composed.empty()) position -= static_cast<std::uint32_t>(composed.size() - composed_caret);
-  std::vector<CaretStop> found;
+  std::vector<CaretStop>& found = found_stops;
+  found.clear();
   const auto take = [&](std::uint32_t wanted) {
     for (const CaretStop& stop : stops) {
       if (stop.position == wanted) found.push_back(stop);
@@ -168,17 +169,21 @@ std::vector<CaretStop> TextEditor::State::caret_places() {
   std::erase_if(found, [&](const CaretStop& stop) { return stop.line != line; });
   // Typing goes on in the direction of the line, unless the caret was put where the other direction is.
   const bool rtl = layout_of(caret.line).lines[line].right_to_left;
-  std::stable_sort(found.begin(), found.end(), [&](const CaretStop& a, const CaretStop& b) {
+  const auto is_before = [&](const CaretStop& a, const CaretStop& b) {
     if (seen_x) return std::abs(a.x - *seen_x) < std::abs(b.x - *seen_x);
     return (a.right_to_left == rtl) > (b.right_to_left == rtl);
-  });
-  std::vector<CaretStop> out;
-  for (const CaretStop& stop : found) {
-    const bool again = std::any_of(out.begin(), out.end(),
-                                   [&](const CaretStop& o) { return std::abs(o.x - stop.x) < kNear; });
-    if (!again) out.push_back(stop);
+  };
+  // There are two or three, whose order stays where they are alike.
+  for (auto at = found.begin(); at != found.end(); ++at) {
+    std::rotate(std::upper_bound(found.begin(), at, *at, is_before), at, at + 1);
   }
-  return out;
+  std::size_t kept = 0;
+  for (const CaretStop& stop : found) {
+    const auto is_again = [&](const CaretStop& o) { return std::abs(o.x - stop.x) < kNear; };
+    const bool again = std::any_of(found.begin(), found.begin() + static_cast<std::ptrdiff_t>(kept), is_again);
+    if (!again) found[kept++] = stop;
+  }
+  return std::span(found).first(kept);
 }
 
 std::uint32_t TextEditor::State::caret_line() { return caret_places().front().line; }

@@ -192,14 +192,13 @@ void TextEditor::selection_boxes(std::vector<Rect>& out) {
   if (s.caret == s.anchor) return;
   const EditPlace from = std::min(s.caret, s.anchor), to = std::max(s.caret, s.anchor);
   const auto [first, end] = visible_lines();
-  std::vector<Rect> boxes;
   for (std::size_t i = std::max(first, from.line); i < std::min(end, to.line + 1); ++i) {
     const Paragraph& p = s.layout_of(i);
     const std::uint32_t begin = s.to_shown(i, i == from.line ? from.byte : 0),
                         stop = s.to_shown(i, i == to.line ? to.byte : s.lines[i]->text.size());
-    range_boxes(p, begin, stop, boxes);
+    range_boxes(p, begin, stop, s.line_boxes);
     const float y = s.top_of(i);
-    for (const Rect& box : boxes) out.push_back(box.moved({0, y}));
+    for (const Rect& box : s.line_boxes) out.push_back(box.moved({0, y}));
     if (i == to.line) continue;
     // The newline is selected too: a little behind the line shows that.
     const Line& last = p.lines.back();

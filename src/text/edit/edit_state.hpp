@@ -45,7 +45,8 @@ struct TextEditor::State {
   std::deque<Step> done, undone;
   std::size_t characters = 0;
   std::uint64_t revisions = 0;
-  std::vector<CaretStop> stops;  // working memory
+  std::vector<CaretStop> stops, found_stops;  // working memory
+  std::vector<Rect> line_boxes;
   std::string shown;
 
   EditLine& at(std::size_t index) { return *lines[index]; }
@@ -82,7 +83,7 @@ struct TextEditor::State {
   /// The line of the layout on which the caret is seen.
   std::uint32_t caret_line();
   /// The stops of the caret, the one that typing goes on at first.
-  std::vector<CaretStop> caret_places();
+  std::span<const CaretStop> caret_places();
   EditPlace hit(PixelPoint point, bool& at_end, float& x);
   void keep_caret_in_view();
   EditPlace selection_end(EditMove how);
