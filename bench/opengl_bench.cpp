@@ -2,6 +2,8 @@
 // The OpenGL renderer against textured quads of the same area.
 #include <epoxy/gl.h>
 
+#include <cmath>
+
 #include "bench.hpp"
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/atlas/bake.hpp"
@@ -33,7 +35,8 @@ struct Scene {
     return std::make_shared<AtlasSource>(std::make_shared<const Atlas>(*bake(recipe)));
   }
 
-  explicit Scene(int layers)
+  /// `scale` times as large, in as many more lines.
+  Scene(int layers, float scale)
       : offscreen(*OpenGLOffscreen::make(1280, 800)),
         renderer(*OpenGLRenderer::make()),
         source(bake_source()),
@@ -43,11 +46,11 @@ struct Scene {
     if (layers > 1) look.add({.grow = 2, .fill = Fill::solid({0.1F, 0.14F, 0.31F, 1})});
     look.add({.fill = Fill::solid({0.95F, 0.7F, 0.24F, 1})});
     const LookId id = *context.looks().set("look", look);
-    for (int i = 0; i < 16; ++i) {
+    for (float y = 0; y < 16 * 49; y += 49 * scale) {
       labels.emplace_back(context, "Last tram to Quillmere, 3 minutes late, from Foxglove Cross");
       labels.back().set_look(id);
       (void)labels.back().set_size(40).has_value();
-      (void)labels.back().move_to({10, static_cast<float>(i) * 49}).has_value();
+      (void)labels.back().set_placement({.at = {10, y}, .scale_x = scale, .scale_y = scale}).has_value();
     }
     for (Label& label : labels) list.push_back(&label);
     (void)emit_quads(context, list, kView, quads).has_value();
@@ -55,13 +58,29 @@ struct Scene {
   }
 };
 
-void renderer(benchmark::State& state, int layers) {
-  Scene scene(layers);
+/// Pixels that the quads of a list cover, all of them together.
+double pixels_of(const QuadList& list) {
+  double pixels = 0;
+  for (const GlyphQuad& q : list.quads.first(list.quad_count)) {
+    pixels += std::abs(double{q.across[0]} * q.down[1] - double{q.across[1]} * q.down[0]) * kView.width / 2 *
+              kView.height / 2;
+  }
+  return pixels;
+}
+
+/// Items are pixels of the quads.
+void per_pixel(benchmark::State& state, const QuadList& list) {
+  state.SetItemsProcessed(state.iterations() * static_cast<std::int64_t>(pixels_of(list)));
+}
+
+void renderer(benchmark::State& state, int layers, float scale) {
+  Scene scene(layers, scale);
   for (auto _ : state) {
     scene.renderer.draw(scene.quads.list(), Blending::linear);
     glFinish();
   }
   GRAFEMA_VERIFY(state, scene.renderer.work().draw_calls > 0);
+  per_pixel(state, scene.quads.list());
 }
 
 constexpr const char* kVertex = R"(#version 330 core
@@ -84,8 +103,8 @@ void main() { color = texture(page, texel / vec2(textureSize(page, 0))) * vec4(0
 )";
 
 /// The quads of one layer with their piece of the page on them, as it is.
-void plain_quads(benchmark::State& state) {
-  Scene scene(1);
+void plain_quads(benchmark::State& state, float scale) {
+  Scene scene(1, scale);
   const GLuint program = glCreateProgram();
   for (const auto& [type, text] :
        {std::pair(GL_VERTEX_SHADER, kVertex), std::pair(GL_FRAGMENT_SHADER, kFragment)}) {
@@ -124,12 +143,17 @@ void plain_quads(benchmark::State& state) {
     glFinish();
   }
   GRAFEMA_VERIFY(state, glGetError() == GL_NO_ERROR);
+  per_pixel(state, list);
 }
 
-BENCHMARK_CAPTURE(renderer, plain, 1)->Name("OpenGL, a screen of plain text")->UseRealTime();
-BENCHMARK(plain_quads)->Name("OpenGL, a screen of plain text/floor")->UseRealTime();
-BENCHMARK_CAPTURE(renderer, layered, 3)->Name("OpenGL, a screen of three layers")->UseRealTime();
-BENCHMARK(plain_quads)->Name("OpenGL, a screen of three layers/floor")->UseRealTime();
+BENCHMARK_CAPTURE(renderer, plain, 1, 1)->Name("OpenGL, a screen of plain text")->UseRealTime();
+BENCHMARK_CAPTURE(plain_quads, one, 1)->Name("OpenGL, a screen of plain text/floor")->UseRealTime();
+BENCHMARK_CAPTURE(renderer, layered, 3, 1)->Name("OpenGL, a screen of three layers")->UseRealTime();
+BENCHMARK_CAPTURE(plain_quads, three, 1)->Name("OpenGL, a screen of three layers/floor")->UseRealTime();
+BENCHMARK_CAPTURE(renderer, far, 1, 0.125F)->Name("OpenGL, plain text an eighth as large")->UseRealTime();
+BENCHMARK_CAPTURE(plain_quads, far, 0.125F)
+    ->Name("OpenGL, plain text an eighth as large/floor")
+    ->UseRealTime();
 
 }  // namespace
 }  // namespace grafema::bench

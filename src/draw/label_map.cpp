@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/four.hpp"
 #include "base/numbers.hpp"
 #include "draw/label_map.hpp"
 
@@ -246,24 +247,24 @@ detail::PixelSteps detail::longest_steps(const LabelMap& map, const Rect& rect, 
       map.origin[3] == 1) {
     return {1 / std::abs(map.across[0] * half_width), 1 / std::abs(map.down[1] * half_height)};
   }
-  PixelSteps longest;
-  for (const float x : {rect.left, rect.right}) {
-    for (const float y : {rect.top, rect.bottom}) {
-      const auto at = [&](std::size_t k) { return map.across[k] * x + map.down[k] * y + map.origin[k]; };
-      const float w = at(3);
-      if (!(w > 1e-6F)) continue;
-      // How the point on the device moves with x and y of the label.
-      const auto side = [&](const std::array<float, 4>& v) {
-        return PixelPoint{(v[0] - v[3] * at(0) / w) / w * half_width,
-                          (v[1] - v[3] * at(1) / w) / w * half_height};
-      };
-      const PixelPoint across = side(map.across), down = side(map.down);
-      const float area = std::max(std::abs(across.x * down.y - across.y * down.x), 1e-12F);
-      longest.right = std::max(longest.right, std::sqrt(across.y * across.y + down.y * down.y) / area);
-      longest.down = std::max(longest.down, std::sqrt(across.x * across.x + down.x * down.x) / area);
-    }
-  }
-  return longest;
+  // At all four corners at once: how the point on the device moves with x and y of the label.
+  const Four x = {rect.left, rect.right, rect.left, rect.right},
+             y = {rect.top, rect.top, rect.bottom, rect.bottom};
+  const auto at = [&](std::size_t k) { return x * map.across[k] + y * map.down[k] + map.origin[k]; };
+  const Four w = at(3), by = 1 / larger(w, all(1e-6F)), left = at(0) * by, up = at(1) * by;
+  const auto move = [&](const std::array<float, 4>& side, std::size_t k, Four place, float half) {
+    return (side[k] - side[3] * place) * by * half;
+  };
+  const Four across_x = move(map.across, 0, left, half_width),
+             across_y = move(map.across, 1, up, half_height), down_x = move(map.down, 0, left, half_width),
+             down_y = move(map.down, 1, up, half_height);
+  const Four area = across_x * down_y - across_y * down_x, square = larger(area * area, all(1e-24F));
+  const auto seen = w > all(1e-6F);
+  const auto most = [&](Four squares) {
+    const Four v = select(seen, squares / square, Four{});
+    return std::sqrt(std::max({v[0], v[1], v[2], v[3]}));
+  };
+  return {most(across_y * across_y + down_y * down_y), most(across_x * across_x + down_x * down_x)};
 }
 
 Rect device_bounds(const LabelMap& map, const Rect& rect, const View& view) {

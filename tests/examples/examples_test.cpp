@@ -175,6 +175,26 @@ TEST_CASE("first_window draws what the reference renderer draws, in a window too
   CHECK(ran.exit == 0);
 }
 
+TEST_CASE("first_frame draws a line of text without a window or a device", "[examples]") {
+  const test::Folder folder;
+  const Image frame = shot_of("first_frame", folder.path("f.png"), folder.path("f.png"));
+  REQUIRE(frame.width() == 320);
+  int first = 320, last = 0, lit = 0;
+  for (int x = 0; x < 320; ++x) {
+    for (int y = 0; y < 60; ++y) {
+      if (frame.value(x, y, 3) < 128) continue;
+      ++lit, first = std::min(first, x), last = std::max(last, x);
+    }
+  }
+  TextContext context(FontStack{built_in_face()}, nullptr);
+  Label label(context, "Last tram to Quillmere");
+  REQUIRE(label.set_size(24).has_value());
+  CHECK(first >= 20);
+  CHECK(last + 1 <= 20 + std::ceil(label.box().width()));
+  CHECK(last - first > label.box().width() - 8);  // as it was measured
+  CHECK(lit > 800);
+}
+
 TEST_CASE("own_engine draws from the tables of a set what the reference renderer does", "[examples]") {
   const test::Folder folder;
   Image shot = shot_of("own_engine", folder.path("e.png"), folder.path("e.png"));

@@ -180,7 +180,8 @@ std::span<const CaretStop> TextEditor::State::caret_places() {
   std::size_t kept = 0;
   for (const CaretStop& stop : found) {
     const auto is_again = [&](const CaretStop& o) { return std::abs(o.x - stop.x) < kNear; };
-    const bool again = std::any_of(found.begin(), found.begin() + static_cast<std::ptrdiff_t>(kept), is_again);
+    const bool again =
+        std::any_of(found.begin(), found.begin() + static_cast<std::ptrdiff_t>(kept), is_again);
     if (!again) found[kept++] = stop;
   }
   return std::span(found).first(kept);

@@ -1,0 +1,14 @@
+// SPDX-License-Identifier: MIT
+// A label drawn into memory, without a window or a device: the first test, in twelve lines.
+#include <grafema/grafema.hpp>
+int main(int argc, char** argv) {
+  grafema::TextContext context(grafema::FontStack{grafema::built_in_face()}, nullptr);
+  grafema::LabelSet labels(context);
+  grafema::SetLabel sign = labels.add("Last tram to Quillmere");
+  if (!sign.set_size(24) || !sign.move_to({20, 18})) return 1;
+  const grafema::View view{.width = 320, .height = 60};
+  grafema::Image frame = *grafema::Image::make(320, 60, grafema::PixelFormat::rgba8);
+  if (!labels.update(view, 0)) return 1;
+  if (!draw_in_software(labels.memory(), view, grafema::Blending::linear, frame)) return 1;
+  return grafema::save_png(argc > 1 ? argv[1] : "first_frame.png", frame) ? 0 : 1;
+}
