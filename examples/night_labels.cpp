@@ -9,6 +9,7 @@
 #include "grafema/atlas/atlas.hpp"
 #include "grafema/atlas/bake.hpp"
 #include "grafema/draw/emit.hpp"
+#include "grafema/draw/ready_motions.hpp"
 #include "grafema/files/files.hpp"
 #include "grafema/unicode/character_sets.hpp"
 

@@ -164,8 +164,10 @@ detail::ViewProduct::ViewProduct(const View& view) {
   all = to_eigen(view.projection) * to_eigen(view.camera);
 }
 
-LabelMap detail::map_checked(const Rect& box, const Placement& placement, const View& view,
-                             const ViewProduct& product) {
+namespace {
+
+LabelMap map_freely(const Rect& box, const Placement& placement, const View& view,
+                    const detail::ViewProduct& product) {
   const bool on_screen = placement.kind == PlaceKind::screen || placement.kind == PlaceKind::pinned;
   if (on_screen && placement.rotate == 0 && placement.shear == 0) return map_upright(box, placement, view);
   const Columns to_clip =
@@ -178,6 +180,45 @@ LabelMap detail::map_checked(const Rect& box, const Placement& placement, const 
     map.down[i] = static_cast<float>(all(row, 1));
     map.origin[i] = static_cast<float>(all(row, 2));
   }
+  return map;
+}
+
+/// Moves all that is seen by device pixels.
+void shift(LabelMap& map, float right, float down, const View& view) {
+  const std::array<float, 2> by = {2 * right / view.width, -2 * down / view.height};
+  for (std::array<float, 4>* column : {&map.across, &map.down, &map.origin}) {
+    for (std::size_t k = 0; k < 2; ++k) (*column)[k] += by[k] * (*column)[3];
+  }
+}
+
+/// How far a stretch goes to lie within another; where it is longer, to begin where that begins.
+float way_back(float low, float high, float from, float to) {
+  const float right = std::max(from - low, 0.0F), left = std::max(high - to, 0.0F);
+  return right > 0 || high - low > to - from ? from - low : -left;
+}
+
+void keep_inside(LabelMap& map, const Rect& box, const View& view) {
+  const Rect seen = device_bounds(map, box, view);
+  if (seen.empty()) return;
+  shift(map, way_back(seen.left, seen.right, view.safe.left, view.width - view.safe.right),
+        way_back(seen.top, seen.bottom, view.safe.top, view.height - view.safe.bottom), view);
+}
+
+void snap(LabelMap& map, const View& view) {
+  const bool is_upright = map.across[1] == 0 && map.across[3] == 0 && map.down[0] == 0 && map.down[3] == 0;
+  const float w = map.origin[3];
+  if (!is_upright || !(w > 0)) return;
+  const float x = (map.origin[0] / w + 1) / 2 * view.width, y = (1 - map.origin[1] / w) / 2 * view.height;
+  shift(map, std::round(x) - x, std::round(y) - y, view);
+}
+
+}  // namespace
+
+LabelMap detail::map_checked(const Rect& box, const Placement& placement, const View& view,
+                             const ViewProduct& product) {
+  LabelMap map = map_freely(box, placement, view, product);
+  if (placement.keep_inside) keep_inside(map, box, view);
+  if (placement.snap) snap(map, view);
   return map;
 }
 

@@ -35,7 +35,7 @@ struct PixelSteps {
   float right = 0, down = 0;
   /// For pictures of so many texels a pixel: as Batch::minified, and Batch::far.
   bool is_small(float texels) const { return std::max(right, down) * texels > 1.25F; }
-  bool is_far(float texels) const { return (1 + right * texels / 1.3F) * (1 + down * texels / 1.3F) > 16; }
+  bool is_far(float texels) const { return (1 + right * texels / 1.6F) * (1 + down * texels / 1.6F) > 16; }
 };
 PixelSteps longest_steps(const LabelMap& map, const Rect& rect, const View& view);
 

@@ -1,16 +1,12 @@
 // SPDX-License-Identifier: MIT
-// Terms of motions, worked out for one glyph, and the ready-made motions.
+// Terms of motions, worked out for one glyph.
 #include "grafema/draw/motion.hpp"
 
-#include <fmt/format.h>
-
 #include <algorithm>
-#include <array>
 #include <cmath>
 
 #include "base/numbers.hpp"
 #include "draw/glyph_move.hpp"
-#include "grafema/base/nearest.hpp"
 
 namespace grafema {
 namespace {
@@ -36,11 +32,19 @@ float detail::sine_of_turns(float turns) {
   return x * (1 + s * (-1.0F / 6 + s * (1.0F / 120 + s * (-1.0F / 5040 + s / 362880.0F))));
 }
 
+namespace {
+
+/// Whether an easing goes on and on, and begins at its start.
+bool goes_on(MotionEasing easing) {
+  return easing < MotionEasing::arrive || (easing >= MotionEasing::hop && easing <= MotionEasing::turn);
+}
+
+}  // namespace
+
 bool detail::is_at_rest(const MotionTerm& term, float seconds) {
-  const bool over = seconds >= term.stop;
-  return term.easing == MotionEasing::leave
-             ? false
-             : over || (term.easing < MotionEasing::arrive && seconds < term.start);
+  const bool has_begun = seconds >= term.start;
+  if (term.easing == MotionEasing::leave) return term.waits && !has_begun;
+  return seconds >= term.stop || (!has_begun && (term.waits || goes_on(term.easing)));
 }
 
 float detail::motion_value(const MotionTerm& term, std::uint32_t index, float seconds) {
@@ -68,6 +72,16 @@ float detail::motion_value(const MotionTerm& term, std::uint32_t index, float se
       return 1 - soft(once);
     case MotionEasing::settle:
       return left * left * (1 - 3 * once);
+    case MotionEasing::hop:
+      return within < 0.5F ? 8 * within * (1 - 2 * within) : 0.0F;
+    case MotionEasing::steps:
+      return std::floor(within * 4) / 3;
+    case MotionEasing::dip:
+      return within < 1.0F / 3 ? 1 - soft(1 - std::abs(6 * within - 1)) : 1.0F;
+    case MotionEasing::turn:
+      return within;
+    case MotionEasing::gather:
+      return scattered(0, index, term.seed) * (1 - soft(once));
     case MotionEasing::leave:
       break;
   }
@@ -87,12 +101,14 @@ void detail::apply(std::span<const MotionTerm> terms, const GlyphAtRest& glyph, 
                    GlyphMove& move) {
   for (const MotionTerm& term : terms) {
     if (is_at_rest(term, seconds)) continue;
-    const float value = term.amplitude * motion_value(term, glyph.index, seconds);
+    const float value = term.amplitude * motion_value(term, term.whole ? 0 : glyph.index, seconds);
     const float share =
         std::clamp(term.easing < MotionEasing::arrive ? (term.amplitude + value) / 2 : value, 0.0F, 1.0F);
     const PixelPoint pivot = term.pivot == MotionPivot::middle     ? glyph.middle
                              : term.pivot == MotionPivot::baseline ? glyph.baseline
-                                                                   : glyph.label;
+                             : term.pivot == MotionPivot::above
+                                 ? PixelPoint{glyph.baseline.x, glyph.baseline.y - glyph.size}
+                                 : glyph.label;
     switch (term.kind) {
       case MotionKind::offset_x:
         move.dx += value * glyph.size;
@@ -151,7 +167,8 @@ float detail::motion_reach(const Motion& motion, float size, float glyph, float 
       // A point goes no farther than twice its way to the pivot, as often as scales and shears stretch that.
       const bool is_shear = term.kind == MotionKind::shear;
       growth *= term.kind == MotionKind::rotate ? 2 : is_shear ? 1 + std::min(most, 80.0F) / 14 : 1 + most;
-      widest = std::max(widest, term.pivot == MotionPivot::label ? diagonal : 2 * glyph);
+      const float near = term.pivot == MotionPivot::above ? 2 * (glyph + size) : 2 * glyph;
+      widest = std::max(widest, term.pivot == MotionPivot::label ? diagonal : near);
     }
   }
   return (reach + widest) * growth;
@@ -172,71 +189,6 @@ Result<Motion> make_motion(std::vector<MotionTerm> terms) {
   Motion motion;
   motion.terms_ = std::move(terms);
   return motion;
-}
-
-namespace {
-
-/// Motions of this file are within all ranges, but for what the caller gives.
-Motion made(std::vector<MotionTerm> terms) {
-  Result<Motion> motion = make_motion(std::move(terms));
-  return motion ? *std::move(motion) : Motion();
-}
-
-}  // namespace
-
-Motion sway(float height, double period) {
-  constexpr float kPhase = 35.0F / 360;
-  MotionTerm rise, tilt;
-  rise.amplitude = height;
-  rise.period = static_cast<float>(period);
-  rise.phase = kPhase;
-  tilt = rise;
-  tilt.kind = MotionKind::rotate;
-  tilt.amplitude = 4;
-  tilt.lead = 0.25F;
-  return made({rise, tilt});
-}
-
-Motion rattle(float reach, double rate) {
-  MotionTerm shake;
-  shake.easing = MotionEasing::noise;
-  shake.amplitude = reach;
-  shake.period = static_cast<float>(1 / rate);
-  MotionTerm x = shake, y = shake, turn = shake;
-  x.kind = MotionKind::offset_x;
-  y.kind = MotionKind::offset_y, y.seed = 1;
-  turn.kind = MotionKind::rotate, turn.seed = 2, turn.amplitude = reach * 60;
-  return made({x, y, turn});
-}
-
-MotionBook::MotionBook() : motions_{{"still", {}}, {"sway", sway()}, {"rattle", rattle()}} {}
-
-void MotionBook::set(std::string_view name, Motion motion) {
-  for (Named& named : motions_) {
-    if (named.name != name) continue;
-    named.motion = std::move(motion);
-    return;
-  }
-  motions_.push_back({std::string(name), std::move(motion)});
-}
-
-Result<Motion> MotionBook::read(std::string_view name) const {
-  std::vector<std::string_view> names;
-  for (const Named& named : motions_) {
-    if (named.name == name) return named.motion;
-    names.push_back(named.name);
-  }
-  return fail(make_error(ErrorKind::bad_value, "the name of a motion that is there",
-                         fmt::format("'{}'{}", name, suggestion(name, names))));
-}
-
-Result<Motion> read_motion(std::string_view name) {
-  constexpr std::array<std::string_view, 3> kNames = {"still", "sway", "rattle"};
-  if (name == "still") return Motion{};
-  if (name == "sway") return sway();
-  if (name == "rattle") return rattle();
-  return fail(make_error(ErrorKind::bad_value, "still, sway or rattle",
-                         fmt::format("'{}'{}", name, suggestion(name, kNames))));
 }
 
 }  // namespace grafema

@@ -32,6 +32,7 @@ int posix_memalign(void** out, size_t to, size_t size) noexcept {
 #include "grafema/draw/emit.hpp"
 #include "grafema/draw/label_set.hpp"
 #include "grafema/draw/quad_buffer.hpp"
+#include "grafema/draw/ready_motions.hpp"
 #include "grafema/text/reveal.hpp"
 #include "support/scene.hpp"
 

@@ -7,6 +7,7 @@
 #include "grafema/atlas/source_chain.hpp"
 #include "grafema/draw/label_set.hpp"
 #include "grafema/draw/paint.hpp"
+#include "grafema/draw/ready_motions.hpp"
 #include "support/scene.hpp"
 
 using namespace grafema;

@@ -11,6 +11,7 @@
 
 #include "grafema/atlas/atlas.hpp"
 #include "grafema/atlas/bake.hpp"
+#include "grafema/draw/ready_motions.hpp"
 #include "support/scene.hpp"
 
 using namespace grafema;

@@ -4,7 +4,9 @@
 
 #include <catch2/catch.hpp>
 #include <cmath>
+#include <random>
 
+#include "grafema/draw/label_set.hpp"
 #include "support/scene.hpp"
 
 using namespace grafema;
@@ -113,4 +115,96 @@ TEST_CASE("a camera looks at its target, upright", "[placement]") {
         Approx(0.01 / 9.274 * 0.994 / std::tan(25 * M_PI / 180) * 100).epsilon(0.02));
   for (const float m : look_at({0, 0, 0}, {0, 0, 0}).m) CHECK(std::isfinite(m));
   for (const float m : look_at({0, 0, 0}, {0, 5, 0}).m) CHECK(std::isfinite(m));
+}
+
+TEST_CASE("labels that keep inside lie within the safe area, moved no farther than they must",
+          "[placement][property]") {
+  std::mt19937 random(4);
+  const auto between = [&random](float low, float high) {
+    return low + (high - low) * static_cast<float>(random() % 10001) / 10000;
+  };
+  View view{.width = 640, .height = 360, .content_scale = 1.5F, .safe = {40, 20, 10, 30}};
+  view.projection = test::perspective(60, 640.0F / 360, 0.1F, 100);
+  const Rect safe{40, 20, 630, 330};
+  const Rect box{-3, 2, 120, 30};
+  int moved = 0, stayed = 0;
+  for (int i = 0; i < 600; ++i) {
+    Placement p;
+    p.kind = static_cast<PlaceKind>(i % 4);
+    p.at = {between(-200, 600), between(-200, 400)};
+    p.pin = {between(0, 1), between(0, 1)}, p.anchor = {between(0, 1), between(0, 1)};
+    if (i % 3 == 0) p.rotate = between(-180, 180), p.shear = between(-20, 20);
+    if (i % 5 == 0) p.scale_x = between(0.2F, 1.5F), p.scale_y = between(0.2F, 1.5F);
+    p.world = test::moved(between(-8, 8), between(-5, 5), between(-9, -4));
+    if (p.kind == PlaceKind::world)
+      p.world = test::multiplied(p.world, test::turned_about_y(between(-50, 50)));
+    p.world_per_pixel = 0.01F;
+    const LabelMap free_map = *map_label(box, p, view);
+    p.keep_inside = true;
+    const LabelMap map = *map_label(box, p, view);
+    const Rect before = device_bounds(free_map, box, view), after = device_bounds(map, box, view);
+    INFO(i << ": " << before.left << " " << before.top << " " << before.right << " " << before.bottom);
+    REQUIRE_FALSE(before.empty());
+    CHECK(after.width() == Approx(before.width()).margin(0.02));
+    const auto check = [](float low, float high, float from, float to, float was_low, float was_high) {
+      if (high - low > to - from) {
+        CHECK(low == Approx(from).margin(0.02));
+        return;
+      }
+      CHECK(low >= from - 0.02F);
+      CHECK(high <= to + 0.02F);
+      // It is where it was, or at the side that it left by.
+      const bool was_inside = was_low >= from && was_high <= to;
+      CHECK(low == Approx(was_inside ? was_low : was_low < from ? from : to - (high - low)).margin(0.02));
+    };
+    check(after.left, after.right, safe.left, safe.right, before.left, before.right);
+    check(after.top, after.bottom, safe.top, safe.bottom, before.top, before.bottom);
+    std::abs(after.left - before.left) + std::abs(after.top - before.top) > 0.1F ? ++moved : ++stayed;
+  }
+  CHECK(moved > 100);
+  CHECK(stayed > 50);
+}
+
+TEST_CASE("labels that snap have their origin on a whole pixel, half a pixel away at most", "[placement]") {
+  View view{.width = 641, .height = 359, .content_scale = 1.25F};
+  view.projection = test::perspective(60, 641.0F / 359, 0.1F, 100);
+  const Rect box{0, 0, 77, 21};
+  for (const float x : {0.0F, 10.3F, 77.77F, 201.5F}) {
+    Placement p{.at = {x, x / 2 + 0.3F}, .anchor = {0.5F, 0.5F}};
+    const PixelPoint before = *to_device(*map_label(box, p, view), {0, 0}, view);
+    p.snap = true;
+    const PixelPoint at = *to_device(*map_label(box, p, view), {0, 0}, view);
+    CHECK(at.x == Approx(std::round(before.x)).margin(0.001));
+    CHECK(at.y == Approx(std::round(before.y)).margin(0.001));
+    p.rotate = 20;  // a turned one has no pixels to be on
+    const LabelMap turned = *map_label(box, p, view);
+    p.snap = false;
+    CHECK(turned.origin == map_label(box, p, view)->origin);
+  }
+  Placement facing{
+      .anchor = {0.5F, 1}, .kind = PlaceKind::facing, .world = test::moved(0.37F, 0.41F, -5), .snap = true};
+  const PixelPoint at = *to_device(*map_label(box, facing, view), {0, 0}, view);
+  CHECK(at.x == Approx(std::round(at.x)).margin(0.001));
+  CHECK(at.y == Approx(std::round(at.y)).margin(0.001));
+}
+
+TEST_CASE("labels of a set that keep inside or snap stand where others do, and follow steps",
+          "[placement][set]") {
+  TextContext context(FontStack{built_in_face()}, nullptr);
+  LabelSet set(context);
+  SetLabel label = set.add("Weir");
+  const View view{.width = 320, .height = 200, .safe = {8, 8, 8, 8}};
+  for (const bool snapped : {false, true}) {
+    Placement p{.keep_inside = !snapped, .snap = snapped};
+    REQUIRE(label.set_placement(p).has_value());
+    for (const PixelPoint at : {PixelPoint{100.4F, 50.6F}, {310, 190}, {-20, 30.5F}}) {
+      REQUIRE(label.move_to(at).has_value());
+      REQUIRE(set.update(view, 0).has_value());
+      p.at = at;
+      Label own(context, "Weir");
+      const LabelMap map = *map_label(own.box(), p, view);
+      const LabelRow& row = set.memory().rows[0];
+      for (std::size_t k = 0; k < 4; ++k) CHECK(row.origin[k] == Approx(map.origin[k]).margin(1e-6));
+    }
+  }
 }

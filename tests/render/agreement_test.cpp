@@ -3,6 +3,7 @@
 #include <catch2/catch.hpp>
 
 #include "grafema/draw/paint.hpp"
+#include "grafema/draw/ready_motions.hpp"
 #include "support/scene.hpp"
 
 using namespace grafema;

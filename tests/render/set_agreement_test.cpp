@@ -91,8 +91,8 @@ TEST_CASE("a set agrees while texts, looks, order and places change", "[render][
 }
 
 TEST_CASE("every term of a motion agrees, about every pivot", "[render][opengl][set][motion]") {
-  const int easing = GENERATE(range(0, 8));
-  const auto pivot = static_cast<MotionPivot>(easing % 3);
+  const int easing = GENERATE(range(0, 13));
+  const auto pivot = static_cast<MotionPivot>(easing % 4);
   Device device(easing % 2 == 0 ? OpenGLFlavor::core_33 : OpenGLFlavor::es_30);
   TextContext context(FontStack{test::dejavu()}, nullptr);
   Look look = plain_look({1, 0.9F, 0.6F, 1});
@@ -108,6 +108,7 @@ TEST_CASE("every term of a motion agrees, about every pivot", "[render][opengl][
     term.amplitude = kind <= 1 ? 0.3F : is_angle ? 35.0F : 0.6F;
     term.period = 1.3F, term.phase = 0.11F, term.lead = 0.2F, term.start = 0.1F, term.seed = 7;
     term.color = {0.9F, 0.2F, 0.3F, 0.9F};
+    term.whole = kind % 3 == 1, term.waits = kind % 2 == 1;
     SetLabel label = set.add("Weir");
     label.set_look(*context.looks().set("shadowed", look));
     REQUIRE(label.set_size(36).has_value());

@@ -95,3 +95,53 @@ TEST_CASE("missing characters draw their shape and are noted", "[tool][draw]") {
   }
   CHECK(painted > 50);
 }
+
+TEST_CASE("frames hold letters wherever their motion takes them", "[tool][draw][motion]") {
+  for (const std::string motion : {"hop", "scatter", "lantern", "\"whole spin\"", "stairs+swell"}) {
+    const test::Folder folder;
+    const auto ran = test::grafema_command("draw --text \"Pale Orchard\" --size 24 --motion " + motion +
+                                           " --frames 12 --fps 8 -o " + folder.path("f-%d.png"));
+    INFO(motion << "\n" << ran.err);
+    REQUIRE(ran.exit == 0);
+    Image first = *load_png(folder.path("f-00.png"));
+    bool differs = false;
+    for (int i = 0; i < 12; ++i) {
+      const Image frame = *load_png(folder.path((i < 10 ? "f-0" : "f-") + std::to_string(i) + ".png"));
+      REQUIRE(frame.width() == first.width());
+      REQUIRE(frame.height() == first.height());
+      differs = differs || frame.bytes() != first.bytes();
+      bool cut = false;
+      for (int x = 0; x < frame.width(); ++x) {
+        cut = cut || frame.value(x, 0, 3) > 0 || frame.value(x, frame.height() - 1, 3) > 0;
+      }
+      for (int y = 0; y < frame.height(); ++y) {
+        cut = cut || frame.value(0, y, 3) > 0 || frame.value(frame.width() - 1, y, 3) > 0;
+      }
+      CHECK_FALSE(cut);
+    }
+    CHECK(differs);
+  }
+}
+
+TEST_CASE("frames make one animated PNG, from --time on", "[tool][draw][motion]") {
+  const test::Folder folder;
+  const std::string common = "draw --text Weir --size 24 --motion sway --canvas 96x48 ";
+  REQUIRE(test::grafema_command(common + "--time 1 --frames 5 --fps 10 -o " + folder.path("a.png")).exit ==
+          0);
+  REQUIRE(test::grafema_command(common + "--time 1 -o " + folder.path("still.png")).exit == 0);
+  CHECK(load_png(folder.path("a.png"))->bytes() == load_png(folder.path("still.png"))->bytes());
+  const std::string bytes = *load_text(folder.path("a.png"));
+  std::size_t frames = 0;
+  for (std::size_t at = bytes.find("fcTL"); at != std::string::npos; at = bytes.find("fcTL", at + 1))
+    ++frames;
+  CHECK(frames == 5);
+  for (const char* wrong : {"--frames 0", "--frames 10001", "--frames 3 --fps 0", "--frames 3 --guides",
+                            "--motion hopp --frames 3", "--canvas 8000x8000 --frames 9000"}) {
+    const auto ran =
+        test::grafema_command("draw --text Weir --size 24 -o " + folder.path("b.png") + " " + wrong);
+    INFO(wrong << ": " << ran.err);
+    CHECK(ran.exit != 0);
+    CHECK_FALSE(ran.err.empty());
+    CHECK_FALSE(load_png(folder.path("b.png")).has_value());
+  }
+}

@@ -38,6 +38,8 @@ Image draw_typed_log();
 Image draw_ticker();
 /// Messages of a catalog with faults that do not fit their boxes.
 Image draw_worst_messages();
+/// Each ready-made motion as a strip of six moments.
+Image draw_motions();
 /// The first page of an atlas on a checkered ground, with a caption.
 Image draw_page(const Atlas& atlas, const std::string& caption);
 

@@ -5,6 +5,7 @@
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/draw/emit.hpp"
 #include "grafema/draw/paint.hpp"
+#include "grafema/files/animated_png.hpp"
 #include "grafema/render/software_renderer.hpp"
 #include "grafema/sheet/guides.hpp"
 #include "placement_options.hpp"
@@ -16,35 +17,50 @@ struct Options {
   LayoutOptions layout;
   LookOptions look;
   PlacementOptions place;
-  std::string output;
+  std::string output, frames = "1", fps = "24";
 };
 
-/// Through a label, pictures of glyphs and the software renderer, as a game draws.
-void draw_label(Picture& picture, Image& image) {
-  const std::shared_ptr<GlyphSource> source = source_for(picture);
-  TextContext context(picture.laid.stack, source);
-  const std::unique_ptr<Label> label = make_label(picture, context);
-  Label* const labels[] = {label.get()};
-  QuadBuffer quads;
-  value_or_give_up(emit_quads(context, labels, picture.view, quads, &picture.laid.notes));
-  to_premultiplied_alpha(image, Blending::linear);
-  value_or_give_up(draw_in_software(quads.list(), *source, picture.view, Blending::linear, image));
-  to_straight_alpha(image, Blending::linear);
-}
+/// Draws a label through pictures of glyphs and the software renderer, as a game does.
+class LabelPainter {
+ public:
+  explicit LabelPainter(Picture& picture)
+      : picture_(picture),
+        source_(source_for(picture)),
+        context_(picture.laid.stack, source_),
+        label_(make_label(picture, context_)) {}
 
-int run(const Options& options) {
-  check_output(options.output, {".png"});
-  Picture picture = make_picture(options.layout, options.look, options.place);
-  Image image = std::move(picture.backdrop);
+  void draw(double seconds, Image& image) {
+    label_->set_time(seconds);
+    Label* const labels[] = {label_.get()};
+    value_or_give_up(emit_quads(context_, labels, picture_.view, quads_, &picture_.laid.notes));
+    to_premultiplied_alpha(image, Blending::linear);
+    value_or_give_up(draw_in_software(quads_.list(), *source_, picture_.view, Blending::linear, image));
+    to_straight_alpha(image, Blending::linear);
+  }
+
+ private:
+  Picture& picture_;
+  std::shared_ptr<GlyphSource> source_;
+  TextContext context_;
+  std::unique_ptr<Label> label_;
+  QuadBuffer quads_;
+};
+
+PixelPoint origin_of(const Picture& picture) {
   Placement on_screen = picture.placement;
   on_screen.at = anchor_on_screen(picture.placement, picture.view);
-  const PixelPoint origin = label_origin(picture.laid.paragraph.box, on_screen);
+  return label_origin(picture.laid.paragraph.box, on_screen);
+}
+
+int draw_one(const Options& options) {
+  Picture picture = make_picture(options.layout, options.look, options.place);
+  Image image = std::move(picture.backdrop);
   if (picture.plain) {
-    value_or_give_up(paint(image, picture.laid.stack, picture.laid.paragraph, picture.look, origin,
-                           &picture.laid.notes, {.read_picture = read_png},
+    value_or_give_up(paint(image, picture.laid.stack, picture.laid.paragraph, picture.look,
+                           origin_of(picture), &picture.laid.notes, {.read_picture = read_png},
                            looks_of(picture.laid, &picture.laid.notes)));
   } else {
-    draw_label(picture, image);
+    LabelPainter(picture).draw(picture.seconds, image);
   }
   if (options.place.guides) {
     draw_guides(image, picture.laid.stack, picture.laid.text, picture.laid.paragraph, picture.placement,
@@ -52,6 +68,47 @@ int run(const Options& options) {
   }
   value_or_give_up(save_png(options.output, image));
   return report(picture.laid.notes, options.layout.strict);
+}
+
+constexpr std::string_view kNumber = "%d";
+
+/// sign-%d.png as sign-07.png, so that names sort.
+std::string numbered(const std::string& path, std::size_t number, std::size_t count) {
+  const std::size_t at = path.find(kNumber), digits = fmt::format("{}", count - 1).size();
+  return fmt::format("{}{:0{}}{}", path.substr(0, at), number, digits, path.substr(at + kNumber.size()));
+}
+
+int draw_frames(const Options& options, std::size_t count) {
+  const double fps = to_number(options.fps, "--fps", 0.01F, 600),
+               begin = to_number(options.place.time, "--time", 0, 1e6F);
+  if (options.place.guides) throw Failure{wrong_usage, "expected --guides or --frames, found both"};
+  std::vector<double> times(count);
+  for (std::size_t i = 0; i < count; ++i) times[i] = begin + static_cast<double>(i) / fps;
+  Picture picture = make_picture(options.layout, options.look, options.place, times);
+  constexpr double kMostBytes = 1U << 30U;
+  if (static_cast<double>(picture.backdrop.bytes().size()) * static_cast<double>(count) > kMostBytes) {
+    throw Failure{wrong_usage, "expected frames of at most 1 GB in all; draw fewer or smaller ones"};
+  }
+  LabelPainter painter(picture);
+  std::vector<Image> frames;
+  for (const double seconds : times) {
+    frames.push_back(picture.backdrop.clone());
+    painter.draw(seconds, frames.back());
+  }
+  if (options.output.find(kNumber) == std::string::npos) {
+    value_or_give_up(save_animated_png(options.output, frames, fps));
+  } else {
+    for (std::size_t i = 0; i < count; ++i)
+      value_or_give_up(save_png(numbered(options.output, i, count), frames[i]));
+  }
+  return report(picture.laid.notes, options.layout.strict);
+}
+
+int run(const Options& options) {
+  check_output(options.output, {".png"});
+  const auto count = static_cast<std::size_t>(to_number(options.frames, "--frames", 1, 10000));
+  const bool moves = count > 1 || options.output.find(kNumber) != std::string::npos;
+  return moves ? draw_frames(options, count) : draw_one(options);
 }
 
 }  // namespace
@@ -63,6 +120,11 @@ void add_draw(CommandLine& line) {
   options->layout.add_to(arguments);
   options->look.add_to(arguments);
   options->place.add_to(arguments);
+  arguments.heading("Frames");
+  arguments.option(
+      "--frames", options->frames, "N",
+      "As many pictures, from --time on: an animated PNG, or files of their own where the name holds %d");
+  arguments.option("--fps", options->fps, "F", "Frames a second");
   arguments.heading("Output");
   arguments.option("-o,--output", options->output, "PNG", "The PNG to write; - is standard output",
                    Need::required);

@@ -9,6 +9,7 @@
 
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/atlas/bake.hpp"
+#include "grafema/draw/emit.hpp"
 #include "grafema/draw/paint.hpp"
 #include "grafema/unicode/character_sets.hpp"
 
@@ -30,7 +31,8 @@ void PlacementOptions::add_to(Arguments& arguments) {
                    "Safe area: distance from all edges, or left, top, right, bottom");
   arguments.option("--pin", pin, "FX,FY",
                    "Instead of --at: the point of the safe area, in fractions, where the label's own stands");
-  arguments.option("--motion", motion, "NAME", "still, sway or rattle");
+  arguments.option("--motion", motion, "NAME",
+                   "A ready-made motion, or several: sway+shimmer, \"whole swell\"");
   arguments.option("--time", time, "S", "The time of the motion, in seconds");
   arguments.flag("--guides", guides,
                  "Rulers, anchor, baselines, boxes, clusters, caret stops, tab stops, safe area");
@@ -142,7 +144,60 @@ Rect ink_of(const Picture& picture) {
 
 }  // namespace
 
-Picture make_picture(const LayoutOptions& layout, const LookOptions& look, const PlacementOptions& place) {
+namespace {
+
+/// Around the cells of all letters, seen from where the label's box begins: pixels.
+Rect cells_of(TextContext& context, Label& label, const View& view, double seconds) {
+  label.set_time(seconds);
+  Label* const labels[] = {&label};
+  QuadBuffer quads;
+  value_or_give_up(emit_quads(context, labels, view, quads));
+  const QuadList& list = quads.list();
+  Rect all{INFINITY, INFINITY, -INFINITY, -INFINITY};
+  for (const GlyphQuad& q : list.quads.first(list.quad_count)) {
+    for (const float a : {0.0F, 1.0F}) {
+      for (const float b : {0.0F, 1.0F}) {
+        const float x = (q.origin[0] + a * q.across[0] + b * q.down[0] + 1) / 2 * view.width,
+                    y = (1 - q.origin[1] - a * q.across[1] - b * q.down[1]) / 2 * view.height;
+        all = {std::min(all.left, x), std::min(all.top, y), std::max(all.right, x), std::max(all.bottom, y)};
+      }
+    }
+  }
+  return all;
+}
+
+/// The ink, with what motion adds to each side of it.
+Rect with_motion(Picture& picture, const Rect& ink, std::span<const double> times) {
+  if (!picture.motion && !moves(picture.laid)) return ink;
+  constexpr float kSide = 8192;
+  picture.view = {.width = kSide, .height = kSide};
+  picture.placement = {.at = {kSide / 2, kSide / 2}};
+  const std::shared_ptr<GlyphSource> source = source_for(picture);
+  TextContext context(picture.laid.stack, source);
+  const std::unique_ptr<Label> moving = make_label(picture, context), still = make_label(picture, context);
+  still->set_motion({});
+  if (picture.laid.rich) {
+    RichText plain = *picture.laid.rich;
+    for (Span& span : plain.spans) span.style.motion.clear();
+    still->set_rich(plain);
+  }
+  const Rect rest = cells_of(context, *still, picture.view, 0);
+  Rect out = ink;
+  for (const double seconds : times) {
+    const Rect moved = cells_of(context, *moving, picture.view, seconds);
+    out.left = std::min(out.left, ink.left + moved.left - rest.left);
+    out.top = std::min(out.top, ink.top + moved.top - rest.top);
+    out.right = std::max(out.right, ink.right + moved.right - rest.right);
+    out.bottom = std::max(out.bottom, ink.bottom + moved.bottom - rest.bottom);
+  }
+  picture.placement = {};
+  return out;
+}
+
+}  // namespace
+
+Picture make_picture(const LayoutOptions& layout, const LookOptions& look, const PlacementOptions& place,
+                     std::span<const double> times) {
   Picture picture;
   picture.laid = lay_out(layout, look.base);
   const std::string& named = picture.laid.look;
@@ -152,7 +207,9 @@ Picture make_picture(const LayoutOptions& layout, const LookOptions& look, const
   picture.look = look.read(&picture.laid.notes, named.empty() ? nullptr : &own);
   picture.motion = value_or_give_up(read_motion(place.motion));
   picture.seconds = to_number(place.time, "--time", 0, 1e6F);
-  const Canvas fitted = fit_canvas(picture.laid.paragraph, ink_of(picture), picture.look);
+  const std::span<const double> shown = times.empty() ? std::span<const double>(&picture.seconds, 1) : times;
+  const Canvas fitted =
+      fit_canvas(picture.laid.paragraph, with_motion(picture, ink_of(picture), shown), picture.look);
   picture.backdrop = make_backdrop(place, fitted, picture.look);
   picture.view.width = static_cast<float>(picture.backdrop.width());
   picture.view.height = static_cast<float>(picture.backdrop.height());

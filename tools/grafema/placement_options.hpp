@@ -29,7 +29,10 @@ struct Picture {
   bool plain = false;  ///< upright, unscaled, still: can be painted straight from outlines
 };
 
-Picture make_picture(const LayoutOptions& layout, const LookOptions& look, const PlacementOptions& place);
+/// The canvas holds what letters reach by their motion at `times`, seconds; where there are none, at the time
+/// of the options.
+Picture make_picture(const LayoutOptions& layout, const LookOptions& look, const PlacementOptions& place,
+                     std::span<const double> times = {});
 
 /// The pictures that the label is drawn from: those of `atlas_for`, or a cache for a rich text.
 std::shared_ptr<GlyphSource> source_for(const Picture& picture);

@@ -149,6 +149,8 @@ class GRAFEMA_API SetLabel {
   bool visible() const;
   /// The box before it is placed: pixels of the layout. Lays the text out where it changed.
   Rect box() const;
+  /// Of its first line, in the pixels of `box`.
+  float baseline() const;
   /// The smallest upright box, in device pixels, around the placed one; as Label::device_box.
   Rect device_box(const View& view) const;
   /// Whether the placed box holds a device pixel; never where the label is not visible.

@@ -42,6 +42,11 @@ enum class MotionEasing : std::uint8_t {
   arrive,    ///< 1 until t is 0, from there softly to 0 at 1: what a glyph comes in with
   settle,    ///< the same, once past 0 and back
   leave,     ///< 0 until t is 0, from there softly to 1, where it stays
+  hop,       ///< up to 1 and back as a thing thrown, in the first half of each period; 0 in the second
+  steps,     ///< 0, 1/3, 2/3, 1 in the quarters of each period
+  dip,       ///< 1, but softly to 0 and back in the first third of each period
+  turn,      ///< from 0 to 1 evenly in each period
+  gather,    ///< as arrive, times a number of -1..1 of each glyph's own
 };
 
 /// What rotations, scales and shears leave where it is.
@@ -49,9 +54,10 @@ enum class MotionPivot : std::uint8_t {
   middle,    ///< of the glyph's picture
   baseline,  ///< the point of the baseline below the middle of the glyph's advance
   label,     ///< the middle of the label's box
+  above,     ///< an em above the point of `baseline`: what a glyph hangs from
 };
 
-/// One part of a motion. `color` and `opacity` take -1..1 as 0..1.
+/// One part of a motion. `color` and `opacity` take the -1..1 of `wave` to `drift` as 0..1.
 struct MotionTerm {
   MotionKind kind = MotionKind::offset_y;
   MotionEasing easing = MotionEasing::wave;
@@ -64,6 +70,8 @@ struct MotionTerm {
                                                                    ///< and on changes nothing
   std::uint32_t seed = 0;                                          ///< of noise and drift, below 2^24
   Color color = {1, 1, 1, 1};
+  bool whole = false;  ///< all glyphs as the first
+  bool waits = false;  ///< before `start` it changes nothing, whatever its easing
   bool operator==(const MotionTerm&) const = default;
 };
 
@@ -113,13 +121,8 @@ class GRAFEMA_API Motion {
 /// of its range.
 GRAFEMA_API Result<Motion> make_motion(std::vector<MotionTerm> terms);
 
-/// Letters rise and fall one after the other like boats: `height` in ems, a wave each `period` seconds.
-GRAFEMA_API Motion sway(float height = 0.12F, double period = 1.6);
-
-/// Letters shake at random by up to `reach` ems, `rate` times a second; the same at the same time.
-GRAFEMA_API Motion rattle(float reach = 0.05F, double rate = 24);
-
-/// `sway`, `rattle`, or `still`. Fails with `bad_value` and the nearest name.
+/// `still` or a ready-made motion (draw/ready_motions.hpp); several joined by `+` are composed, and `whole`
+/// before a name moves the label as one: "whole swell+shimmer". Fails with `bad_value` and the nearest name.
 GRAFEMA_API Result<Motion> read_motion(std::string_view name);
 
 /// Motions by name, for spans: those of `read_motion` and the game's own.
@@ -128,7 +131,7 @@ class GRAFEMA_API MotionBook {
   MotionBook();
   /// Adds a motion or replaces the one of that name.
   void set(std::string_view name, Motion motion);
-  /// Fails with `bad_value` and the nearest name.
+  /// As `read_motion` of these.
   Result<Motion> read(std::string_view name) const;
 
  private:

@@ -30,6 +30,9 @@ struct Placement {
   float shear = 0;                ///< degrees by which upright strokes lean to the right, -80..80
   float world_per_pixel = 0.01F;  ///< world units that a layout pixel is long
   Matrix4 world = {};             ///< the label's plane to the world
+  bool keep_inside = false;  ///< what of its box leaves the safe area is moved back into it, as seen on the
+                             ///< screen; one that is larger keeps its left and its top
+  bool snap = false;         ///< where it stands upright its origin is on a whole device pixel
   bool operator==(const Placement&) const = default;
 };
 

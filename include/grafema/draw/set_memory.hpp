@@ -58,7 +58,7 @@ static_assert(sizeof(ClipRecord) == 48);
 
 /// A motion's terms: the first says in `kind` how many follow it. 48 bytes: three times four floats.
 struct MotionRecord {
-  float kind = 0;  ///< MotionKind, plus 16 times MotionEasing, plus 256 times MotionPivot
+  float kind = 0;  ///< MotionKind, plus 16 MotionEasing, 256 MotionPivot, 1024 `whole`, 2048 `waits`
   float amplitude = 0, period = 0, phase = 0;
   float lead = 0, start = 0, stop = 0, seed = 0;
   std::array<float, 4> color = {};

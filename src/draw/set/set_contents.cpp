@@ -43,13 +43,18 @@ Label::State& LabelSet::State::prepare(std::uint32_t i) {
   return label;
 }
 
+void LabelSet::State::measure(std::uint32_t i, const Label::State& label) {
+  still[i].box = label.box;
+  still[i].baseline = label.paragraph.lines.empty() ? 0 : label.paragraph.lines.front().baseline;
+}
+
 void LabelSet::State::write_contents(std::uint32_t i) {
   StillLabel& s = still[i];
   s.contents_stale = s.pictures_stale = s.even = false;
   Label::State& label = prepare(i);
   ++work.contents;
   if (notes != nullptr) hand_out_label_notes(label, *contexts[s.context].context, *notes);
-  s.box = label.box;
+  measure(i, label);
   s.extent = painted_extent(label, contexts[s.context].context->looks());
   const float reach = motion_reach_of(i, label);
   s.extent = {s.extent.left - reach, s.extent.top - reach, s.extent.right + reach, s.extent.bottom + reach};

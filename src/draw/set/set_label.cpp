@@ -164,7 +164,7 @@ Result<void> SetLabel::set_placement(const Placement& p) {
   s->moving[index_].at = p.at;
   still.anchor = p.anchor, still.kind = p.kind, still.pin = p.pin;
   still.rotate = p.rotate, still.scale_x = p.scale_x, still.scale_y = p.scale_y, still.shear = p.shear;
-  still.world_per_pixel = p.world_per_pixel;
+  still.world_per_pixel = p.world_per_pixel, still.keep_inside = p.keep_inside, still.snap = p.snap;
   if (p.world != Matrix4{} || (still.extra && still.extra->world)) s->extra(index_).world = p.world;
   s->touch_row(index_);
   return {};
@@ -267,11 +267,14 @@ bool SetLabel::seen() const {
 Rect SetLabel::box() const {
   LabelSet::State* s = use();
   if (s == nullptr) return {};
-  if (s->still[index_].contents_stale) {
-    Label::State& label = s->prepare(index_);
-    s->still[index_].box = label.box;
-  }
+  if (s->still[index_].contents_stale) s->measure(index_, s->prepare(index_));
   return s->still[index_].box;
+}
+
+float SetLabel::baseline() const {
+  (void)box();
+  LabelSet::State* s = use();
+  return s != nullptr ? s->still[index_].baseline : 0;
 }
 
 Rect SetLabel::device_box(const View& view) const {

@@ -49,9 +49,9 @@ std::uint16_t LabelSet::State::motion_number(const Motion& motion) {
   for (std::size_t t = 0; t < terms.size(); ++t) {
     const MotionTerm& term = terms[t];
     MotionRecord& record = records[t + 1];
-    record.kind =
-        static_cast<float>(static_cast<unsigned>(term.kind) + static_cast<unsigned>(term.easing) * 16U +
-                           static_cast<unsigned>(term.pivot) * 256U);
+    record.kind = static_cast<float>(
+        static_cast<unsigned>(term.kind) + static_cast<unsigned>(term.easing) * 16U +
+        static_cast<unsigned>(term.pivot) * 256U + (term.whole ? 1024U : 0U) + (term.waits ? 2048U : 0U));
     record.amplitude = term.amplitude, record.period = term.period, record.phase = term.phase;
     record.lead = term.lead, record.start = term.start, record.stop = std::min(term.stop, 1e30F);
     record.seed = static_cast<float>(term.seed);

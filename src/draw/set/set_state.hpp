@@ -82,9 +82,12 @@ struct StillLabel {
   std::uint64_t pages = 0;  ///< a bit for each page of its source, modulo 64
   Rect box, extent;         ///< the layout's, and around all that its look paints: pixels of the label
 
+  float baseline = 0;  ///< of its first line
+
   PixelPoint anchor, pin;
   float rotate = 0, scale_x = 1, scale_y = 1, shear = 0, world_per_pixel = 0.01F;
   PlaceKind kind = PlaceKind::screen;
+  bool keep_inside = false, snap = false;
   bool listed_contents = false, listed_row = false,
        listed_restless = false;         ///< it stands in the list of what is to be done
   std::uint8_t zoom = 0;                ///< those of kNear, kMinified and kFar that hold where it stands
@@ -204,6 +207,7 @@ struct LabelSet::State {
   void follow_whole_labels();
   void write_contents();
   void write_contents(std::uint32_t i);
+  void measure(std::uint32_t i, const Label::State& label);
   Label::State& prepare(std::uint32_t i);
   void write_glyphs(std::uint32_t i, Label::State& label);
   void write_slots(std::uint32_t i, const Label::State& label);

@@ -149,6 +149,12 @@ float within_clip() {
 #if SMALL
 // A sample stands for at most 1.3 texels: off the sizes that games use. As detail::Footprint.
 ivec2 samples_of(vec2 texels) { return ivec2(min(texels / 1.3, vec2(15.0))) + 1; }
+
+// One may stand for 1.6 texels before smaller pictures are taken, which are softer.
+bool is_far(vec2 texels) {
+  ivec2 n = ivec2(min(texels / 1.6, vec2(15.0))) + 1;
+  return n.x * n.y > 16;
+}
 #endif
 
 #if FAR
@@ -231,8 +237,9 @@ void main() {
   vec2 sides = vec2(length(dx), length(dy));
   ivec2 n = samples_of(sides);
 #if FAR
-  for (int level = 1; level <= 2 && kind_of(SLOT) != 5 && n.x * n.y > 16; ++level) {
-    if (!go_to_level(level)) break;
+  for (int level = 1; level <= 2; ++level) {
+    bool is_needed = level == 1 ? kind_of(SLOT) != 5 && is_far(sides) : n.x * n.y > 16;
+    if (!is_needed || !go_to_level(level)) break;
     n = samples_of(sides * unit);
   }
 #endif

@@ -92,6 +92,11 @@ float value_of(int easing, vec4 a, vec4 b, uint index, float seconds) {
   }
   if (easing == 5) return 1.0 - soft(once);
   if (easing == 6) return left * left * (1.0 - 3.0 * once);
+  if (easing == 8) return within < 0.5 ? 8.0 * within * (1.0 - 2.0 * within) : 0.0;
+  if (easing == 9) return floor(within * 4.0) / 3.0;
+  if (easing == 10) return within < 1.0 / 3.0 ? 1.0 - soft(1.0 - abs(6.0 * within - 1.0)) : 1.0;
+  if (easing == 11) return within;
+  if (easing == 12) return scattered(0, index, uint(b.w)) * (1.0 - soft(once));
   return soft(once);
 }
 
@@ -111,12 +116,14 @@ Move move_of(int motion, uint index, vec4 head, vec2 middle, vec2 baseline, floa
   }
   for (int t = 1; t <= int(first.x); ++t) {
     vec4 a = texelFetch(motions, place_of((motion + t) * 3), 0), b = texelFetch(motions, place_of((motion + t) * 3 + 1), 0);
-    int what = int(a.x), kind = what & 15, easing = (what >> 4) & 15, pivot_kind = what >> 8;
-    bool at_rest = easing != 7 && (seconds >= b.z || (easing < 5 && seconds < b.y));
+    int what = int(a.x), kind = what & 15, easing = (what >> 4) & 15, pivot_kind = (what >> 8) & 3;
+    bool goes_on = easing < 5 || (easing >= 8 && easing <= 11), waits = (what & 2048) != 0;
+    bool at_rest = (easing != 7 && seconds >= b.z) || (seconds < b.y && (waits || (goes_on && easing != 7)));
     if (at_rest) continue;
-    float value = a.y * value_of(easing, a, b, index, seconds);
+    float value = a.y * value_of(easing, a, b, (what & 1024) != 0 ? 0u : index, seconds);
     float share = clamp(easing < 5 ? (a.y + value) / 2.0 : value, 0.0, 1.0);
-    vec2 pivot = pivot_kind == 0 ? middle : pivot_kind == 1 ? baseline : head.xy / 2.0;
+    vec2 pivot = pivot_kind == 0 ? middle : pivot_kind == 1 ? baseline : pivot_kind == 2 ? head.xy / 2.0 :
+                 baseline - vec2(0.0, head.z);
     if (kind == 0) move.by.x += value * head.z;
     if (kind == 1) move.by.y += value * head.z;
     if (kind == 2) {
@@ -271,8 +278,8 @@ vec2 empty_share(vec2 corner) {
   if (n.x * n.y == 1.0) return vec2(0.0);
   float whole = 0.5;
 #if FAR
-  vec2 n_far = floor(sides / 4.0 / 1.3) + 1.0;
-  if (n.x * n.y > 16.0) whole = n_far.x * n_far.y > 16.0 ? 8.0 : 2.0;
+  vec2 near_count = floor(sides / 1.6) + 1.0, far_count = floor(sides / 4.0 / 1.3) + 1.0;
+  if (near_count.x * near_count.y > 16.0) whole = far_count.x * far_count.y > 16.0 ? 8.0 : 2.0;
 #endif
   vec2 beyond = min((half_pixel + whole - 0.5) / size, vec2(1000.0)), at = mix(-beyond, 1.0 + beyond, corner);
   vec4 there = quad_origin + quad_across * at.x + quad_down * at.y;

@@ -22,16 +22,20 @@ float lerp(float a, float b, float t) { return a + (b - a) * t; }
 
 constexpr float kSampleWidth = 1.3F;  // texels that one sample may stand for; off the sizes that games use
 
-/// How many samples a side of a pixel takes that is so many texels long.
-int samples_for(float texels) {
-  return static_cast<int>(std::min(texels / kSampleWidth, Footprint::kMostSamples - 1.0F)) + 1;
+/// What one may stand for before smaller pictures are taken, which are softer.
+constexpr float kWidestSample = 1.6F;
+
+/// How many samples of a width a side of a pixel takes that is so many texels long.
+int samples_for(float texels, float width) {
+  return static_cast<int>(std::min(texels / width, Footprint::kMostSamples - 1.0F)) + 1;
 }
 
 }  // namespace
 
 Footprint::Footprint(Texel to_right, Texel to_below) : dx(to_right), dy(to_below) {
   const float right = std::sqrt(dx.x * dx.x + dx.y * dx.y), below = std::sqrt(dy.x * dy.x + dy.y * dy.y);
-  across = samples_for(right), down = samples_for(below);
+  across = samples_for(right, kSampleWidth), down = samples_for(below, kSampleWidth);
+  is_far = samples_for(right, kWidestSample) * samples_for(below, kWidestSample) > kMostSamples;
   has_too_many = across * down > kMostSamples;
   if (has_too_many) {  // as many to either side, unless one needs fewer
     const int fewer = std::min({across, down, 4});

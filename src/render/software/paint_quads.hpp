@@ -37,6 +37,7 @@ struct Footprint {
   Texel dx, dy;               ///< how the point of the page changes to the next pixel
   int across = 1, down = 1;   ///< samples along the sides of the pixel
   bool has_too_many = false;  ///< it would need more than it takes
+  bool is_far = false;        ///< so many more that smaller pictures, which are softer, show it better
   float pixel = 1;            ///< texels that a sample stands for
   Footprint() = default;
   Footprint(Texel to_right, Texel to_below);

@@ -91,7 +91,9 @@ Four FarShader::sum(Texel at, const Footprint& footprint) const {
 QuadLevels::Choice QuadLevels::choose(const Footprint& footprint) {
   Choice choice{footprint};
   if (far_.data == nullptr || kind_ == QuadKind::bar) return choice;
-  for (int level = 1; level <= kLevels && choice.footprint.has_too_many && smaller_.use(level); ++level) {
+  for (int level = 1; level <= kLevels; ++level) {
+    const bool is_needed = level == 1 ? footprint.is_far : choice.footprint.has_too_many;
+    if (!is_needed || !smaller_.use(level)) break;
     choice.level = level, choice.unit = smaller_.unit();
     choice.footprint = footprint.scaled(choice.unit);
   }

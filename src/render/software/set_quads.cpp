@@ -16,7 +16,8 @@ MotionTerm to_term(const MotionRecord& r) {
   MotionTerm term;
   term.kind = static_cast<MotionKind>(what & 15U);
   term.easing = static_cast<MotionEasing>(what >> 4U & 15U);
-  term.pivot = static_cast<MotionPivot>(what >> 8U);
+  term.pivot = static_cast<MotionPivot>(what >> 8U & 3U);
+  term.whole = (what & 1024U) != 0, term.waits = (what & 2048U) != 0;
   term.amplitude = r.amplitude, term.period = r.period, term.phase = r.phase;
   term.lead = r.lead, term.start = r.start, term.stop = r.stop;
   term.seed = static_cast<std::uint32_t>(r.seed);
