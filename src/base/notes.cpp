@@ -72,6 +72,9 @@ std::string sentence(const Note& note) {
       return note.text;
     case NoteKind::crowded_set:
       return "the set of labels is full: " + note.text;
+    case NoteKind::low_contrast:
+      return fmt::format("the look '{}' has a contrast of {:.1f} to 1 on a {} backdrop; {} to 1 can be read",
+                         note.look, note.given, note.text, note.wanted);
     case NoteKind::small_cache:
       return fmt::format("the pictures shown at once need {:.1f} MB, the cache's budget is {:.1f} MB",
                          note.wanted / 1048576, note.given / 1048576);

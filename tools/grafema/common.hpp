@@ -83,6 +83,7 @@ void add_specimen(CommandLine& line);
 void add_bake(CommandLine& line);
 void add_repaint(CommandLine& line);
 void add_measure(CommandLine& line);
+void add_looks(CommandLine& line);
 void add_messages(CommandLine& line);
 void add_draw(CommandLine& line);
 void add_view(CommandLine& line);  ///< only where there is OpenGL

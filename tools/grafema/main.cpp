@@ -22,6 +22,7 @@ int run(int argc, char** argv) {
 #ifdef GRAFEMA_HAS_OPENGL
   add_view(line);
 #endif
+  add_looks(line);
   add_messages(line);
   add_make_font(line);
   add_demo(line);
