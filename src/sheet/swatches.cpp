@@ -76,11 +76,15 @@ Result<Image> make_mask(const FontStack& fonts, const Words& words, int height) 
   return mask;
 }
 
+std::uint8_t covered_at(const Image& mask, int x, int y) {
+  return mask.row(y)[static_cast<std::size_t>(x) * 4];
+}
+
 /// Whether a letter is within so many pixels.
 bool is_beside(const Image& mask, int x, int y, int reach) {
   for (int v = std::max(y - reach, 0); v <= std::min(y + reach, mask.height() - 1); ++v) {
     for (int u = std::max(x - reach, 0); u <= std::min(x + reach, mask.width() - 1); ++u) {
-      if (mask.row(v)[u * 4] > 128) return true;
+      if (covered_at(mask, u, v) > 128) return true;
     }
   }
   return false;
@@ -105,7 +109,7 @@ float contrast_of(const Image& picture, const Image& mask, float size) {
     Mean within, beside;
     for (int y = 0; y < picture.height(); ++y) {
       for (int x = begin; x < std::min(begin + stretch, picture.width()); ++x) {
-        const std::uint8_t covered = mask.row(y)[x * 4];
+        const std::uint8_t covered = covered_at(mask, x, y);
         if (covered >= kWhole) within.add(luminance_at(picture, x, y));
         if (covered == 0 && is_beside(mask, x, y, reach)) beside.add(luminance_at(picture, x, y));
       }
@@ -205,10 +209,10 @@ Result<Image> draw_swatches(std::span<const Swatch> swatches, const FontStack& f
                                     static_cast<int>(rows) * row, PixelFormat::rgba8);
   if (!sheet) return sheet;
   fill_image(*sheet, {0.16F, 0.17F, 0.2F, 1});
+  const int middle = height / 2;
   int top = kGap;
   for (const Swatch& swatch : swatches) {
-    draw_caption(*sheet, swatch.name, {12, static_cast<float>(top + height / 2 - 6)}, {0.9F, 0.9F, 0.88F, 1},
-                 2);
+    draw_caption(*sheet, swatch.name, {12, static_cast<float>(top + middle - 6)}, {0.9F, 0.9F, 0.88F, 1}, 2);
     for (std::size_t g = 0; g < kSwatchGrounds; ++g) {
       const Result<Image> picture =
           paint_swatch(swatch.look, static_cast<SwatchGround>(g), fonts, *words, height);
