@@ -14,6 +14,7 @@
 #include "grafema/files/files.hpp"
 #include "grafema/render/opengl_offscreen.hpp"
 #include "grafema/unicode/character_sets.hpp"
+#include "own_device.hpp"
 
 using namespace grafema;
 
@@ -42,20 +43,6 @@ void main() {
   float pixel = length(fwidth(texel)) * 0.7;
   color = vec4(0.89, 0.45, 0.03, 1.0) * clamp(0.5 + inside / pixel, 0.0, 1.0);
 })";
-
-GLuint make_program() {
-  const GLuint program = glCreateProgram();
-  for (const auto& [type, text] :
-       {std::pair(GL_VERTEX_SHADER, kVertex), std::pair(GL_FRAGMENT_SHADER, kFragment)}) {
-    const GLuint shader = glCreateShader(static_cast<GLenum>(type));
-    glShaderSource(shader, 1, &text, nullptr);
-    glCompileShader(shader);
-    glAttachShader(program, shader);
-    glDeleteShader(shader);
-  }
-  glLinkProgram(program);
-  return program;
-}
 
 void send_page(const GlyphSource& source) {
   GLuint texture = 0;
@@ -112,7 +99,7 @@ int main(int argc, char** argv) {
   }
   const QuadList& list = quads.list();
 
-  const GLuint program = make_program();
+  const GLuint program = own::make_program(kVertex, kFragment);
   glClearColor(0.006F, 0.005F, 0.003F, 1);
   glClear(GL_COLOR_BUFFER_BIT);
   glUseProgram(program);
