@@ -13,7 +13,7 @@ flat out float page, reach;
 flat out vec4 paint;
 void main() {
   uvec4 a = texelFetch(glyphs, int(entry >> 3) * 2), b = texelFetch(glyphs, int(entry >> 3) * 2 + 1);
-  int row = int(b.x) * 4, layer = int((b.y & 65535u) + (entry & 7u)) * 7;
+  int row = int(b.x) * 4, layer = int((b.y & 65535u) + (entry & 7u)) * 8;
   vec2 corner = vec2(gl_VertexID & 1, gl_VertexID >> 1), size = vec2(a.w & 65535u, a.w >> 16) + 1.0;
   vec2 p = uintBitsToFloat(a.xy) + corner * size * texelFetch(layers, layer + 6).x;
   gl_Position = uintBitsToFloat(texelFetch(rows, row)) * p.x + uintBitsToFloat(texelFetch(rows, row + 1)) * p.y +

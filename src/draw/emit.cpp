@@ -4,14 +4,18 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
 #include "base/four.hpp"
 #include "base/light.hpp"
 #include "base/numbers.hpp"
+#include "draw/fill_boxes.hpp"
 #include "draw/glyph_move.hpp"
 #include "draw/label_map.hpp"
 #include "draw/label_state.hpp"
+#include "draw/layer_record.hpp"
 #include "grafema/draw/emit.hpp"
+#include "raster/fill_math.hpp"
 
 namespace grafema {
 namespace {
@@ -30,7 +34,7 @@ struct WideMap {
 
 class Emitter {
  public:
-  explicit Emitter(QuadList& out) : out_(out) { restart(); }
+  Emitter(QuadList& out, TextContext::Records& records) : out_(out), records_(records) { restart(); }
 
   void restart() {
     out_.quad_count = out_.batch_count = out_.record_count = 0;
@@ -46,6 +50,7 @@ class Emitter {
     scale_ = detail::largest_scale(label_map, label.extent, view);
     steps_ = detail::longest_steps(label_map, label.extent, view);
     const WideMap map(label_map);
+    has_fill_boxes_ = false;
     for (std::size_t step = 0; step < label.layers; ++step) {
       for (const QuadRun& run : label.runs) {
         const Variant& variant = label.variants[run.variant];
@@ -74,16 +79,19 @@ class Emitter {
                std::size_t layer, const WideMap& map, std::span<const detail::GlyphMove> changes,
                std::uint8_t alpha) {
     const float unit = look.in_ems ? variant.size : 1.0F;
-    const PixelPoint shift = look.layers[layer].shift;
+    const Layer& shown = look.layers[layer];
+    const PixelPoint shift = shown.inset ? PixelPoint{} : shown.shift;
     const Four origin = map.origin + map.across * (shift.x * unit) + map.down * (shift.y * unit);
     const auto record = static_cast<std::uint32_t>(variant.first_record + layer);
-    const std::span<GlyphQuad> room = reserve(variant.kind, variant.part, record, run.count);
+    const std::span<GlyphQuad> room =
+        reserve(variant.kind, variant.part, record, run.count, shown.fill.image.get());
     const auto in_batch = static_cast<std::uint16_t>(record - base_);
     if (!room.empty()) {
       Batch& batch = out_.batches[out_.batch_count - 1];
       batch.magnified = batch.magnified || scale_ > kMostMagnified * variant.texels_per_pixel;
       batch.minified = batch.minified || label.moving || steps_.is_small(variant.texels_per_pixel);
       batch.far = batch.far || steps_.is_far(variant.texels_per_pixel);
+      batch.features |= detail::features_of(shown) | (variant.grow != 0 ? kEffects : 0U);
     }
     const LocalQuad* quads = label.quads.data() + run.first;
     // A made italic leans: going down it goes left.
@@ -91,9 +99,36 @@ class Emitter {
     for (std::size_t i = 0; i < room.size(); ++i) {
       write(room[i], quads[i], map, down, origin, in_batch, run.page, alpha);
     }
+    if (shown.fill.kind != FillKind::corners || shown.fill.box != FillBox::label) {
+      place_fills(label, run, shown.fill.box, record, room);
+    }
     if (!label.moving) return;
     for (std::size_t i = 0; i < room.size(); ++i) {
       move(room[i], quads[i], map, origin, variant.lean, changes[run.first + i], label.opacity);
+    }
+  }
+
+  /// Says of quads where they lie on a fill that is not four corners of the label's box.
+  void place_fills(const Label::State& label, const QuadRun& run, FillBox wanted, std::uint32_t record,
+                   std::span<GlyphQuad> room) {
+    if (!has_fill_boxes_) label.find_fill_boxes(records_.fill_boxes), has_fill_boxes_ = true;
+    const std::optional<FillRecord> fill = detail::fill_of(records_.list, record);
+    for (std::size_t i = 0; i < room.size(); ++i) {
+      const LocalQuad& q = label.quads[run.first + i];
+      const Rect box = wanted == FillBox::label
+                           ? Rect{0, 0, label.box.width(), label.box.height()}
+                           : detail::box_of(records_.fill_boxes[label.place_of(run.first + i)], wanted);
+      const detail::FillPlace place = fill ? detail::fill_place(*fill, box, static_cast<float>(label.seconds))
+                                           : detail::corner_place(box);
+      PixelPoint low = place({q.x, q.y}), high = place({q.x + q.width, q.y + q.height});
+      if (fill && fill->repeats > 0) {  // whole copies make no difference
+        const PixelPoint whole{std::floor(low.x), std::floor(low.y)};
+        low = {low.x - whole.x, low.y - whole.y}, high = {high.x - whole.x, high.y - whole.y};
+      }
+      const auto part = [](float v) {
+        return static_cast<std::int16_t>(std::clamp(v * 4096, -32767.0F, 32767.0F));
+      };
+      room[i].box = {part(low.x), part(low.y), part(high.x), part(high.y)};
     }
   }
 
@@ -111,10 +146,14 @@ class Emitter {
 
   /// The next `count` quads, in a batch of their kind whose records hold this one; fewer where memory is
   /// short.
-  std::span<GlyphQuad> reserve(QuadKind kind, std::uint8_t part, std::uint32_t record, std::size_t count) {
+  std::span<GlyphQuad> reserve(QuadKind kind, std::uint8_t part, std::uint32_t record, std::size_t count,
+                               const FillImage* image) {
     if (count == 0) return {};
     constexpr std::uint32_t kRecords = 1U << 16U;  // what GlyphQuad::record can say
-    if (out_.batches_needed == 0 || last_kind_ != kind || last_part_ != part || record - base_ >= kRecords) {
+    const bool is_other_image = image != nullptr && last_image_ != nullptr && image != last_image_;
+    if (out_.batches_needed == 0 || last_kind_ != kind || last_part_ != part || record - base_ >= kRecords ||
+        is_other_image) {
+      last_image_ = nullptr;
       last_kind_ = kind;
       last_part_ = part;
       base_ = record / kRecords * kRecords;
@@ -127,12 +166,17 @@ class Emitter {
     out_.quads_needed += count;
     if (out_.batches_needed > out_.batch_count || first >= out_.quads.size()) return {};
     const std::size_t there = std::min(count, out_.quads.size() - first);
-    out_.batches[out_.batch_count - 1].count += static_cast<std::uint32_t>(there);
+    Batch& batch = out_.batches[out_.batch_count - 1];
+    batch.count += static_cast<std::uint32_t>(there);
+    if (image != nullptr) batch.image = last_image_ = image;
     out_.quad_count = first + there;
     return out_.quads.subspan(first, there);
   }
 
   QuadList& out_;
+  TextContext::Records& records_;
+  bool has_fill_boxes_ = false;            // those of the label are in `records_`
+  const FillImage* last_image_ = nullptr;  // of the last batch
   QuadKind last_kind_ = QuadKind::distance;
   std::uint8_t last_part_ = 0;
   std::uint32_t base_ = 0;  // first_record of the last batch
@@ -186,8 +230,10 @@ Rect painted_extent(const Label::State& label, const LookBook& looks) {
     const Look& look = looks.get(label.look_of(variant));
     const float unit = look.in_ems ? variant.size : 1.0F;
     for (std::size_t i = 0; i < look.count; ++i) {
-      all =
-          enclosing(all, label.extent.moved({look.layers[i].shift.x * unit, look.layers[i].shift.y * unit}));
+      const Layer& layer = look.layers[i];
+      if (layer.inset) continue;
+      const Rect moved = label.extent.moved({layer.shift.x * unit, layer.shift.y * unit});
+      all = enclosing(all, enclosing(moved, moved.moved({layer.sweep.x * unit, layer.sweep.y * unit})));
     }
   }
   return all;
@@ -230,7 +276,7 @@ Result<void> emit_into(TextContext& context, std::span<Label* const> labels, con
   if (const Result<void> checked = detail::check_view(view); !checked) return checked;
   if (const Result<void> checked = check_labels(context, labels); !checked) return checked;
   out.source = context.source().id();
-  Emitter emitter(out);
+  Emitter emitter(out, context.records());
   const detail::ViewProduct product(view);
   // Asking for records may start their table over; what was written before then no longer holds.
   TextContext::Records& table = context.records();

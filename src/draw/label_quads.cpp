@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "draw/fill_boxes.hpp"
 #include "draw/label_state.hpp"
 #include "grafema/base/utf8.hpp"
 
@@ -272,6 +273,31 @@ void Label::State::move_glyph(std::size_t quad, double at, detail::GlyphMove& mo
   GlyphChange change;
   wanted.function()({rest.index, paragraph.glyphs.size(), at, paragraph.size}, change);
   detail::apply(change, rest, move);
+}
+
+void Label::State::find_fill_boxes(std::vector<FillBoxes>& out) const {
+  out.clear();
+  const bool is_asked = std::any_of(variants.begin(), variants.end(), [this](const Variant& v) {
+    return !spans_label(context->looks().get(look_of(v)));
+  });
+  if (!is_asked) return;
+  out.resize(paragraph.glyphs.size() + (has_bars ? quads.size() : 0), {box, box});
+  detail::BoxFinder finder;
+  for (std::size_t q = 0; q < quads.size(); ++q) {
+    if (infos[q].glyph != QuadInfo::kBar) {
+      out[place_of(q)] = finder.of_glyph(paragraph, infos[q].glyph);
+      continue;
+    }
+    // A quad of a bar holds it in its middle.
+    const LocalQuad& quad = quads[q];
+    const float x = quad.x + quad.width / 2, y = quad.y + quad.height / 2;
+    const auto holds = [&](const PlacedBar& bar) {
+      const Rect& b = bar.box;
+      return x >= b.left && x <= b.right && y >= b.top - 1 && y <= b.bottom + 1;
+    };
+    const auto at = std::find_if(paragraph.bars.begin(), paragraph.bars.end(), holds);
+    if (at != paragraph.bars.end()) out[place_of(q)] = finder.of_bar(paragraph, *at);
+  }
 }
 
 void Label::State::find_clusters() {

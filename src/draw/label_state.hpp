@@ -6,7 +6,7 @@
 
 #include "draw/glyph_move.hpp"
 #include "grafema/draw/label.hpp"
-#include "grafema/draw/quads.hpp"
+#include "grafema/draw/set_memory.hpp"
 
 namespace grafema {
 
@@ -113,6 +113,12 @@ struct Label::State {
   detail::GlyphAtRest at_rest(std::size_t quad) const;
   /// What that motion does to the quad at a time.
   void move_glyph(std::size_t quad, double at, detail::GlyphMove& move) const;
+  /// Fills `out` with what fills of lines and glyphs span, by `place_of`; nothing where no look asks for it.
+  void find_fill_boxes(std::vector<FillBoxes>& out) const;
+  /// A number of its own for each quad: that of its glyph, or one beyond those.
+  std::size_t place_of(std::size_t quad) const {
+    return infos[quad].glyph != QuadInfo::kBar ? infos[quad].glyph : paragraph.glyphs.size() + quad;
+  }
   void find_clusters();
   /// Brings the layout up to date.
   void prepare_layout();
@@ -151,16 +157,18 @@ struct TextContext::Records {
     LookId look;
     Variant variant;
     std::uint32_t first;
-    std::uint32_t room;  ///< layers that fit at `first`
+    std::uint32_t room;  ///< records that fit at `first`
   };
   static constexpr std::size_t kMostKeys = 256;  ///< at first; a frame that needs more raises the limit
 
   std::vector<Key> keys;
   std::vector<LayerRecord> list;
+  std::vector<std::shared_ptr<const FillImage>> images;  ///< of the layers of `list`
   std::vector<GlyphKey> keys_wanted;  ///< what a label asks the source for, and what it gets: working memory
   std::vector<Sprite> sprites;
   std::vector<detail::GlyphMove> moves;  ///< of a moving label's quads
   std::vector<Rect> boxes;               ///< of what is revealed of a line under letters
+  std::vector<FillBoxes> fill_boxes;     ///< of the label that is being written
   Notes notes{64};                       ///< of the label that is being laid out
   std::size_t limit = kMostKeys;
   std::uint64_t generation = 1, looks_revision = 0;

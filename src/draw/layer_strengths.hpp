@@ -5,6 +5,7 @@
 #include <span>
 #include <vector>
 
+#include "draw/dashes.hpp"
 #include "grafema/draw/look.hpp"
 #include "grafema/outline/contours.hpp"
 #include "grafema/raster/raster.hpp"
@@ -12,7 +13,13 @@
 namespace grafema::detail {
 
 /// A layer whose edge is the letter's own: exact coverage serves it.
-inline bool is_plain(const Layer& layer) { return layer.grow == 0 && layer.blur == 0 && !layer.hollow; }
+inline bool is_plain(const Layer& layer) {
+  const bool has_sweep = layer.sweep.x != 0 || layer.sweep.y != 0;
+  return layer.grow == 0 && layer.blur == 0 && layer.line == 0 && !layer.hollow && !layer.inset && !has_sweep;
+}
+
+/// Where a layer may paint of a letter with this box.
+Rect painted_area(const Layer& layer, const Rect& letter);
 
 /// Works on one glyph after the other in its own memory; belongs to one thread.
 class LayerStrengths {
@@ -26,8 +33,15 @@ class LayerStrengths {
  private:
   Result<void> make_grown(const Layer& layer, const Contours& outline, const Transform& map,
                           const Transform& shifted, const PixelRect& cell);
+  Result<void> make_distances(const Layer& layer, const Contours& outline, const Transform& map,
+                              const PixelRect& cell, float reach, std::vector<float>& out);
+  Result<void> make_swept(const Layer& layer, const Contours& outline, const Transform& map,
+                          const PixelRect& cell, float reach);
+  Result<void> cut_into_dashes(const Layer& layer, const Contours& outline, const Transform& map,
+                               const PixelRect& cell);
 
-  std::vector<float> strengths_, unshifted_;
+  std::vector<float> strengths_, own_, channels_;
+  Dashes dashes_;
   RasterScratch scratch_;
 };
 

@@ -9,12 +9,25 @@
 
 namespace grafema {
 
-float layer_strength(const Layer& layer, float distance, float unshifted, float pixel) {
+float layer_strength(const Layer& layer, float distance, float own, float pixel) {
   const float half = pixel / 2 + layer.blur;
-  const float t = std::clamp(0.5F + (distance + layer.grow) / (2 * half), 0.0F, 1.0F);
-  float strength = layer.blur > 0 ? t * t * (3 - 2 * t) : t;
-  if (layer.hollow) strength *= 1 - std::clamp(0.5F + unshifted / pixel, 0.0F, 1.0F);
-  return strength;
+  const auto edge = [&](float d) {
+    const float t = std::clamp(0.5F + d / (2 * half), 0.0F, 1.0F);
+    return layer.blur > 0 ? t * t * (3 - 2 * t) : t;
+  };
+  const auto of_letter = [&] { return std::clamp(0.5F + own / pixel, 0.0F, 1.0F); };
+  if (layer.inset) return of_letter() * (1 - edge(distance - layer.grow));
+  float strength = edge(distance + layer.grow);
+  if (layer.line > 0) strength -= edge(distance + layer.grow - layer.line);
+  return layer.hollow ? strength * (1 - of_letter()) : strength;
+}
+
+Layer outline_layer(float width, OutlinePlace place, const Fill& fill) {
+  Layer layer;
+  layer.grow = place == OutlinePlace::outside ? width : place == OutlinePlace::centered ? width / 2 : 0.0F;
+  layer.line = width;
+  layer.fill = fill;
+  return layer;
 }
 
 namespace {
@@ -24,9 +37,16 @@ bool all_finite(std::initializer_list<float> numbers) {
 }
 
 bool is_good(const Layer& layer) {
-  bool good = all_finite({layer.shift.x, layer.shift.y, layer.grow, layer.blur}) && layer.blur >= 0;
-  for (const Color& c : layer.fill.corners) good = good && all_finite({c.red, c.green, c.blue, c.alpha});
-  return good;
+  const bool finite = all_finite({layer.shift.x, layer.shift.y, layer.grow, layer.blur, layer.line,
+                                  layer.sweep.x, layer.sweep.y, layer.dash, layer.gap});
+  const bool lengths = layer.blur >= 0 && layer.line >= 0 && layer.dash >= 0 && layer.gap >= 0;
+  return finite && lengths;
+}
+
+/// How far from the letter's edge a layer looks.
+float look_out(const Layer& layer) {
+  const float outer = std::abs(layer.grow), inner = std::abs(layer.grow - layer.line);
+  return std::max(outer, layer.inset ? 0.0F : inner) + layer.blur + 0.5F;
 }
 
 }  // namespace
@@ -37,8 +57,14 @@ Result<void> check_look(const Look& look) {
   }
   const bool good = std::isfinite(look.opacity) && look.opacity >= 0 &&
                     std::all_of(look.layers.begin(), look.layers.begin() + look.count, is_good);
-  if (good) return {};
-  return fail(make_error(ErrorKind::bad_value, "a look of finite numbers, blurs and opacity not below 0"));
+  if (!good) {
+    return fail(
+        make_error(ErrorKind::bad_value, "a look of finite numbers, lengths and opacity not below 0"));
+  }
+  for (std::size_t i = 0; i < look.count; ++i) {
+    if (Result<void> checked = check_fill(look.layers[i].fill); !checked) return checked;
+  }
+  return {};
 }
 
 Look in_pixels(const Look& look, float size) {
@@ -48,9 +74,15 @@ Look in_pixels(const Look& look, float size) {
   if (!look.in_ems) return out;
   for (std::size_t i = 0; i < out.count; ++i) {
     Layer& layer = out.layers[i];
-    layer.shift = {layer.shift.x * size, layer.shift.y * size};
-    layer.grow *= size;
-    layer.blur *= size;
+    const auto scaled = [size](PixelPoint p) { return PixelPoint{p.x * size, p.y * size}; };
+    layer.shift = scaled(layer.shift), layer.sweep = scaled(layer.sweep);
+    layer.grow *= size, layer.blur *= size, layer.line *= size, layer.dash *= size, layer.gap *= size;
+    Fill& fill = layer.fill;
+    fill.offset = scaled(fill.offset), fill.scroll = scaled(fill.scroll);
+    if (fill.image && fill.fit == ImageFit::none) {  // one em high
+      const float by = size / static_cast<float>(fill.image->height());
+      fill.scale = {fill.scale.x * by, fill.scale.y * by};
+    }
   }
   return out;
 }
@@ -59,7 +91,7 @@ float required_reach(const Look& look, float size) {
   const Look pixels = in_pixels(look, size);
   float reach = 0.5F;
   for (std::size_t i = 0; i < pixels.count; ++i) {
-    reach = std::max(reach, std::abs(pixels.layers[i].grow) + pixels.layers[i].blur + 0.5F);
+    reach = std::max(reach, look_out(pixels.layers[i]));
   }
   return reach;
 }
@@ -69,11 +101,14 @@ Overhang overhang(const Look& look, float size) {
   Overhang most;
   for (std::size_t i = 0; i < pixels.count; ++i) {
     const Layer& layer = pixels.layers[i];
-    const float around = std::max(0.0F, layer.grow + layer.blur + 0.5F);
-    most.left = std::max(most.left, around - layer.shift.x);
-    most.right = std::max(most.right, around + layer.shift.x);
-    most.top = std::max(most.top, around - layer.shift.y);
-    most.bottom = std::max(most.bottom, around + layer.shift.y);
+    const float around = layer.inset ? 0.5F : std::max(0.0F, layer.grow + layer.blur + 0.5F);
+    const PixelPoint from = layer.inset ? PixelPoint{} : layer.shift;
+    const PixelPoint to{from.x + (layer.inset ? 0 : layer.sweep.x),
+                        from.y + (layer.inset ? 0 : layer.sweep.y)};
+    most.left = std::max(most.left, around - std::min(from.x, to.x));
+    most.right = std::max(most.right, around + std::max(from.x, to.x));
+    most.top = std::max(most.top, around - std::min(from.y, to.y));
+    most.bottom = std::max(most.bottom, around + std::max(from.y, to.y));
   }
   return most;
 }

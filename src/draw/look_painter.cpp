@@ -22,15 +22,30 @@ Rect fill_box(const Contours& outline, const Transform& map, float size) {
           map.dy + kBelow * size};
 }
 
+std::string name_of(const Color& c) { return fmt::format(" {} {} {} {}", c.red, c.green, c.blue, c.alpha); }
+
+std::string name_of(const Fill& f) {
+  std::string name =
+      fmt::format(" {} {} {}", static_cast<int>(f.kind), static_cast<int>(f.mixed_in), f.angle);
+  for (const Color& c : f.corners) name += name_of(c);
+  for (std::size_t i = 0; i < f.stop_count; ++i)
+    name += fmt::format(" {}", f.stops[i].at) + name_of(f.stops[i].color);
+  name += fmt::format(" {} {} {} {} {} {}", f.to_corner, static_cast<int>(f.extent), f.center.x, f.center.y,
+                      f.radius.x, f.radius.y);
+  if (f.image) {
+    name += fmt::format(" {:x} {} {} {} {} {} {}", pixel_hash(f.image->levels().front()),
+                        static_cast<int>(f.fit), f.repeats, f.scale.x, f.scale.y, f.offset.x, f.offset.y);
+  }
+  return name;
+}
+
 std::string name_of(const Look& look) {
   std::string name = fmt::format("look {} {}", look.opacity, look.in_ems);
   for (std::size_t i = 0; i < look.count; ++i) {
     const Layer& l = look.layers[i];
-    name += fmt::format(" [{} {} {} {} {}", l.shift.x, l.shift.y, l.grow, l.blur, l.hollow);
-    for (const Color& c : l.fill.corners) {
-      name += fmt::format(" {} {} {} {}", c.red, c.green, c.blue, c.alpha);
-    }
-    name += "]";
+    name += fmt::format(" [{} {} {} {} {} {} {} {} {} {} {} {}", l.shift.x, l.shift.y, l.grow, l.blur,
+                        l.hollow, l.inset, l.line, l.sweep.x, l.sweep.y, l.sharp, l.dash, l.gap);
+    name += name_of(l.fill) + "]";
   }
   return name;
 }

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/light.hpp"
+#include "draw/fill_boxes.hpp"
 #include "draw/layer_strengths.hpp"
 
 namespace grafema {
@@ -33,6 +34,11 @@ void blend_picture(Image& target, const PixelRect& cell, const Image& picture, f
 Look style_look(const Paragraph& paragraph, std::size_t style, const Look& look, const LookOf& look_of) {
   const Look* own = look_of ? look_of(style) : nullptr;
   return in_pixels(own != nullptr ? *own : look, paragraph.size * paragraph.styles[style].scale);
+}
+
+/// What COLR calls the text foreground color.
+Color text_color_of(const Fill& fill) {
+  return fill.kind == FillKind::corners ? fill.corners[0] : mean_color(fill);
 }
 
 class Painter {
@@ -89,8 +95,8 @@ class Painter {
     const Result<std::optional<FontRect>> color_area = color_box(face, glyph.glyph, size);
     if (!color_area) return fail(color_area.error());
     if (color_area->has_value()) {
-      color_.text_color = look.layers[look.count - 1].fill.corners[0];
-      return paint_color(look, index, face, glyph.glyph, **color_area, size, pen);
+      color_.text_color = text_color_of(look.layers[look.count - 1].fill);
+      return paint_color(look, index, glyph, **color_area, size, pen);
     }
     if (const Result<void> read = face.read_outline(glyph.glyph, outline_); !read) return read;
     const PlacedFace& made = paragraph_.faces[glyph.face];
@@ -99,7 +105,7 @@ class Painter {
     map.xy = made.lean * scale;
     Layer layer = look.layers[index];
     layer.grow += made.grow * size;
-    return paint_outline(layer, look.opacity, map);
+    return paint_outline(layer, look.opacity, map, fill_box_of(layer.fill.box, glyph));
   }
 
   Result<void> paint_bar(const PlacedBar& bar, const Look& look, const Layer& layer) {
@@ -109,30 +115,33 @@ class Painter {
     outline_.line_to({width, -height}), outline_.line_to({0, -height});
     outline_.close();
     return paint_outline(layer, look.opacity,
-                         glyph_transform(1, {origin_.x + bar.box.left, origin_.y + bar.box.top}));
+                         glyph_transform(1, {origin_.x + bar.box.left, origin_.y + bar.box.top}),
+                         fill_box_of(layer.fill.box, bar));
   }
 
-  Result<void> paint_outline(const Layer& layer, float opacity, Transform map) {
+  /// `filled` is the box that the layer's fill spans.
+  Result<void> paint_outline(const Layer& layer, float opacity, const Transform& map, const Rect& filled) {
     const FontRect box = bounds(outline_);
     if (box.empty()) return {};
-    const float around = detail::is_plain(layer) ? 0 : std::max(0.0F, layer.grow) + layer.blur + 1;
     // Neither turned nor mirrored, at most slanted.
     const PixelPoint a = map(box.x_min, box.y_min), b = map(box.x_max, box.y_min),
                      c = map(box.x_min, box.y_max), d = map(box.x_max, box.y_max);
     const Rect area{std::min(a.x, c.x), c.y, std::max(b.x, d.x), a.y};
-    const PixelRect cell = clipped(area.moved(layer.shift).grown(around));
+    const PixelRect cell = clipped(detail::painted_area(layer, area));
     if (cell.empty()) return {};
     const auto strengths = strengths_.make(layer, outline_, map, cell);
     if (!strengths) return fail(strengths.error());
-    blend(target_, cell, *strengths, layer.fill, box_, opacity);
+    blend(target_, cell, *strengths, layer.fill, filled, opacity);
     return {};
   }
 
   /// A glyph's own colors in the front layer, its shape in the others.
-  Result<void> paint_color(const Look& look, std::size_t index, const Face& face, GlyphId glyph,
+  Result<void> paint_color(const Look& look, std::size_t index, const PlacedGlyph& placed,
                            const FontRect& box, float size, PixelPoint pen) {
+    const Face& face = *stack_[placed.face]->face();
     const Layer& layer = look.layers[index];
     const bool front = index + 1 == look.count;
+    if (!front && (layer.inset || layer.line > 0)) return {};  // a picture has no edge to follow
     const float scale = size / face.units_per_em();
     const PixelPoint shifted{pen.x + layer.shift.x, pen.y + layer.shift.y};
     const PixelRect cell = clipped(to_pixels(box, scale).moved(shifted));
@@ -142,7 +151,7 @@ class Painter {
     Transform map = glyph_transform(scale, shifted);
     map.dx -= static_cast<float>(cell.x), map.dy -= static_cast<float>(cell.y);
     color_.size = size;
-    const Result<bool> painted = paint_color_glyph(face, glyph, map, color_, *picture, scratch_);
+    const Result<bool> painted = paint_color_glyph(face, placed.glyph, map, color_, *picture, scratch_);
     if (!painted) return fail(painted.error());
     if (!*painted) return fail(make_error(ErrorKind::unsupported, "a reader of embedded pictures"));
     if (front) {
@@ -155,8 +164,18 @@ class Painter {
         alphas_.push_back(static_cast<float>(picture->value(x, y, 3)) / 255.0F);
       }
     }
-    blend(target_, cell, alphas_, layer.fill, box_, look.opacity);
+    blend(target_, cell, alphas_, layer.fill, fill_box_of(layer.fill.box, placed), look.opacity);
     return {};
+  }
+
+  Rect fill_box_of(FillBox wanted, const PlacedGlyph& glyph) {
+    if (wanted == FillBox::label) return box_;
+    const auto index = static_cast<std::size_t>(&glyph - paragraph_.glyphs.data());
+    return detail::box_of(boxes_.of_glyph(paragraph_, index), wanted).moved(origin_);
+  }
+  Rect fill_box_of(FillBox wanted, const PlacedBar& bar) {
+    return wanted == FillBox::label ? box_
+                                    : detail::box_of(boxes_.of_bar(paragraph_, bar), wanted).moved(origin_);
   }
 
   /// The part of a box that the target shows.
@@ -178,6 +197,7 @@ class Painter {
   RasterScratch scratch_;
   std::vector<float> alphas_;
   detail::LayerStrengths strengths_;
+  detail::BoxFinder boxes_;
 };
 
 }  // namespace
@@ -204,17 +224,27 @@ Result<void> paint(Image& target, const FontStack& stack, const Paragraph& parag
 
 namespace {
 
+bool shows_something(const Fill& fill) {
+  const auto visible = [](const Color& c) { return c.alpha > 0; };
+  if (!fill.has_stops()) return std::any_of(fill.corners.begin(), fill.corners.end(), visible);
+  return std::any_of(fill.stops.begin(), fill.stops.begin() + fill.stop_count,
+                     [&](const FillStop& stop) { return visible(stop.color); });
+}
+
 /// What a look paints of a shape with this box.
 Rect painted_box(const Look& look, const Rect& plain) {
   Rect box;
   for (std::size_t i = 0; i < look.count && !plain.empty(); ++i) {
     const Layer& layer = look.layers[i];
-    const auto visible = [](const Color& c) { return c.alpha > 0; };
-    if (look.opacity <= 0 || !std::any_of(layer.fill.corners.begin(), layer.fill.corners.end(), visible))
+    if (look.opacity <= 0 || !shows_something(layer.fill)) continue;
+    if (layer.inset) {
+      box = enclosing(box, plain);
       continue;
+    }
     // Grown and blurred edges are those of distances, which pixels see from half a pixel away.
-    const float fades = layer.grow != 0 || layer.blur > 0 ? 0.5F : 0.0F;
-    box = enclosing(box, plain.grown(layer.grow + layer.blur + fades).moved(layer.shift));
+    const float fades = detail::is_plain(layer) ? 0.0F : 0.5F;
+    const Rect first = plain.moved(layer.shift);
+    box = enclosing(box, enclosing(first, first.moved(layer.sweep)).grown(layer.grow + layer.blur + fades));
   }
   return box;
 }

@@ -1,12 +1,14 @@
 // SPDX-License-Identifier: MIT
 // Layer records: looks in texels of the pictures that they are drawn from.
 #include <algorithm>
+#include <bit>
 #include <cmath>
 
 #include "draw/label_state.hpp"
 #include "draw/layer_record.hpp"
 #include "grafema/atlas/atlas.hpp"
 #include "grafema/atlas/atlas_source.hpp"
+#include "raster/fill_math.hpp"
 
 namespace grafema {
 
@@ -87,44 +89,112 @@ std::array<float, 4> premultiplied(const Color& c, float opacity) {
 
 }  // namespace
 
-LayerRecord detail::layer_record(const Look& look, std::size_t index, const Variant& variant) {
+namespace {
+
+bool needs_fill_record(const Layer& layer) { return layer.fill.kind != FillKind::corners; }
+
+/// A layer that follows an edge paints nothing where pictures have none.
+float opacity_of(const Look& look, const Layer& layer, float reach) {
+  return (layer.inset || layer.line > 0) && reach <= 0 ? 0.0F : look.opacity;
+}
+
+/// A FillRecord as layer records.
+using FillRoom = std::array<LayerRecord, kRecordsOfFill>;
+
+LayerRecord layer_record(const Look& look, std::size_t index, const Variant& variant) {
   const Layer& layer = look.layers[index];
   const float texels_per_pixel = variant.texels_per_pixel, reach = variant.reach;
   LayerRecord record;
   record.reach = reach;
   if (reach > 0) {
-    record.grow = (layer.grow + variant.grow) * texels_per_pixel;
+    record.grow = (layer.grow + (layer.inset ? 0.0F : variant.grow)) * texels_per_pixel;
     record.blur = layer.blur * texels_per_pixel;
-    // What the pictures can't see is cut evenly from both, so that paint ends inside the cell.
-    const float needed = std::abs(record.grow) + record.blur, there = std::max(reach - 0.5F, 0.0F);
+    record.line = layer.inset ? 0.0F : layer.line * texels_per_pixel;
+    // What the pictures can't see is cut evenly, so that paint ends inside the cell.
+    const float needed = std::max(std::abs(record.grow), std::abs(record.grow - record.line)) + record.blur,
+                there = std::max(reach - 0.5F, 0.0F);
     if (needed > there) {
-      record.grow *= there / needed;
-      record.blur *= there / needed;
+      const float by = there / needed;
+      record.grow *= by, record.blur *= by, record.line *= by;
     }
-    record.hollow = layer.hollow ? 1.0F : 0.0F;
+    record.cut = layer.inset ? kInsetCut : layer.hollow ? kHollowCut : kNoCut;
+    record.sharp = layer.sharp ? 1.0F : 0.0F;
   }
   // On the page letters of a made italic stand upright.
-  record.shift_x = (layer.shift.x + variant.lean * layer.shift.y) * texels_per_pixel;
-  record.shift_y = layer.shift.y * texels_per_pixel;
+  const auto on_page = [&](PixelPoint p) {
+    return PixelPoint{(p.x + variant.lean * p.y) * texels_per_pixel, p.y * texels_per_pixel};
+  };
+  const PixelPoint shift = on_page(layer.shift), sweep = on_page(layer.sweep);
+  record.shift_x = shift.x, record.shift_y = shift.y;
+  if (!layer.inset) record.sweep_x = sweep.x, record.sweep_y = sweep.y;
   record.front = index + 1 == look.count ? 1.0F : 0.0F;
-  for (std::size_t i = 0; i < 4; ++i) record.corners[i] = premultiplied(layer.fill.corners[i], look.opacity);
+  const float opacity = opacity_of(look, layer, reach);
+  for (std::size_t i = 0; i < 4; ++i) record.corners[i] = premultiplied(layer.fill.corners[i], opacity);
   record.pixel = 1 / texels_per_pixel;
   record.lean = variant.lean;
+  record.fill_box = static_cast<float>(layer.fill.box);
   return record;
 }
 
+}  // namespace
+
+std::uint32_t detail::features_of(const Layer& layer) {
+  std::uint32_t features = 0;
+  if (layer.hollow || layer.inset) features |= kHollow;
+  if (layer.grow != 0 || layer.blur != 0 || layer.line > 0 || layer.inset) features |= kEffects;
+  if (!layer.inset && (layer.sweep.x != 0 || layer.sweep.y != 0)) features |= kSweeps | kEffects;
+  if (!layer.fill.is_solid()) features |= kFills;
+  if (layer.fill.has_stops()) features |= kGradients;
+  if (layer.fill.kind == FillKind::image) features |= kImages;
+  return features;
+}
+
+std::size_t detail::records_of(const Look& look) {
+  std::size_t count = look.count;
+  for (std::size_t i = 0; i < look.count; ++i)
+    count += needs_fill_record(look.layers[i]) ? kRecordsOfFill : 0;
+  return count;
+}
+
+void detail::write_records(const Look& look, const Variant& variant, std::span<LayerRecord> out) {
+  const Look pixels = in_pixels(look, variant.size);
+  std::size_t next = pixels.count;
+  for (std::size_t i = 0; i < std::min<std::size_t>(pixels.count, out.size()); ++i) {
+    out[i] = layer_record(pixels, i, variant);
+    if (!needs_fill_record(pixels.layers[i]) || next + kRecordsOfFill > out.size()) continue;
+    const Layer& layer = pixels.layers[i];
+    const auto fill =
+        std::bit_cast<FillRoom>(fill_record(layer.fill, opacity_of(pixels, layer, variant.reach)));
+    std::copy(fill.begin(), fill.end(), out.begin() + static_cast<std::ptrdiff_t>(next));
+    out[i].fill = static_cast<float>(next - i);
+    next += kRecordsOfFill;
+  }
+}
+
+std::optional<FillRecord> detail::fill_of(std::span<const LayerRecord> records, std::size_t layer) {
+  const auto by = static_cast<std::size_t>(records[layer].fill);
+  if (by == 0 || layer + by + kRecordsOfFill > records.size()) return std::nullopt;
+  FillRoom room;
+  std::copy_n(records.begin() + static_cast<std::ptrdiff_t>(layer + by), room.size(), room.begin());
+  return std::bit_cast<FillRecord>(room);
+}
+
 void TextContext::Records::write(const Look& look, const Key& key) {
-  const Look pixels = in_pixels(look, key.variant.size);
+  if (detail::records_of(look) <= key.room) {
+    detail::write_records(look, key.variant, std::span(list).subspan(key.first, key.room));
+  }
+  images.resize(list.size());
   for (std::size_t i = 0; i < std::min<std::size_t>(look.count, key.room); ++i) {
-    list[key.first + i] = detail::layer_record(pixels, i, key.variant);
+    images[key.first + i] = look.layers[i].fill.image;
   }
 }
 
 void TextContext::Records::refresh(const LookBook& looks) {
   if (looks_revision == looks.revision()) return;
   looks_revision = looks.revision();
-  const bool grown = std::any_of(keys.begin(), keys.end(),
-                                 [&](const Key& key) { return looks.get(key.look).count > key.room; });
+  const bool grown = std::any_of(keys.begin(), keys.end(), [&](const Key& key) {
+    return detail::records_of(looks.get(key.look)) > key.room;
+  });
   if (grown) {  // no room where it stands: everybody asks anew
     keys.clear();
     list.clear();
@@ -147,8 +217,9 @@ std::uint32_t TextContext::Records::find(const LookBook& looks, LookId look, con
     ++generation;
   }
   const Look& wanted = looks.get(look);
-  keys.push_back({look, v, static_cast<std::uint32_t>(list.size()), wanted.count});
-  list.resize(list.size() + wanted.count);
+  const auto room = static_cast<std::uint32_t>(detail::records_of(wanted));
+  keys.push_back({look, v, static_cast<std::uint32_t>(list.size()), room});
+  list.resize(list.size() + room);
   write(wanted, keys.back());
   return keys.back().first;
 }

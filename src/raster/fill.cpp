@@ -5,8 +5,10 @@
 #include <algorithm>
 #include <array>
 #include <cassert>
+#include <cmath>
 
 #include "base/light.hpp"
+#include "raster/fill_math.hpp"
 
 namespace grafema {
 namespace {
@@ -65,25 +67,139 @@ void blend_pixel(std::uint8_t* pixel, const Light& source, float strength) {
   pixel[3] = detail::to_byte(alpha);
 }
 
-float fraction(float v, float low, float high) {
-  return high > low ? std::clamp((v - low) / (high - low), 0.0F, 1.0F) : 0.0F;
+/// Colors at points of a box.
+class FillSampler {
+ public:
+  FillSampler(const Fill& fill, const Rect& box, float seconds) : fill_(fill) {
+    if (fill.kind == FillKind::corners) {
+      place_ = detail::corner_place(box);
+      return;
+    }
+    record_ = detail::fill_record(fill, 1);
+    place_ = detail::fill_place(record_, box, seconds);
+  }
+
+  Color at(PixelPoint pixel) const {
+    const PixelPoint place = place_(pixel);
+    std::array<float, 4> mixed = {};
+    if (fill_.kind == FillKind::corners) {
+      mixed = mixed_corners(place);
+    } else if (fill_.kind != FillKind::image) {
+      mixed = detail::gradient_at(record_, place);
+    } else if (fill_.image) {
+      mixed = detail::image_at(record_, *fill_.image, place,
+                               {std::abs(place_.scale.x), std::abs(place_.scale.y)});
+    }
+    const float alpha = mixed[3];
+    if (alpha <= 0) return {0, 0, 0, 0};
+    return {mixed[0] / alpha, mixed[1] / alpha, mixed[2] / alpha, alpha};
+  }
+
+ private:
+  std::array<float, 4> mixed_corners(PixelPoint place) const {
+    const float u = std::clamp(place.x, 0.0F, 1.0F), v = std::clamp(place.y, 0.0F, 1.0F);
+    const std::array<float, 4> weights = {(1 - u) * (1 - v), u * (1 - v), u * v, (1 - u) * v};
+    std::array<float, 4> sum = {};
+    for (std::size_t i = 0; i < 4; ++i) {
+      const Color& c = fill_.corners[i];
+      const float weight = c.alpha * weights[i];
+      sum[0] += c.red * weight, sum[1] += c.green * weight, sum[2] += c.blue * weight, sum[3] += weight;
+    }
+    return sum;
+  }
+
+  const Fill& fill_;
+  FillRecord record_;
+  detail::FillPlace place_;
+};
+
+}  // namespace
+
+Color color_at(const Fill& fill, PixelPoint at, const Rect& box, float seconds) {
+  return FillSampler(fill, box, seconds).at(at);
+}
+
+Color mean_color(const Fill& fill) {
+  constexpr Rect kUnit{0, 0, 1, 1};
+  if (fill.kind == FillKind::image) {
+    Fill whole = fill;  // as small as a texel
+    whole.fit = ImageFit::fill, whole.scale = {1e-3F, 1e-3F};
+    return color_at(whole, {0.5F, 0.5F}, kUnit);
+  }
+  const std::size_t count = fill.has_stops() ? fill.stop_count : fill.corners.size();
+  Color sum{0, 0, 0, 0};
+  for (std::size_t i = 0; i < count; ++i) {
+    const Color& c = fill.has_stops() ? fill.stops[i].color : fill.corners[i];
+    sum.red += c.red * c.alpha, sum.green += c.green * c.alpha, sum.blue += c.blue * c.alpha,
+        sum.alpha += c.alpha;
+  }
+  if (sum.alpha <= 0) return sum;
+  return {sum.red / sum.alpha, sum.green / sum.alpha, sum.blue / sum.alpha,
+          sum.alpha / static_cast<float>(count)};
+}
+
+namespace {
+
+/// `count` stops from the first place to the last.
+void spread(Fill& fill, std::span<const Color> colors) {
+  const std::size_t count = std::min(colors.size(), Fill::kMostStops);
+  fill.stop_count = static_cast<std::uint8_t>(count);
+  for (std::size_t i = 0; i < count; ++i) {
+    fill.stops[i] = {static_cast<float>(i) / static_cast<float>(std::max<std::size_t>(count, 2) - 1),
+                     colors[i]};
+  }
+}
+
+bool is_finite(PixelPoint p) { return std::isfinite(p.x) && std::isfinite(p.y); }
+
+bool is_finite(const Color& c) {
+  return std::isfinite(c.red) && std::isfinite(c.green) && std::isfinite(c.blue) && std::isfinite(c.alpha);
+}
+
+const char* fault_of(const Fill& fill) {
+  const bool colors =
+      std::all_of(fill.corners.begin(), fill.corners.end(), [](const Color& c) { return is_finite(c); });
+  const bool numbers = std::isfinite(fill.angle) && is_finite(fill.center) && is_finite(fill.radius) &&
+                       is_finite(fill.scale) && is_finite(fill.offset) && is_finite(fill.scroll);
+  if (!colors || !numbers) return "a fill of finite numbers";
+  if (fill.stop_count > Fill::kMostStops) return "a gradient of at most 8 stops";
+  if (fill.has_stops() && fill.stop_count < 2) return "a gradient of two stops or more";
+  for (std::size_t i = 0; i < fill.stop_count; ++i) {
+    if (!std::isfinite(fill.stops[i].at) || !is_finite(fill.stops[i].color))
+      return "a fill of finite numbers";
+    if (i > 0 && fill.stops[i].at < fill.stops[i - 1].at) return "stops that ascend";
+  }
+  if (fill.kind == FillKind::image && !fill.image) return "an image to fill with";
+  if (fill.kind == FillKind::image && !(fill.scale.x > 0 && fill.scale.y > 0))
+    return "an image scaled by more than 0";
+  return nullptr;
 }
 
 }  // namespace
 
-Color color_at(const Fill& fill, float across, float down) {
-  const float u = std::clamp(across, 0.0F, 1.0F), v = std::clamp(down, 0.0F, 1.0F);
-  const std::array<float, 4> weights = {(1 - u) * (1 - v), u * (1 - v), u * v, (1 - u) * v};
-  Color sum{0, 0, 0, 0};
-  for (std::size_t i = 0; i < 4; ++i) {
-    const Color& c = fill.corners[i];
-    sum.red += c.red * c.alpha * weights[i];
-    sum.green += c.green * c.alpha * weights[i];
-    sum.blue += c.blue * c.alpha * weights[i];
-    sum.alpha += c.alpha * weights[i];
-  }
-  if (sum.alpha <= 0) return sum;
-  return {sum.red / sum.alpha, sum.green / sum.alpha, sum.blue / sum.alpha, sum.alpha};
+Fill Fill::linear(std::span<const Color> colors, float angle) {
+  Fill fill;
+  fill.kind = FillKind::linear, fill.angle = angle;
+  spread(fill, colors);
+  return fill;
+}
+
+Fill Fill::radial(std::span<const Color> colors) {
+  Fill fill;
+  fill.kind = FillKind::radial;
+  spread(fill, colors);
+  return fill;
+}
+
+Fill Fill::of_image(std::shared_ptr<const FillImage> image) {
+  Fill fill = solid({1, 1, 1, 1});
+  fill.kind = FillKind::image, fill.image = std::move(image);
+  return fill;
+}
+
+Result<void> check_fill(const Fill& fill) {
+  if (const char* wanted = fault_of(fill)) return fail(make_error(ErrorKind::bad_value, wanted));
+  return {};
 }
 
 void blend(Image& target, const PixelRect& cell, std::span<const float> alpha, const Fill& fill,
@@ -91,6 +207,7 @@ void blend(Image& target, const PixelRect& cell, std::span<const float> alpha, c
   assert(target.format() == PixelFormat::rgba8);
   assert(alpha.size() == static_cast<std::size_t>(cell.width) * static_cast<std::size_t>(cell.height));
   const bool solid = fill.is_solid();
+  const FillSampler sampler(fill, box, 0);
   Light light = to_light(fill.corners[0]);
   const int left = std::max(0, -cell.x), right = std::min(cell.width, target.width() - cell.x);
   const int top = std::max(0, -cell.y), bottom = std::min(cell.height, target.height() - cell.y);
@@ -98,12 +215,11 @@ void blend(Image& target, const PixelRect& cell, std::span<const float> alpha, c
     const float* strengths =
         alpha.data() + static_cast<std::size_t>(y) * static_cast<std::size_t>(cell.width);
     std::uint8_t* row = target.row(cell.y + y);
-    const float down = fraction(static_cast<float>(cell.y + y) + 0.5F, box.top, box.bottom);
     for (int x = left; x < right; ++x) {
       if (strengths[x] <= 0) continue;
       if (!solid) {
         light = to_light(
-            color_at(fill, fraction(static_cast<float>(cell.x + x) + 0.5F, box.left, box.right), down));
+            sampler.at({static_cast<float>(cell.x + x) + 0.5F, static_cast<float>(cell.y + y) + 0.5F}));
       }
       blend_pixel(row + static_cast<std::size_t>(cell.x + x) * 4, light, strengths[x] * opacity);
     }

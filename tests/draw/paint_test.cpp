@@ -146,8 +146,8 @@ TEST_CASE("the fill's corners are those of the label's box", "[paint]") {
   for (const int x : {2, 20, 34, 50}) {
     for (const int y : {20, 50, 80}) {
       const Color expected =
-          color_at(look.layers[0].fill, (static_cast<float>(x) + 0.5F) / static_cast<float>(image.width()),
-                   (static_cast<float>(y) + 0.5F) / 96);
+          color_at(look.layers[0].fill, {static_cast<float>(x) + 0.5F, static_cast<float>(y) + 0.5F},
+                   {0, 0, static_cast<float>(image.width()), 96});
       CHECK(std::abs(image.value(x, y, 0) - expected.red * 255) <= 1);
       CHECK(std::abs(image.value(x, y, 2) - expected.blue * 255) <= 1);
     }

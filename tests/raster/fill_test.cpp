@@ -7,15 +7,21 @@
 
 using namespace grafema;
 
+namespace {
+
+constexpr Rect kUnit{0, 0, 1, 1};
+
+}  // namespace
+
 TEST_CASE("a four-corner fill has its corners and an even middle", "[fill]") {
   const Fill fill{
       {*read_color("#ff0000"), *read_color("#00ff00"), *read_color("#0000ff"), *read_color("#ffffff00")}};
-  CHECK(to_string(color_at(fill, 0, 0)) == "#ff0000");
-  CHECK(to_string(color_at(fill, 1, 0)) == "#00ff00");
-  CHECK(to_string(color_at(fill, 5, 5)) == "#0000ff");
-  CHECK(color_at(fill, 0, 1).alpha == 0);
-  CHECK(to_string(color_at(fill, 0.5F, 0)) == "#808000");
-  const Color faint = color_at(fill, 0, 0.5F);  // premultiplied mixing keeps red red as it fades
+  CHECK(to_string(color_at(fill, {0, 0}, kUnit)) == "#ff0000");
+  CHECK(to_string(color_at(fill, {1, 0}, kUnit)) == "#00ff00");
+  CHECK(to_string(color_at(fill, {5, 5}, kUnit)) == "#0000ff");
+  CHECK(color_at(fill, {0, 1}, kUnit).alpha == 0);
+  CHECK(to_string(color_at(fill, {0.5F, 0}, kUnit)) == "#808000");
+  const Color faint = color_at(fill, {0, 0.5F}, kUnit);  // premultiplied mixing keeps red red as it fades
   CHECK(faint.red == Approx(1));
   CHECK(faint.alpha == Approx(0.5F));
 }

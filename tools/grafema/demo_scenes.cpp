@@ -68,7 +68,7 @@ Image draw_title() {
   for (int i = 0; i < kHeight; i += 4) {  // dusk over the canals, in bands
     const float t = static_cast<float>(i) / kHeight;
     const Fill dusk{{color("#0b1226"), color("#1b2350"), color("#3d2c4e"), color("#5b3a3f")}};
-    Color band = color_at(dusk, t, t);
+    Color band = color_at(dusk, {t, t}, {0, 0, 1, 1});
     band.alpha = 1;
     paint_rect(scene.image(), {0, static_cast<float>(i), kWidth, static_cast<float>(i + 4)}, band);
   }

@@ -63,9 +63,8 @@ Insets to_insets(const std::string& text) {
 
 /// Paper for dark letters, night for light ones: by the mean of the front layer's fill.
 Color contrasting(const Look& look) {
-  float luma = 0;
-  const Fill fill = look.count > 0 ? look.layers[look.count - 1].fill : Fill{};
-  for (const Color& c : fill.corners) luma += (0.299F * c.red + 0.587F * c.green + 0.114F * c.blue) / 4;
+  const Color c = mean_color(look.count > 0 ? look.layers[look.count - 1].fill : Fill{});
+  const float luma = 0.299F * c.red + 0.587F * c.green + 0.114F * c.blue;
   return luma < 0.5F ? Color{0.96F, 0.94F, 0.89F, 1} : Color{0.07F, 0.09F, 0.19F, 1};
 }
 

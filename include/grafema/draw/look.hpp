@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: MIT
-// A look: an ordered stack of layers, each the glyph's shape shifted, grown, blurred and filled.
+// A look: an ordered stack of layers, each the glyph's shape shifted, grown, blurred, cut and filled.
 #pragma once
 
 #include <array>
@@ -16,6 +16,19 @@ struct Layer {
   float grow = 0;       ///< widens the shape on every side; below 0 it thins it
   float blur = 0;       ///< the edge fades from full to nothing over twice this width, at least 0
   bool hollow = false;  ///< leaves the letter's own shape out
+  /// Paints within the letter what the shifted shape leaves free: a shadow or glow from the edge inward. The
+  /// shape is then thinned by `grow`, so that more of it is more shadow. As CSS has it of boxes.
+  bool inset = false;
+  /// Above 0 only a band this wide is painted, from the grown edge inward: a line around the letter, along
+  /// its edge or within it. Not of insets.
+  float line = 0;
+  /// Draws the shape out: it is painted wherever it comes to while it moves this far. Not of insets.
+  PixelPoint sweep = {};
+  /// Grown edges keep the letter's corners, where its pictures have three channels; else they are round.
+  bool sharp = false;
+  /// A band is cut into dashes so long, `gap` from one to the next, where letters are painted from outlines;
+  /// pictures know nothing of a contour's length and show it whole.
+  float dash = 0, gap = 0;
   Fill fill = Fill::solid({0, 0, 0, 1});
   bool operator==(const Layer&) const = default;
 };
@@ -38,12 +51,24 @@ struct Look {
   bool operator==(const Look&) const = default;
 };
 
-/// Whether a look can be used: at most `kMaxLayers` layers, finite numbers, blurs and opacity not below 0.
-/// Fails with `bad_value`.
+/// A letter's edge as a line of that width, outside of it, on it or within.
+enum class OutlinePlace : std::uint8_t { outside, centered, inside };
+GRAFEMA_API Layer outline_layer(float width, OutlinePlace place, const Fill& fill);
+
+/// Whether a look can be used: at most `kMaxLayers` layers, finite numbers, lengths and opacity not below 0
+/// but for shifts and growth, fills as `check_fill` wants them. Fails with `bad_value`.
 GRAFEMA_API Result<void> check_look(const Look& look);
 
 /// The same look with its lengths in pixels for text of `size` pixels per em.
 GRAFEMA_API Look in_pixels(const Look& look, float size);
+
+/// Whether all its fills span the label.
+inline bool spans_label(const Look& look) {
+  for (std::size_t i = 0; i < look.count; ++i) {
+    if (look.layers[i].fill.box != FillBox::label) return false;
+  }
+  return true;
+}
 
 /// One plain layer.
 inline Look plain_look(const Color& color) {
@@ -62,12 +87,16 @@ inline Look outlined_look(const Color& fill, const Color& line, float width) {
   return look;
 }
 
-/// How strongly a layer paints a pixel whose center lies `distance` pixels inside the (shifted) shape, and
-/// `unshifted` pixels inside the letter's own, 0..1. `pixel` is the width of a screen pixel in the pixels of
+/// How strongly a layer paints a pixel whose center lies `distance` pixels inside the (shifted, drawn out)
+/// shape, and `own` pixels inside the letter, 0..1. `pixel` is the width of a screen pixel in the pixels of
 /// these distances. The one formula of every renderer:
-///   half = pixel / 2 + blur;  t = clamp(1/2 + (distance + grow) / (2 half), 0, 1)
-/// is the share of a straight edge that the pixel sees; a blurred edge is eased, t * t * (3 - 2 t).
-GRAFEMA_API float layer_strength(const Layer& layer, float distance, float unshifted, float pixel = 1);
+///   edge(d) = t or, where the layer is blurred, t * t * (3 - 2 t),
+///     half = pixel / 2 + blur;  t = clamp(1/2 + d / (2 half), 0, 1): the share of a straight edge that a
+///     pixel sees
+///   strength = edge(distance + grow) - (line > 0: edge(distance + grow - line))
+///   hollow: strength * (1 - clamp(1/2 + own / pixel, 0, 1))
+///   inset: clamp(1/2 + own / pixel, 0, 1) * (1 - edge(distance - grow))
+GRAFEMA_API float layer_strength(const Layer& layer, float distance, float own, float pixel = 1);
 
 /// How far from the shape's boundary a look must see on text of `size` pixels per em, in pixels: the `reach`
 /// to bake for it.

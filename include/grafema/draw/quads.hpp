@@ -8,6 +8,7 @@
 #include <span>
 
 #include "grafema/atlas/glyph_source.hpp"
+#include "grafema/raster/fill_record.hpp"
 
 namespace grafema {
 
@@ -17,27 +18,39 @@ namespace grafema {
 struct GlyphQuad {
   std::array<float, 4> origin, across, down;  ///< homogeneous clip space x, y, z, w, as OpenGL has it
   std::array<std::uint16_t, 4> cell;  ///< x, y, width, height in texels; what lies outside counts as empty
-  std::array<std::int16_t, 4>
-      box;  ///< fill coordinates of the cell's sides: left, top, right, bottom in 1/4096 of the label's box
+  /// The place of the cell's sides on the layer's fill: left, top, right, bottom in 1/4096
+  /// (docs/formats/quads.md).
+  std::array<std::int16_t, 4> box;
   std::array<std::uint8_t, 4> tint;  ///< red, green, blue (sRGB) and alpha that multiply the layer's fill
   std::uint16_t record;              ///< index into QuadList::records, counted from Batch::first_record
   std::uint16_t page;                ///< PageInfo::array_layer of the page, in the texture array of its batch
 };
 static_assert(sizeof(GlyphQuad) == 72);
 
-/// One layer of a look for pictures of one size: lengths are texels. 112 bytes: seven times four floats.
+/// What a layer leaves out: LayerRecord::cut.
+constexpr float kNoCut = 0, kHollowCut = 1, kInsetCut = 2;
+
+/// One layer of a look for pictures of one size: lengths are texels. 128 bytes: eight times four floats.
 struct LayerRecord {
-  float grow = 0, blur = 0, reach = 0, hollow = 0;  ///< `hollow` is 0 or 1; `reach` 0 for coverage and color
-  float shift_x = 0, shift_y = 0;                   ///< where a hollow layer finds the letter's own shape
+  float grow = 0, blur = 0, reach = 0;  ///< `reach` 0 for coverage and color
+  float cut = 0;                        ///< kNoCut, kHollowCut or kInsetCut
+  /// Where a hollow layer finds the letter's own shape, and an inset, which stands where the letter does, the
+  /// shifted.
+  float shift_x = 0, shift_y = 0;
   float front = 0;  ///< 1 for the look's last layer: color glyphs show their own colors there
-  float unused = 0;
+  float fill = 0;   ///< how many records behind it its FillRecord begins, two of them long; 0: `corners`
   std::array<std::array<float, 4>, 4> corners = {};  ///< fill colors, sRGB, premultiplied; order as in Fill
   float pixel = 0;                                   ///< pixels of the label that a texel is wide
   float lean = 0;  ///< pixels by which a glyph goes left for each that it goes down: of a made italic
-  std::array<float, 2> more_unused = {};
+  float line = 0, sharp = 0;
+  float sweep_x = 0, sweep_y = 0;  ///< how far the letter is drawn out
+  float fill_box = 0;              ///< FillBox
+  float unused = 0;
   bool operator==(const LayerRecord&) const = default;
 };
-static_assert(sizeof(LayerRecord) == 112);
+static_assert(sizeof(LayerRecord) == 128);
+/// How many of them a FillRecord takes the room of.
+constexpr std::size_t kRecordsOfFill = sizeof(FillRecord) / sizeof(LayerRecord);
 
 /// What a renderer does with the texels of a quad.
 enum class QuadKind : std::uint8_t {
@@ -83,6 +96,8 @@ struct Batch {
   bool magnified = false;
   bool minified = false;  ///< whether a pixel may be so wide that it needs several samples: over 1.3 texels
   bool far = false;  ///< whether it may need more of them than a renderer takes: see GlyphSource::far_pixels
+  std::uint32_t features = 0;        ///< what its layers do: kHollow and the like (draw/set_memory.hpp)
+  const FillImage* image = nullptr;  ///< of its layers' fills; looks of the context's book keep it
 };
 
 /// What one source's pages show. Memory of the caller, and how much of it was filled. Where `needed` is

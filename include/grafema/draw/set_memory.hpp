@@ -22,7 +22,7 @@ struct GlyphRecord {
   std::uint32_t row = 0;     ///< index into SetMemory::rows
   std::uint16_t record = 0;  ///< index of its first layer in SetMemory::layers
   std::uint16_t page = 0;    ///< PageInfo::array_layer, and times 2048 the index of its SetArray
-  std::uint16_t index = 0;   ///< its place in the label, for motions
+  std::uint16_t index = 0;   ///< its place in the label, for motions and the boxes of fills
   std::uint16_t motion = 0;  ///< index into SetMemory::motions; 0: none
   std::array<std::int16_t, 2> baseline = {};  ///< of MotionPivot::baseline, from (x, y): eighths of a texel
 };
@@ -42,9 +42,16 @@ static_assert(sizeof(LabelRow) == 64);
 struct LabelHead {
   float width = 0, height = 0;  ///< of its box, pixels
   float size = 0;               ///< pixels per em
-  float unused = 0;
+  float boxes = 0;  ///< index into SetMemory::boxes of its first glyph's; 0: no fill asks for them
 };
 static_assert(sizeof(LabelHead) == 16);
+
+/// What fills of lines and of glyphs span: the boxes of a glyph's line and of its cluster, pixels of the
+/// label. 32 bytes.
+struct FillBoxes {
+  Rect line, glyph;
+};
+static_assert(sizeof(FillBoxes) == 32);
 
 /// Where labels are cut off. A point of the target or, where `own` is 1, of the label itself, is mapped to
 /// u, v and a divisor; it is seen where u and v divided are within 0..1. 48 bytes: three times four floats.
@@ -75,20 +82,24 @@ struct SetArray {
 };
 
 // What layers and labels of a batch do, one bit each.
-constexpr std::uint32_t kHollow = 1;     ///< a layer leaves the letter out
-constexpr std::uint32_t kEffects = 2;    ///< a layer grows or blurs it
-constexpr std::uint32_t kFills = 4;      ///< a layer has more than one color
-constexpr std::uint32_t kMoves = 8;      ///< a glyph has a motion
-constexpr std::uint32_t kClips = 16;     ///< a label is cut off
-constexpr std::uint32_t kNear = 32;      ///< as Batch::magnified
-constexpr std::uint32_t kMinified = 64;  ///< as Batch::minified
-constexpr std::uint32_t kFar = 128;      ///< as Batch::far
+constexpr std::uint32_t kHollow = 1;       ///< a layer is hollow or an inset
+constexpr std::uint32_t kEffects = 2;      ///< a layer grows or blurs the letter, or paints a band of it
+constexpr std::uint32_t kFills = 4;        ///< a layer has more than one color
+constexpr std::uint32_t kMoves = 8;        ///< a glyph has a motion
+constexpr std::uint32_t kClips = 16;       ///< a label is cut off
+constexpr std::uint32_t kNear = 32;        ///< as Batch::magnified
+constexpr std::uint32_t kMinified = 64;    ///< as Batch::minified
+constexpr std::uint32_t kFar = 128;        ///< as Batch::far
+constexpr std::uint32_t kGradients = 256;  ///< a layer's fill has stops; `kFills` too
+constexpr std::uint32_t kImages = 512;     ///< a layer's fill is an image; `kFills` too
+constexpr std::uint32_t kSweeps = 1024;    ///< a layer draws the letter out
 
 /// Entries of SetMemory::order in a row that one call can draw.
 struct SetBatch {
   std::uint32_t first = 0, count = 0;
   std::uint32_t arrays = 0;  ///< one bit for each SetArray that its glyphs stand on, at most kMostArrays
   std::uint32_t features = 0;
+  const FillImage* image = nullptr;  ///< of its layers' fills; looks of the contexts' books keep it
   static constexpr int kMostArrays = 4;
 };
 
@@ -98,8 +109,8 @@ struct IndexRange {
 };
 
 /// Parts of SetMemory that a renderer keeps on the device.
-enum class SetTable : std::uint8_t { glyphs, rows, heads, order, layers, clips, motions };
-constexpr std::size_t kSetTables = 7;
+enum class SetTable : std::uint8_t { glyphs, rows, heads, order, layers, clips, motions, boxes };
+constexpr std::size_t kSetTables = 8;
 
 /// Entries of `order`: the index of a glyph times 8, plus the layer; or kNoGlyph.
 constexpr std::uint32_t kNoGlyph = 0xFFFFFFFF;
@@ -114,6 +125,7 @@ class GRAFEMA_API SetMemory {
   std::span<const LayerRecord> layers;
   std::span<const ClipRecord> clips;
   std::span<const MotionRecord> motions;
+  std::span<const FillBoxes> boxes;
   std::span<const SetArray> arrays;
   std::span<const SetBatch> batches;
   float clock = 0;  ///< the time of motions: seconds

@@ -22,6 +22,8 @@ LabelSet::LabelSet(TextContext& context) : state_(std::make_unique<State>()) {
   (void)s.find_context(context);
   s.motion_ranges.clear(1);  // 0 is no motion
   s.tables.motions.resize(1);
+  s.box_ranges.clear(1);  // 0: a label has none
+  s.tables.boxes.resize(1);
   s.tables.clips.resize(1);
   s.memory.changes_ = &s.tables;
   s.memory.life_ = s.life;
@@ -257,6 +259,7 @@ void LabelSet::State::remove(std::uint32_t i) {
   StillLabel& s = still[i];
   glyph_ranges.give_back(s.first_glyph, s.glyph_room);
   free_motions(i);
+  free_boxes(i);
   // Its number is given out again: it must not stand in a list twice then.
   if (whole_of(i) != nullptr) std::erase(whole, i);
   if (s.unsettled) std::erase(unsettled, i);

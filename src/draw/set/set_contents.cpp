@@ -62,7 +62,9 @@ void LabelSet::State::write_contents(std::uint32_t i) {
   change_pages(i, pages_of(label));
   if (label.unsettled && !s.unsettled) unsettled.push_back(i);
   s.unsettled = label.unsettled;
-  tables.heads.change(i, next) = {s.box.width(), s.box.height(), label.paragraph.size, 0};
+  write_fill_boxes(i, label);
+  tables.heads.change(i, next) = {s.box.width(), s.box.height(), label.paragraph.size,
+                                  static_cast<float>(s.first_box)};
   s.texels = 1e6F, s.finest_texels = 0;
   for (const Variant& v : label.variants) {
     s.texels = std::min(s.texels, v.texels_per_pixel);
@@ -105,6 +107,32 @@ void LabelSet::State::take_glyph_room(std::uint32_t i, std::uint32_t quads) {
   s.glyph_room = detail::RangeBook::room_for(quads);
   s.first_glyph = s.glyph_room > 0 ? glyph_ranges.take(s.glyph_room) : 0;
   if (glyph_ranges.end() > tables.glyphs.size()) tables.glyphs.resize(glyph_ranges.end());
+}
+
+void LabelSet::State::free_boxes(std::uint32_t i) {
+  if (still[i].box_room > 0) box_ranges.give_back(still[i].first_box, still[i].box_room);
+  still[i].first_box = still[i].box_room = 0;
+}
+
+/// What fills of lines and of glyphs span, where the label has such. Heads count them as floats, exactly up
+/// to here.
+void LabelSet::State::write_fill_boxes(std::uint32_t i, const Label::State& label) {
+  constexpr std::uint32_t kMostBoxes = 1U << 24U, kMostGlyphsOfLabel = 1U << 16U;
+  StillLabel& s = still[i];
+  label.find_fill_boxes(boxes_made);
+  const auto count = static_cast<std::uint32_t>(boxes_made.size());
+  if (count > s.box_room || count == 0) free_boxes(i);
+  if (count == 0) return;
+  if (s.box_room == 0) {
+    if (count > kMostGlyphsOfLabel || box_ranges.end() + count * 2 > kMostBoxes) {
+      return note_crowded(label, "fills of its lines and glyphs span the label");
+    }
+    s.box_room = detail::RangeBook::room_for(count);
+    s.first_box = box_ranges.take(s.box_room);
+    if (box_ranges.end() > tables.boxes.size()) tables.boxes.resize(box_ranges.end());
+  }
+  const std::span<FillBoxes> to = tables.boxes.change(s.first_box, count, next);
+  std::copy(boxes_made.begin(), boxes_made.end(), to.begin());
 }
 
 /// A label that would need more glyphs than a set counts shows nothing.
@@ -170,7 +198,7 @@ GlyphRecord LabelSet::State::record_of(std::uint32_t i, const Label::State& labe
   record.record = static_cast<std::uint16_t>(variant.first_record);
   const std::uint32_t array = variant.array;
   record.page = static_cast<std::uint16_t>(array * kArrayBit + run.page % kArrayBit);
-  record.index = static_cast<std::uint16_t>(label.infos[quad].glyph);
+  record.index = static_cast<std::uint16_t>(label.place_of(quad));
   const PixelPoint baseline = label.at_rest(quad).baseline;
   record.baseline = {eighths((baseline.x - q.x) * variant.texels_per_pixel),
                      eighths((baseline.y - q.y) * variant.texels_per_pixel)};
@@ -267,7 +295,7 @@ void LabelSet::State::follow_looks(std::uint8_t number) {
   c.looks_revision = c.context->looks().revision();
   looks_changed.clear();
   layers.follow(number, c.context->looks(), tables.layers, next, looks_changed);
-  if (!looks_changed.empty()) numbers.clear();
+  if (!looks_changed.empty()) numbers.clear(), batches_stale = true;
   for (std::uint32_t i = 0; i < still.size() && !looks_changed.empty(); ++i) {
     if (!is_alive(i) || still[i].context != number) continue;
     const bool is_its_own =

@@ -9,11 +9,6 @@
 namespace grafema::detail {
 namespace {
 
-bool has_several_colors(const Fill& fill) {
-  return std::any_of(fill.corners.begin(), fill.corners.end(),
-                     [&](const Color& c) { return c != fill.corners[0]; });
-}
-
 bool are_alike(const Variant& a, const Variant& b) {
   return a.size == b.size && a.texels_per_pixel == b.texels_per_pixel && a.reach == b.reach &&
          a.grow == b.grow && a.lean == b.lean && a.kind == b.kind;
@@ -24,8 +19,9 @@ bool keeps_glyphs(const Look& a, const Look& b) {
   if (a.count != b.count || a.in_ems != b.in_ems) return false;
   for (std::size_t i = 0; i < a.count; ++i) {
     const Layer &x = a.layers[i], &y = b.layers[i];
-    if (x.shift != y.shift || x.grow != y.grow || x.blur != y.blur)
+    if (x.shift != y.shift || x.grow != y.grow || x.blur != y.blur || x.line != y.line || x.sweep != y.sweep)
       return false;  // bars reach as far as these
+    if (x.fill.box != y.fill.box || x.fill.image != y.fill.image) return false;
   }
   return true;
 }
@@ -34,12 +30,7 @@ bool keeps_glyphs(const Look& a, const Look& b) {
 
 std::uint32_t features_of(const Look& look, float made_bold) {
   std::uint32_t features = made_bold != 0 ? kEffects : 0U;
-  for (std::size_t i = 0; i < look.count; ++i) {
-    const Layer& layer = look.layers[i];
-    if (layer.hollow) features |= kHollow;
-    if (layer.grow != 0 || layer.blur != 0) features |= kEffects;
-    if (has_several_colors(layer.fill)) features |= kFills;
-  }
+  for (std::size_t i = 0; i < look.count; ++i) features |= features_of(look.layers[i]);
   return features;
 }
 
@@ -53,11 +44,12 @@ std::optional<SetLayers::Found> SetLayers::find(std::uint8_t context, const Look
     last_ = static_cast<std::size_t>(std::find_if(keys_.begin(), keys_.end(), is_wanted) - keys_.begin());
   }
   if (last_ == keys_.size()) {
-    if (used_ + Look::kMaxLayers > kMostRecords) return std::nullopt;
     const Look& wanted = looks.get(look);
+    const std::size_t room = records_of(wanted);
+    if (used_ + room > kMostRecords) return std::nullopt;
     keys_.push_back({context, look, variant, static_cast<std::uint16_t>(used_),
-                     features_of(wanted, variant.grow), wanted});
-    used_ += wanted.count;
+                     static_cast<std::uint16_t>(room), features_of(wanted, variant.grow), wanted});
+    used_ += room;
     if (out.size() < used_) out.resize(used_);
     write(keys_.back(), out, revision);
   }
@@ -65,9 +57,10 @@ std::optional<SetLayers::Found> SetLayers::find(std::uint8_t context, const Look
 }
 
 void SetLayers::write(const Key& key, SetRows<LayerRecord>& out, std::uint64_t revision) {
-  const Look pixels = in_pixels(key.as_written, key.variant.size);
-  for (std::size_t i = 0; i < pixels.count; ++i) {
-    out.change(key.first + i, revision) = layer_record(pixels, i, key.variant);
+  write_records(key.as_written, key.variant, out.change(key.first, key.room, revision));
+  images_.resize(std::max(images_.size(), used_), nullptr);
+  for (std::size_t i = 0; i < key.as_written.count; ++i) {
+    images_[key.first + i] = key.as_written.layers[i].fill.image.get();
   }
 }
 
@@ -82,7 +75,7 @@ void SetLayers::follow(std::uint8_t context, const LookBook& looks, SetRows<Laye
     }
     const std::uint32_t features = features_of(now, key.variant.grow);
     if (!keeps_glyphs(key.as_written, now) || features != key.features) changed.push_back(key.look);
-    if (now.count > key.as_written.count) {  // no room where it stands; it is found again at the end
+    if (records_of(now) > key.room) {  // no room where it stands; it is found again at the end
       keys_.erase(keys_.begin() + static_cast<std::ptrdiff_t>(i));
       continue;
     }
@@ -95,6 +88,7 @@ void SetLayers::follow(std::uint8_t context, const LookBook& looks, SetRows<Laye
 
 void SetLayers::clear() {
   keys_.clear();
+  images_.clear();
   last_ = used_ = 0;
 }
 

@@ -22,6 +22,10 @@ class SetLayers {
   void follow(std::uint8_t context, const LookBook& looks, SetRows<LayerRecord>& out, std::uint64_t revision,
               std::vector<LookId>& changed);
   void clear();
+  /// The image that a layer is filled with; null where it is none. Kept until its look changes.
+  const FillImage* image_of(std::size_t record) const {
+    return record < images_.size() ? images_[record] : nullptr;
+  }
 
  private:
   static constexpr std::size_t kMostRecords = 60000;
@@ -30,12 +34,14 @@ class SetLayers {
     LookId look;
     Variant variant;
     std::uint16_t first;
+    std::uint16_t room;  ///< records that fit there
     std::uint32_t features;
     Look as_written;
   };
-  static void write(const Key& key, SetRows<LayerRecord>& out, std::uint64_t revision);
+  void write(const Key& key, SetRows<LayerRecord>& out, std::uint64_t revision);
 
   std::vector<Key> keys_;
+  std::vector<const FillImage*> images_;  // by record
   std::size_t last_ = 0, used_ = 0;
 };
 

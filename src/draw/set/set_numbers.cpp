@@ -77,8 +77,9 @@ const detail::NumberSigns* LabelSet::State::learn_numbers(std::uint32_t i) {
   const TextStyle& style = s.style->text;
   const FontStack& fonts = s.style->fonts ? *s.style->fonts : c.context->fonts();
   if (!detail::is_simple(style) || !detail::stand_alone(fonts, style, c.context->shapes())) return &made;
-  const std::string own = s.text;
   const LookBook& looks = c.context->looks();
+  if (!spans_label(looks.get(s.look))) return &made;
+  const std::string own = s.text;
   made.tracking = style.tracking;
   made.layers = looks.get(s.look).count;
   bool good = true;

@@ -87,6 +87,7 @@ constexpr std::uint32_t kFewEntries = 512;
 
 bool can_join(const SetBatch& a, const SetBatch& b) {
   if (std::popcount(a.arrays | b.arrays) > SetBatch::kMostArrays) return false;
+  if (a.image != nullptr && b.image != nullptr && a.image != b.image) return false;
   const bool alike = a.arrays == b.arrays && a.features == b.features;
   return alike || a.count < kFewEntries || b.count < kFewEntries;
 }
@@ -94,32 +95,41 @@ bool can_join(const SetBatch& a, const SetBatch& b) {
 void join(SetBatch& a, const SetBatch& b) {
   a.count = b.first + b.count - a.first;
   a.arrays |= b.arrays, a.features |= b.features;
+  if (a.image == nullptr) a.image = b.image;
 }
 
 }  // namespace
 
+void LabelSet::State::add_batch(const SetBatch& batch) {
+  if (batch.count == 0) return;
+  if (!all_batches.empty() && can_join(all_batches.back(), batch)) {
+    join(all_batches.back(), batch);
+  } else {
+    all_batches.push_back(batch);
+  }
+}
+
+/// Of a label that needs more arrays than a call has, or images, of which a call has one.
+void LabelSet::State::add_batches_by_entry(const StillLabel& s, std::uint32_t features) {
+  for (std::uint32_t k = s.first_slot; k < s.first_slot + s.slots; ++k) {
+    const std::uint32_t entry = tables.order[k];
+    const GlyphRecord& glyph = tables.glyphs[entry / 8];
+    add_batch({k, 1, 1U << (glyph.page / 2048U), features, layers.image_of(glyph.record + (entry & 7U))});
+  }
+}
+
 void LabelSet::State::find_batches() {
   batches_stale = false;
   all_batches.clear();
-  const auto add = [this](const SetBatch& next_batch) {
-    if (next_batch.count == 0) return;
-    if (!all_batches.empty() && can_join(all_batches.back(), next_batch)) {
-      join(all_batches.back(), next_batch);
-    } else {
-      all_batches.push_back(next_batch);
-    }
-  };
   std::erase_if(drawn, [this](const Drawn& d) { return !is_drawn(d); });
   for (const Drawn& d : drawn) {
     const StillLabel& s = still[d.label];
     const std::uint32_t features = s.features | s.zoom;
-    if (std::popcount(s.arrays) <= SetBatch::kMostArrays) {
-      add({s.first_slot, s.slot_room, s.arrays, features});
-      continue;
-    }
-    for (std::uint32_t k = s.first_slot; k < s.first_slot + s.slots; ++k) {
-      const GlyphRecord& glyph = tables.glyphs[tables.order[k] / 8];
-      add({k, 1, 1U << (glyph.page / 2048U), features});
+    const bool fits = std::popcount(s.arrays) <= SetBatch::kMostArrays && (features & kImages) == 0;
+    if (fits) {
+      add_batch({s.first_slot, s.slot_room, s.arrays, features, nullptr});
+    } else {
+      add_batches_by_entry(s, features);
     }
   }
   chunks_stale = true;
@@ -170,7 +180,8 @@ void LabelSet::State::trim_batches() {
 void LabelSet::State::publish() {
   memory.glyphs = tables.glyphs.all(), memory.rows = tables.rows.all(), memory.heads = tables.heads.all();
   memory.order = tables.order.all(), memory.layers = tables.layers.all(), memory.clips = tables.clips.all();
-  memory.motions = tables.motions.all(), memory.arrays = arrays, memory.batches = batches;
+  memory.motions = tables.motions.all(), memory.boxes = tables.boxes.all(), memory.arrays = arrays,
+  memory.batches = batches;
   memory.clock = static_cast<float>(clock - clock_base);
   memory.revision_ = next++;
 }
@@ -192,9 +203,11 @@ std::size_t SetMemory::changes_since(SetTable table, std::uint64_t revision,
     case SetTable::clips:
       return changes_->clips.since(revision, out);
     case SetTable::motions:
+      return changes_->motions.since(revision, out);
+    case SetTable::boxes:
       break;
   }
-  return changes_->motions.since(revision, out);
+  return changes_->boxes.since(revision, out);
 }
 
 }  // namespace grafema

@@ -103,6 +103,7 @@ struct StillLabel {
   std::uint32_t group = 0, sequence = 0;
   std::int32_t order = 0;
   std::uint32_t first_motion = 0, motions = 0;  ///< records of its own, for a function
+  std::uint32_t first_box = 0, box_room = 0;    ///< of its quads, where fills ask for them
 };
 
 /// A context of a set, and what of it was seen last.
@@ -133,6 +134,7 @@ struct SetMemory::Changes {
   detail::SetRows<LayerRecord> layers{4};
   detail::SetRows<ClipRecord> clips{4};
   detail::SetRows<MotionRecord> motions{4};
+  detail::SetRows<FillBoxes> boxes{5};
 };
 
 struct LabelSet::State {
@@ -155,7 +157,7 @@ struct LabelSet::State {
   std::vector<LabelClip> clips{1};
   std::vector<std::uint32_t> contents_todo, rows_todo, todo_now, whole, restless, unsettled;
   std::vector<LookId> looks_changed;
-  detail::RangeBook glyph_ranges, motion_ranges;
+  detail::RangeBook glyph_ranges, motion_ranges, box_ranges;
   detail::SetLayers layers;
   detail::SetNumbers numbers;
   std::vector<detail::KnownMotion> known_motions;
@@ -182,6 +184,7 @@ struct LabelSet::State {
   std::vector<std::uint32_t> chunks;  ///< of kChunk entries of the order: how many labels are seen
   std::vector<SetBatch> all_batches, batches;
   std::vector<std::uint32_t> slots_made, order_made;  ///< working memory
+  std::vector<FillBoxes> boxes_made;                  ///< the same
   std::uint32_t dead_slots = 0;
   bool order_stale = false, batches_stale = false, chunks_stale = false, trim_stale = false;
   static constexpr std::uint32_t kChunk = 1024;
@@ -221,6 +224,10 @@ struct LabelSet::State {
   float motion_reach_of(std::uint32_t i, const Label::State& label) const;
   void leave_out_too_many(std::uint32_t i, Label::State& label);
   void take_glyph_room(std::uint32_t i, std::uint32_t count);
+  void write_fill_boxes(std::uint32_t i, const Label::State& label);
+  void free_boxes(std::uint32_t i);
+  void add_batches_by_entry(const StillLabel& label, std::uint32_t features);
+  void add_batch(const SetBatch& batch);
   void free_motions(std::uint32_t i);
   void note_crowded(const Label::State& label, const char* what) const;
   void forget_context(std::uint8_t number);

@@ -4,7 +4,8 @@
 
 namespace grafema::detail {
 
-constexpr const char* kFragmentShader = R"(
+/// What it is given, and how light becomes sRGB; the colors of fills stand behind it.
+constexpr const char* kFragmentHead = R"(
 uniform highp sampler2DArray pages_0;
 #if KINDS > 1
 uniform highp sampler2DArray pages_1, pages_2, pages_3;
@@ -22,6 +23,12 @@ flat in int page;
 flat in vec4 shape;
 flat in vec4 more;
 flat in vec4 paint;
+#if EFFECTS
+flat in vec4 edge;
+#endif
+#if GRADIENTS || IMAGES
+flat in int fill_first;
+#endif
 #if FILLS || HAS_COLOR
 in vec2 place;
 flat in vec4 corner_0, corner_1, corner_2, corner_3, tint_color;
@@ -41,7 +48,10 @@ float to_linear(float v) { return v <= 0.04045 ? v / 12.92 : pow((v + 0.055) / 1
 float to_srgb(float v) { return v <= 0.0031308 ? v * 12.92 : 1.055 * pow(v, 1.0 / 2.4) - 0.055; }
 vec3 to_linear(vec3 c) { return vec3(to_linear(c.r), to_linear(c.g), to_linear(c.b)); }
 vec3 to_srgb(vec3 c) { return vec3(to_srgb(c.r), to_srgb(c.g), to_srgb(c.b)); }
+)";
 
+/// How strongly a layer paints.
+constexpr const char* kStrengths = R"(
 // A constant where there is one kind alone.
 int kind_of(int s) { return s == 0 ? KIND_0 : s == 1 ? KIND_1 : s == 2 ? KIND_2 : KIND_3; }
 
@@ -92,9 +102,16 @@ float share_of_bar(vec2 at, vec2 half_sample, float grow) {
   return share.x * share.y;
 }
 float wide_bar_at(vec2 at, vec2 half_sample) {
-  float strength = share_of_bar(at, max(half_sample + shape.y, vec2(1e-6)), shape.x);
+  vec2 hard = max(half_sample, vec2(1e-6)), soft = max(half_sample + shape.y, vec2(1e-6));
 #if HOLLOW
-  if (shape.w > 0.0) strength *= 1.0 - share_of_bar(at + more.xy, max(half_sample, vec2(1e-6)), 0.0);
+  if (shape.w == 2.0) return share_of_bar(at, hard, 0.0) * (1.0 - share_of_bar(at - more.xy, soft, -shape.x));
+#endif
+  float strength = share_of_bar(at, soft, shape.x);
+#if EFFECTS
+  if (edge.x > 0.0) strength = max(strength - share_of_bar(at, soft, shape.x - edge.x), 0.0);
+#endif
+#if HOLLOW
+  if (shape.w == 1.0) strength *= 1.0 - share_of_bar(at + more.xy, hard, 0.0);
 #endif
   return strength;
 }
@@ -116,22 +133,80 @@ float edge_of(vec4 v) {
   return kind == 1 || kind == 5 ? v.r : max(min(v.r, v.g), min(max(v.r, v.g), v.b));
 }
 
-float strength_of(vec4 v, vec2 at, float pixel) {
-  int kind = kind_of(SLOT);
-  if (kind == 0) return v.r;
-  float reading = edge_of(v);
-#if EFFECTS
-  if (kind == 3 && (shape.x != 0.0 || shape.y != 0.0)) reading = v.a;
-#endif
-  float inside = (reading - 0.5) * 2.0 * shape.z;
-  float room = max(shape.z - abs(shape.x) - shape.y, 1.0 / 64.0);
-  float half_width = min(pixel / 2.0, room) + shape.y;
-  float t = clamp(0.5 + (inside + shape.x) / (2.0 * half_width), 0.0, 1.0);
+float soft_edge(float distance, float half_width) {
+  float t = clamp(0.5 + distance / (2.0 * half_width), 0.0, 1.0);
 #if EFFECTS
   if (shape.y > 0.0) t = t * t * (3.0 - 2.0 * t);
 #endif
+  return t;
+}
+
+#if EFFECTS
+// The one that effects follow: the true distance where there is one, unless corners are to stay.
+float grown_edge_of(vec4 v) { return kind_of(SLOT) == 3 && edge.y == 0.0 ? v.a : edge_of(v); }
+#endif
+
+float strength_of(vec4 v, float pixel) {
+  int kind = kind_of(SLOT);
+  if (kind == 0) return v.r;
+#if EFFECTS
+  bool is_plain = shape.x == 0.0 && shape.y == 0.0 && shape.w != 2.0;
+  float reading = is_plain ? edge_of(v) : grown_edge_of(v);
+  float room = max(shape.z - max(abs(shape.x), abs(shape.x - edge.x)) - shape.y, 1.0 / 64.0);
+#else
+  float reading = edge_of(v), room = max(shape.z, 1.0 / 64.0);
+#endif
+  float inside = (reading - 0.5) * 2.0 * shape.z, half_width = min(pixel / 2.0, room) + shape.y;
 #if HOLLOW
-  if (shape.w > 0.0) t *= 1.0 - clamp(0.5 + (edge_of(sample_at(at + more.xy)) - 0.5) * 2.0 * shape.z / pixel, 0.0, 1.0);
+  if (shape.w == 2.0) return 1.0 - soft_edge(inside - shape.x, half_width);
+#endif
+  float outer = soft_edge(inside + shape.x, half_width);
+#if EFFECTS
+  if (edge.x > 0.0) {
+    float inner = (grown_edge_of(v) - 0.5) * 2.0 * shape.z + shape.x - edge.x;
+    return max(outer - soft_edge(inner, half_width), 0.0);
+  }
+#endif
+  return outer;
+}
+
+#if HOLLOW
+float own_share(vec4 v, float pixel) {
+  return clamp(0.5 + (edge_of(v) - 0.5) * 2.0 * shape.z / pixel, 0.0, 1.0);
+}
+#endif
+
+#if SWEEPS
+// As QuadShader::swept_sample.
+vec4 swept_sample(vec2 at, float pixel) {
+  int kind = kind_of(SLOT);
+  float length_of = length(edge.zw), shortest = max(max(0.75, pixel * 0.75), length_of / 96.0), gone = 0.0, most = 0.0;
+  for (int step = 0; step <= 96; ++step) {
+    vec4 v = sample_at(at - edge.zw * (gone / length_of));
+    float reading = kind == 0 ? v.r : grown_edge_of(v);
+    most = max(most, reading);
+    if (gone >= length_of || reading >= 1.0) break;
+    float free = kind == 0 ? 0.0 : (0.5 - reading) * 2.0 * shape.z - shape.z / 2.0;
+    gone = min(gone + max(free, shortest), length_of);
+  }
+  return vec4(most);
+}
+#endif
+
+// Of a pixel whose middle is at `at`, where the page has `v`.
+float strength_at(vec4 v, vec2 at, float pixel) {
+#if HOLLOW
+  if (shape.w == 2.0) {
+    float own = own_share(v, pixel);
+    return own > 0.0 ? own * strength_of(sample_at(at - more.xy), pixel) : 0.0;
+  }
+#endif
+#if SWEEPS
+  if (kind_of(SLOT) != 4 && (edge.z != 0.0 || edge.w != 0.0)) v = swept_sample(at, pixel);
+#endif
+  float t = strength_of(v, pixel);
+#if HOLLOW
+  if (shape.w == 1.0) t *= 1.0 - own_share(sample_at(at + more.xy), pixel);
 #endif
   return t;
 }
@@ -156,83 +231,16 @@ bool is_far(vec2 texels) {
   return n.x * n.y > 16;
 }
 #endif
+)";
 
-#if FAR
-// The cell on the smaller pictures, the first texel and the last, and how many of its texels there are to one of
-// the page.
-ivec4 cell;
-float unit = 1.0;
-
-// As `far_cell`; false where the cell has no such picture.
-bool go_to_level(int level) {
-  ivec2 size = cell_rect.zw - cell_rect.xy + 1, quarter = (size + 3) / 4, at = cell_rect.xy / 2;
-  if (level == 2) {
-    if (max(size.x, size.y) < 6) return false;
-    at += size.x >= 6 ? ivec2(quarter.x, 0) : ivec2(0, quarter.y);
-    quarter = (size + 15) / 16;
-  }
-  cell = ivec4(at, at + quarter - 1);
-  unit *= 0.25;
-  return true;
-}
-
-vec4 far_texel(ivec2 at) {
-  at = clamp(at, cell.xy, cell.zw);
-#if KINDS > 1
-  if (SLOT == 1) return texelFetch(fars_1, ivec3(at, page), 0);
-  if (SLOT == 2) return texelFetch(fars_2, ivec3(at, page), 0);
-  if (SLOT == 3) return texelFetch(fars_3, ivec3(at, page), 0);
-#endif
-  return texelFetch(fars_0, ivec3(at, page), 0);
-}
-
-vec4 far_mixed(vec2 at) {
-#if KINDS > 1
-  if (SLOT == 1) return texture(fars_1, vec3(at / vec2(textureSize(fars_1, 0).xy), page));
-  if (SLOT == 2) return texture(fars_2, vec3(at / vec2(textureSize(fars_2, 0).xy), page));
-  if (SLOT == 3) return texture(fars_3, vec3(at / vec2(textureSize(fars_3, 0).xy), page));
-#endif
-  return texture(fars_0, vec3(at / vec2(textureSize(fars_0, 0).xy), page));
-}
-
-// How much of a texel a layer paints that grows or blurs the letter.
-float painted(vec4 v) {
-  vec4 lengths = shape * unit;
-  float room = max(lengths.z - abs(lengths.x) - lengths.y, 1.0 / 64.0);
-  float distance = (v.g - 0.5) * 2.0 * lengths.z, half_width = min(v.b, room) + lengths.y;
-  float t = clamp(0.5 + (distance + lengths.x) / (2.0 * half_width), 0.0, 1.0);
-  return lengths.y > 0.0 ? t * t * (3.0 - 2.0 * t) : t;
-}
-
-// What is outside the cell counts as empty.
-vec4 far_sample(vec2 at) {
-  vec2 inside = clamp(at, vec2(cell.xy) + 0.5, vec2(cell.zw) + 0.5), share = max(1.0 - abs(at - inside), 0.0);
-  return far_mixed(inside) * (share.x * share.y);
-}
-float far_painted(vec2 at) {
-  vec2 inside = clamp(at, vec2(cell.xy) + 0.5, vec2(cell.zw) + 0.5), share = max(1.0 - abs(at - inside), 0.0);
-  vec2 p = inside - 0.5, low = floor(p), f = p - low;
-  ivec2 i = ivec2(low);
-  return mix(mix(painted(far_texel(i)), painted(far_texel(i + ivec2(1, 0))), f.x),
-             mix(painted(far_texel(i + ivec2(0, 1))), painted(far_texel(i + ivec2(1, 1))), f.x), f.y) *
-         (share.x * share.y);
-}
-
-// As FarShader::sample: light in color, else the strength.
-vec4 far_at(vec2 at) {
-  int kind = kind_of(SLOT);
-  if (kind == 4) return far_sample(at);
-  bool is_plain = kind == 0 || (shape.x == 0.0 && shape.y == 0.0);
-  float strength = is_plain ? far_sample(at).r : far_painted(at);
-#if HOLLOW
-  if (kind != 0 && shape.w > 0.0) strength *= 1.0 - far_sample(at + more.xy * unit).r;
-#endif
-  return vec4(strength);
-}
-#endif
-
+constexpr const char* kFragmentMain = R"(
 void main() {
   vec2 dx = dFdx(texel), dy = dFdy(texel);
+#if IMAGES
+  vec2 fill_step = max(abs(dFdx(place)), abs(dFdy(place)));
+#else
+  vec2 fill_step = vec2(0.0);
+#endif
 #if SMALL
   vec2 sides = vec2(length(dx), length(dy));
   ivec2 n = samples_of(sides);
@@ -270,29 +278,32 @@ void main() {
   // A loop of one round costs some drivers as much as several: pixels of one sample go round it.
   if (count == 1 && first == 0) {
     color = sample_at(texel);
-    strength = strength_of(color, texel, pixel);
+    strength = strength_at(color, texel, pixel);
     first = 1;
   }
 #if HAS_BARS
-  bool is_wide_bar = kind_of(SLOT) == 5 && pixel > 1.3;
+  bool is_wide_bar = kind_of(SLOT) == 5 && pixel > 1.3, has_sweep = false;
+#if SWEEPS
+  has_sweep = edge.z != 0.0 || edge.w != 0.0;
+#endif
   vec2 half_sample = 0.5 * (abs(dx) / float(n.x) + abs(dy) / float(n.y));
 #endif
   for (int k = first; k < count; ++k) {
     vec2 step = (vec2(float(k % n.x), float(k / n.x)) + 0.5) / vec2(n) - 0.5;
     vec2 p = texel + dx * step.x + dy * step.y;
 #if HAS_BARS
-    if (is_wide_bar) {
+    if (is_wide_bar && !has_sweep) {
       strength += wide_bar_at(p, half_sample) * share;
       continue;
     }
 #endif
     vec4 v = sample_at(p);
     color += v * share;
-    strength += strength_of(v, p, pixel) * share;
+    strength += strength_at(v, p, pixel) * share;
   }
 #else
   color = sample_at(texel);
-  strength = strength_of(color, texel, pixel);
+  strength = strength_at(color, texel, pixel);
 #endif
 #if HAS_COLOR
   bool is_color = kind_of(SLOT) == 4;
@@ -303,8 +314,7 @@ void main() {
   strength *= seen, color *= seen;
 #endif
 #if FILLS || HAS_COLOR
-  vec2 at = clamp(place, 0.0, 1.0);
-  vec4 fill = mix(mix(corner_0, corner_1, at.x), mix(corner_3, corner_2, at.x), at.y);
+  vec4 fill = fill_color(fill_step);
   vec3 srgb = fill.rgb / (fill.a > 0.0 ? fill.a : 1.0) * tint_color.rgb;
   float alpha = fill.a * tint_color.a;
 #if HAS_COLOR

@@ -40,6 +40,8 @@ TableView view_of(const SetMemory& set, SetTable table) {
       return view_of(set.clips, false);
     case SetTable::motions:
       return view_of(set.motions, false);
+    case SetTable::boxes:
+      return view_of(set.boxes, false);
     default:
       return {};
   }
@@ -57,6 +59,8 @@ int unit_of(SetTable table) {
       return kClipUnit;
     case SetTable::motions:
       return kMotionUnit;
+    case SetTable::boxes:
+      return kBoxUnit;
     default:
       return kRecordUnit;
   }
@@ -99,8 +103,8 @@ void send_texels(const TableView& view, std::size_t first, std::size_t end) {
 Result<void> HeldSet::send(const SetMemory& set, std::uint64_t& bytes_sent) {
   if (revision_ == set.revision()) return {};
   unpack_rows(0, 0, 0);
-  for (const SetTable table :
-       {SetTable::glyphs, SetTable::rows, SetTable::heads, SetTable::clips, SetTable::motions}) {
+  for (const SetTable table : {SetTable::glyphs, SetTable::rows, SetTable::heads, SetTable::clips,
+                               SetTable::motions, SetTable::boxes}) {
     if (const Result<void> sent = send_table(set, table, bytes_sent); !sent) return sent;
   }
   send_layers(set, bytes_sent);

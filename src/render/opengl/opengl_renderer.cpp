@@ -10,6 +10,7 @@
 #include <cstring>
 
 #include "render/opengl/context_state.hpp"
+#include "render/opengl/held_images.hpp"
 #include "render/opengl/held_pages.hpp"
 #include "render/opengl/held_set.hpp"
 #include "render/opengl/programs.hpp"
@@ -22,7 +23,7 @@ using detail::PageArray;
 using detail::Program;
 using detail::ProgramKey;
 
-constexpr int kRecordsPerRow = 32, kTexelsPerRecord = 7;
+constexpr int kRecordsPerRow = 32, kTexelsPerRecord = 8;
 
 tl::unexpected<Error> no_context() {
   return fail(make_error(ErrorKind::unsupported, "a current OpenGL context on this thread", "none"));
@@ -34,6 +35,7 @@ struct OpenGLRenderer::State {
   GLuint vertices = 0, stream = 0, records = 0, set_vertices = 0;
   detail::Programs programs;
   detail::HeldPages pages;
+  detail::HeldImages images;
   std::vector<detail::HeldSet> sets;
   bool abandoned = false;
   int record_rows = 0;
@@ -53,6 +55,7 @@ struct OpenGLRenderer::State {
     glDeleteBuffers(1, &stream);
     glDeleteTextures(1, &records);
     pages.free();
+    images.free();
     for (detail::HeldSet& set : sets) set.free();
   }
 };
@@ -152,7 +155,6 @@ void OpenGLRenderer::draw(const QuadList& list, Blending blending) {
   glGetIntegerv(GL_VIEWPORT, viewport);
   ProgramKey key;
   key.gamma = blending == Blending::gamma;
-  const std::uint32_t features = detail::features_of(list);
   s.send_records(list);
   glBindVertexArray(s.vertices);
   glBindBuffer(GL_ARRAY_BUFFER, s.stream);
@@ -168,7 +170,8 @@ void OpenGLRenderer::draw(const QuadList& list, Blending blending) {
     detail::bind_at(0, array != nullptr ? array->texture : 0);  // bars have no pages
     key.kinds[0] = batch.kind;
     const bool has_far = array == nullptr || array->far != 0;  // bars need none
-    key.features = features | (batch.magnified ? kNear : 0U) |
+    if (batch.image != nullptr) s.images.bind(detail::image_unit(false), *batch.image, s.work.page_bytes);
+    key.features = batch.features | (batch.magnified ? kNear : 0U) |
                    (batch.minified || batch.far ? kMinified : 0U) | (batch.far && has_far ? kFar : 0U);
     const Program& program = s.programs.use(key);
     glUniform2f(program.viewport, static_cast<float>(viewport[2]), static_cast<float>(viewport[3]));
@@ -236,6 +239,7 @@ void OpenGLRenderer::State::draw_batch(const SetMemory& set, const SetBatch& bat
   }
   if ((batch.features & kFar) != 0) key.features |= kMinified;
   if (key.kind_count == 0) return;
+  if (batch.image != nullptr) images.bind(detail::image_unit(true), *batch.image, work.page_bytes);
   const Program& program = programs.use(key);
   if (program.name == 0) return;
   glUniform2f(program.viewport, static_cast<float>(viewport[2]), static_cast<float>(viewport[3]));
@@ -251,6 +255,7 @@ void OpenGLRenderer::State::draw_batch(const SetMemory& set, const SetBatch& bat
 void OpenGLRenderer::abandon() {
   state_->abandoned = true;
   state_->pages.forget();
+  state_->images.forget();
   state_->sets.clear();
 }
 

@@ -6,6 +6,8 @@
 
 #include <algorithm>
 
+#include "render/opengl/far_shader.hpp"
+#include "render/opengl/fill_shader.hpp"
 #include "render/opengl/fragment_shader.hpp"
 #include "render/opengl/vertex_shader.hpp"
 
@@ -64,6 +66,8 @@ std::string head_of(const ProgramKey& key) {
   define("HAS_COLOR", has(QuadKind::color)), define("HAS_BARS", has(QuadKind::bar));
   define("GAMMA", key.gamma ? 1 : 0);
   define("HOLLOW", feature(kHollow)), define("EFFECTS", feature(kEffects)), define("FILLS", feature(kFills));
+  define("GRADIENTS", feature(kGradients)), define("IMAGES", feature(kImages)),
+      define("SWEEPS", feature(kSweeps));
   define("MOVES", feature(kMoves)), define("CLIPS", feature(kClips)), define("NEAR", feature(kNear));
   define("SMALL", feature(kMinified | kFar)), define("FAR", feature(kFar));
   fmt::format_to(std::back_inserter(head), "#define CONTRAST {:.6f}\n", kContrast);
@@ -72,10 +76,17 @@ std::string head_of(const ProgramKey& key) {
 
 Program make_program(const ProgramKey& key, std::string& complaint) {
   const std::string head = head_of(key);
-  const GLuint vertex =
-      compile(GL_VERTEX_SHADER,
-              head + kVertexHead + (key.is_set ? kSetVertices : kQuadVertices) + kVertexMain, complaint);
-  const GLuint fragment = compile(GL_FRAGMENT_SHADER, head + kFragmentShader, complaint);
+  const GLuint vertex = compile(GL_VERTEX_SHADER,
+                                head + kRecordTexels + kVertexHead + (key.is_set ? kFillPlaces : "") +
+                                    (key.is_set ? kSetVertices : kQuadVertices) + kVertexMain,
+                                complaint);
+  const bool has_fills = (key.features & (kFills | kGradients | kImages)) != 0 ||
+                         std::find(key.kinds.begin(), key.kinds.end(), QuadKind::color) != key.kinds.end();
+  const GLuint fragment =
+      compile(GL_FRAGMENT_SHADER,
+              head + (has_fills ? kRecordTexels : "") + kFragmentHead + (has_fills ? kFillColors : "") +
+                  kStrengths + kFarSamples + kFragmentMain,
+              complaint);
   Program program;
   program.key = key;
   program.name = vertex != 0 && fragment != 0 ? link(vertex, fragment, complaint) : 0;
@@ -87,27 +98,19 @@ Program make_program(const ProgramKey& key, std::string& complaint) {
   program.clock = at("clock"), program.arrays = at("arrays");
   glUseProgram(program.name);
   const std::pair<const char*, int> units[] = {
-      {"pages_0", 0},           {"pages_1", 1},           {"pages_2", 2},       {"pages_3", 3},
-      {"records", kRecordUnit}, {"glyphs", kGlyphUnit},   {"rows", kRowUnit},   {"heads", kHeadUnit},
-      {"clips", kClipUnit},     {"motions", kMotionUnit}, {"fars_0", kFarUnit}, {"fars_1", kFarUnit + 1},
-      {"fars_2", kFarUnit + 2}, {"fars_3", kFarUnit + 3}};
+      {"pages_0", 0},           {"pages_1", 1},
+      {"pages_2", 2},           {"pages_3", 3},
+      {"records", kRecordUnit}, {"glyphs", kGlyphUnit},
+      {"rows", kRowUnit},       {"heads", kHeadUnit},
+      {"clips", kClipUnit},     {"motions", kMotionUnit},
+      {"fars_0", kFarUnit},     {"fars_1", kFarUnit + 1},
+      {"fars_2", kFarUnit + 2}, {"fars_3", kFarUnit + 3},
+      {"boxes", kBoxUnit},      {"fill_image", image_unit(key.is_set)}};
   for (const auto& [name, unit] : units) glUniform1i(at(name), unit);
   return program;
 }
 
 }  // namespace
-
-std::uint32_t features_of(const QuadList& list) {
-  std::uint32_t f = 0;
-  for (const LayerRecord& r : list.records.first(list.record_count)) {
-    if (r.hollow > 0) f |= kHollow;
-    if (r.grow != 0 || r.blur != 0) f |= kEffects;
-    const bool one =
-        r.corners[0] == r.corners[1] && r.corners[0] == r.corners[2] && r.corners[0] == r.corners[3];
-    if (!one) f |= kFills;
-  }
-  return f;
-}
 
 const Program& Programs::use(const ProgramKey& key, std::string* complaint) {
   auto at =

@@ -23,12 +23,12 @@ struct ProgramKey {
   bool operator==(const ProgramKey&) const = default;
 };
 
-/// What the layers of a list need, all of them together.
-std::uint32_t features_of(const QuadList& list);
-
 /// The texture units of a program: pages from 0 on.
 constexpr int kPageUnits = SetBatch::kMostArrays, kRecordUnit = 4, kFarUnit = 5, kGlyphUnit = 9,
-              kRowUnit = 10, kHeadUnit = 11, kClipUnit = 12, kMotionUnit = 13, kListUnits = 6, kSetUnits = 14;
+              kRowUnit = 10, kHeadUnit = 11, kClipUnit = 12, kMotionUnit = 13, kBoxUnit = 14, kListUnits = 7,
+              kSetUnits = 16;
+/// Of the image that layers are filled with.
+constexpr int image_unit(bool is_set) { return is_set ? 15 : 6; }
 
 /// A program, and where its uniforms are.
 struct Program {

@@ -7,8 +7,9 @@ namespace grafema::detail {
 /// What a program is made for; each is a definition before the shaders: SET where glyphs of a set are drawn,
 /// KINDS kinds of pages, KIND_0 to KIND_3 (as QuadKind), GAMMA for Blending::gamma, CONTRAST, HOLLOW and
 /// EFFECTS where a layer leaves the letter out, or grows or blurs it, FILLS where a layer has more than one
-/// color, MOVES and CLIPS where a label of a set has a motion, or is cut off, NEAR, SMALL and FAR as kNear,
-/// kMinified and kFar.
+/// color, GRADIENTS and IMAGES where it has stops or an image, SWEEPS where it draws the letter out, MOVES
+/// and CLIPS where a label of a set has a motion, or is cut off, NEAR, SMALL and FAR as kNear, kMinified and
+/// kFar.
 ///
 /// Both sources of quads set these, and then `main` does the rest.
 constexpr const char* kQuadVertices = R"(
@@ -38,6 +39,9 @@ uniform float clock;
 uniform ivec4 arrays;                  // the numbers of the arrays that the program has at hand
 #if FILLS || MOVES || HAS_COLOR
 uniform highp sampler2DArray heads;    // a texel a label
+#endif
+#if FILLS
+uniform highp sampler2DArray boxes;    // two texels a glyph
 #endif
 #if CLIPS
 uniform highp sampler2DArray clips;    // three texels a clip
@@ -158,8 +162,7 @@ bool find_quad() {
   slot = array == arrays.x ? 0 : array == arrays.y ? 1 : array == arrays.z ? 2 : 3;
 #endif
   quad_cell = uvec4(a.z & 65535u, a.z >> 16, a.w & 65535u, a.w >> 16);
-  vec4 placed = texelFetch(records, ivec2((record % 32) * 7 + 6, record / 32), 0);
-  vec4 layer = texelFetch(records, ivec2((record % 32) * 7 + 1, record / 32), 0);
+  vec4 placed = record_texel(record * 8 + 6), layer = record_texel(record * 8 + 1);
   float pixel = placed.x, lean = placed.y;
   vec2 at = uintBitsToFloat(a.xy), size = (vec2(quad_cell.zw) + 1.0) * pixel;
   float left = -lean * size.y;
@@ -167,8 +170,15 @@ bool find_quad() {
   vec4 head = texelFetch(heads, place_of(row), 0);
 #endif
 #if FILLS || HAS_COLOR
-  vec2 box = max(head.xy, vec2(1e-6));
-  box_low = at / box, box_high = (at + size) / box;
+  vec4 box = vec4(0.0, 0.0, head.xy);
+#if FILLS
+  int which = int(record_texel(record * 8 + 7).z);
+  if (which != 0 && head.w > 0.0) {
+    box = texelFetch(boxes, place_of((int(head.w) + int(b.z & 65535u)) * 2 + which - 1), 0);
+  }
+#endif
+  vec4 on_fill = place_on_fill(record, box, clock - uintBitsToFloat(moving.y));
+  box_low = at * on_fill.xy + on_fill.zw, box_high = (at + size) * on_fill.xy + on_fill.zw;
 #endif
 #if MOVES
   vec2 baseline = vec2(float(int(b.w << 16) >> 16), float(int(b.w) >> 16)) / 8.0 * pixel;
@@ -177,8 +187,9 @@ bool find_quad() {
 #else
   Move move = Move(mat2(1.0), vec2(0.0), vec4(1.0));
 #endif
-  float shift_y = layer.y * pixel;
-  vec2 own_origin = move.turn * at + move.by + vec2(layer.x * pixel - lean * shift_y, shift_y);
+  float moved = record_texel(record * 8).w == 2.0 ? 0.0 : pixel;  // an inset stands where the letter does
+  float shift_y = layer.y * moved;
+  vec2 own_origin = move.turn * at + move.by + vec2(layer.x * moved - lean * shift_y, shift_y);
   vec2 own_across = move.turn * vec2(size.x, 0.0), own_down = move.turn * vec2(left, size.y);
   vec4 map_across = uintBitsToFloat(texelFetch(rows, place_of(row * 4), 0));
   vec4 map_down = uintBitsToFloat(texelFetch(rows, place_of(row * 4 + 1), 0));
@@ -204,7 +215,6 @@ bool find_quad() {
 )";
 
 constexpr const char* kVertexHead = R"(
-uniform highp sampler2D records;  // seven texels a record, 32 records a row
 uniform vec2 viewport;
 
 int record, quad_page, slot = 0;
@@ -221,8 +231,14 @@ constexpr const char* kVertexMain = R"(
 out vec2 texel;
 flat out ivec4 cell_rect;   // the first texel and the last
 flat out int page;
-flat out vec4 shape;        // grow, blur, reach, hollow
-flat out vec4 more;         // shift x, shift y, front
+flat out vec4 shape;        // grow, blur, reach, cut
+flat out vec4 more;         // shift x, shift y, front, fill
+#if EFFECTS
+flat out vec4 edge;         // line, sharp, sweep x, sweep y
+#endif
+#if GRADIENTS || IMAGES
+flat out int fill_first;    // texel of its FillRecord; below 0: none
+#endif
 flat out vec4 paint;        // of one color: light, or sRGB for GAMMA, and alpha
 #if FILLS || HAS_COLOR
 out vec2 place;
@@ -271,7 +287,8 @@ vec2 empty_share(vec2 corner) {
 #endif
   if (has_reach) {
     vec2 wide = sides / n;
-    float margin = shape.z - shape.x - shape.y - sqrt(0.5 * dot(wide, wide)) * 0.5 - max(half_pixel.x, half_pixel.y) - 1.0;
+    float outward = shape.w == 2.0 ? 0.0 : shape.x + shape.y;
+    float margin = shape.z - outward - sqrt(0.5 * dot(wide, wide)) * 0.5 - max(half_pixel.x, half_pixel.y) - 1.0;
     if (margin > 0.0) return min((margin + 0.5) / size, vec2(0.5));
   }
 #if SMALL
@@ -294,10 +311,15 @@ void main() {
     gl_Position = vec4(0.0, 0.0, 2.0, 1.0);  // behind everything: a glyph that is not shown
     return;
   }
-  ivec2 at = ivec2((record % 32) * 7, record / 32);
-  shape = texelFetch(records, at, 0);
+  int at = record * 8;
+  shape = record_texel(at);
   vec2 corner = vec2(float(gl_VertexID & 1), float(gl_VertexID >> 1)), empty = empty_share(corner);
+#if SWEEPS
+  vec2 swept = record_texel(at + 7).xy / (vec2(quad_cell.zw) + 1.0);
+  corner = mix(empty + min(swept, 0.0), 1.0 - empty + max(swept, 0.0), corner);
+#else
   corner = mix(empty, 1.0 - empty, corner);
+#endif
   gl_Position = quad_origin + quad_across * corner.x + quad_down * corner.y;
   texel = vec2(quad_cell.xy) - 0.5 + corner * (vec2(quad_cell.zw) + 1.0);
   cell_rect = ivec4(quad_cell.xy, quad_cell.xy + quad_cell.zw - 1u);
@@ -309,8 +331,14 @@ void main() {
   vec3 point = cut_own ? vec3(cut_at.xy + cut_at.zw * corner.x + cut_down * corner.y, 1.0) : gl_Position.xyw;
   cut = vec3(dot(cut_u, point), dot(cut_v, point), dot(cut_w, point));
 #endif
-  more = texelFetch(records, at + ivec2(1, 0), 0);
-  vec4 fill = texelFetch(records, at + ivec2(2, 0), 0);
+  more = record_texel(at + 1);
+#if EFFECTS
+  edge = vec4(record_texel(at + 6).zw, record_texel(at + 7).xy);
+#endif
+#if GRADIENTS || IMAGES
+  fill_first = more.w > 0.0 ? (record + int(more.w)) * 8 : -1;
+#endif
+  vec4 fill = record_texel(at + 2);
   vec3 srgb = fill.rgb / (fill.a > 0.0 ? fill.a : 1.0) * quad_tint.rgb;
 #if GAMMA
   paint = vec4(srgb, fill.a * quad_tint.a);
@@ -320,9 +348,9 @@ void main() {
 #if FILLS || HAS_COLOR
   place = mix(box_low, box_high, corner);
   corner_0 = fill;
-  corner_1 = texelFetch(records, at + ivec2(3, 0), 0);
-  corner_2 = texelFetch(records, at + ivec2(4, 0), 0);
-  corner_3 = texelFetch(records, at + ivec2(5, 0), 0);
+  corner_1 = record_texel(at + 3);
+  corner_2 = record_texel(at + 4);
+  corner_3 = record_texel(at + 5);
   tint_color = quad_tint;
 #endif
 }

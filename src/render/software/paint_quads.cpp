@@ -7,6 +7,7 @@
 #include <cstring>
 
 #include "base/light.hpp"
+#include "raster/fill_math.hpp"
 #if defined(__SSE4_1__)
 #include <smmintrin.h>
 #endif
@@ -30,6 +31,12 @@ int samples_for(float texels, float width) {
   return static_cast<int>(std::min(texels / width, Footprint::kMostSamples - 1.0F)) + 1;
 }
 
+/// How wide a pixel may be taken for: never so wide that paint would reach beyond the picture.
+float room_of(const LayerRecord& layer) {
+  const float inner = layer.cut == kInsetCut ? 0.0F : std::abs(layer.grow - layer.line);
+  return std::max(layer.reach - std::max(std::abs(layer.grow), inner) - layer.blur, 1.0F / 64);
+}
+
 }  // namespace
 
 Footprint::Footprint(Texel to_right, Texel to_below) : dx(to_right), dy(to_below) {
@@ -51,9 +58,10 @@ Texel Footprint::half() const {
   return {(std::abs(dx.x) + std::abs(dy.x)) / 2, (std::abs(dx.y) + std::abs(dy.y)) / 2};
 }
 
-QuadShader::QuadShader(const GlyphQuad& quad, const LayerRecord& layer, QuadKind kind, const ImageView& page)
+QuadShader::QuadShader(const GlyphQuad& quad, const QuadLayer& what, QuadKind kind, const ImageView& page)
     : quad_(quad),
-      layer_(layer),
+      what_(what),
+      layer_(what.layer),
       kind_(kind),
       page_(page),
       texel_bytes_(bytes_per_pixel(page.format)),
@@ -63,12 +71,14 @@ QuadShader::QuadShader(const GlyphQuad& quad, const LayerRecord& layer, QuadKind
       right_(quad.cell[0] + quad.cell[2]),
       bottom_(quad.cell[1] + quad.cell[3]),
       scale_(bits_per_channel(page.format) == 16 ? 1 / 65535.0F : 1 / 255.0F),
-      room_(std::max(layer.reach - std::abs(layer.grow) - layer.blur, 1.0F / 64)),
+      room_(room_of(what.layer)),
       wide_(bits_per_channel(page.format) == 16),
-      plain_(layer.grow == 0 && layer.blur == 0),
-      solid_(layer.corners[0] == layer.corners[1] && layer.corners[0] == layer.corners[2] &&
-             layer.corners[0] == layer.corners[3]) {
-  if (solid_) fill_ = fill_at(0, 0);
+      plain_(layer_.grow == 0 && layer_.blur == 0 && layer_.cut != kInsetCut),
+      round_(layer_.sharp <= 0),
+      has_sweep_(layer_.sweep_x != 0 || layer_.sweep_y != 0),
+      solid_(!what.fill && layer_.corners[0] == layer_.corners[1] && layer_.corners[0] == layer_.corners[2] &&
+             layer_.corners[0] == layer_.corners[3]) {
+  if (solid_) fill_ = fill_at({}, 0, 0);
 }
 
 namespace {
@@ -140,36 +150,85 @@ float QuadShader::bar_reading(Texel at) const {
   return 0.5F - outside / (2 * layer_.reach);
 }
 
-/// The formula of `layer_strength` in texels; a pixel is never so wide that paint would reach beyond the
-/// picture. The letter's own edge is the median where there are three channels; effects take the true
-/// distance where there is one.
+/// The letter's own edge: the median where there are three channels.
+inline float QuadShader::edge_of(Four v) const { return kind_ == QuadKind::distance ? v[0] : median(v); }
+
+/// The one that effects follow: the true distance where there is one, unless corners are to stay.
+inline float QuadShader::grown_edge_of(Four v) const {
+  return kind_ == QuadKind::channels_with_distance && round_ ? v[3] : edge_of(v);
+}
+
+inline float QuadShader::soft_edge(float distance, float half) const {
+  const float t = std::clamp(0.5F + distance / (2 * half), 0.0F, 1.0F);
+  return layer_.blur > 0 ? t * t * (3 - 2 * t) : t;
+}
+
+/// The formula of `layer_strength` in texels.
 inline float QuadShader::strength_of(Four v, float pixel) const {
-  const float reading = kind_ == QuadKind::distance                            ? v[0]
-                        : kind_ == QuadKind::channels_with_distance && !plain_ ? v[3]
-                                                                               : median(v),
+  const float reading = plain_ ? edge_of(v) : grown_edge_of(v),
               distance = (reading - 0.5F) * 2 * layer_.reach;
   const float half = std::min(pixel / 2, room_) + layer_.blur;
-  const float t = std::clamp(0.5F + (distance + layer_.grow) / (2 * half), 0.0F, 1.0F);
-  return layer_.blur > 0 ? t * t * (3 - 2 * t) : t;
+  if (layer_.cut == kInsetCut) return 1 - soft_edge(distance - layer_.grow, half);
+  const float outer = soft_edge(distance + layer_.grow, half);
+  if (layer_.line <= 0) return outer;
+  const float inner = (grown_edge_of(v) - 0.5F) * 2 * layer_.reach + layer_.grow - layer_.line;
+  return std::max(outer - soft_edge(inner, half), 0.0F);
+}
+
+/// How much of the pixel is the letter itself.
+float QuadShader::own_share(Texel at, float pixel) const {
+  const float own = (edge_of(sample(at)) - 0.5F) * 2 * layer_.reach;
+  return std::clamp(0.5F + own / pixel, 0.0F, 1.0F);
+}
+
+/// Of all that a drawn out letter comes by, what lies farthest inside it. Steps are as long as nothing is
+/// near.
+Four QuadShader::swept_sample(Texel at, float pixel) const {
+  constexpr int kMostSteps = 96;
+  const float length = std::sqrt(layer_.sweep_x * layer_.sweep_x + layer_.sweep_y * layer_.sweep_y);
+  const float shortest = std::max({0.75F, pixel * 0.75F, length / kMostSteps});
+  Four most = {};
+  float gone = 0;
+  for (int step = 0; step <= kMostSteps; ++step) {
+    const float part = gone / length;
+    const Four v = sample({at.x - layer_.sweep_x * part, at.y - layer_.sweep_y * part});
+    const float reading = kind_ == QuadKind::coverage ? v[0] : grown_edge_of(v);
+    most = all(std::max(most[0], reading));
+    if (gone >= length || reading >= 1) break;
+    const float free =
+        kind_ == QuadKind::coverage ? 0.0F : (0.5F - reading) * 2 * layer_.reach - layer_.reach / 2;
+    gone = std::min(gone + std::max(free, shortest), length);
+  }
+  return most;
 }
 
 inline float QuadShader::strength_at(Texel at, const Footprint& footprint) const {
   const float pixel = footprint.pixel;
-  if (kind_ == QuadKind::bar && pixel > kSampleWidth) return wide_bar_at(at, footprint);
-  float strength = strength_of(sample(at), pixel);
-  if (layer_.hollow > 0 && strength > 0) {
-    const Four v = sample({at.x + layer_.shift_x, at.y + layer_.shift_y});
-    const float own = ((kind_ == QuadKind::distance ? v[0] : median(v)) - 0.5F) * 2 * layer_.reach;
-    strength *= 1 - std::clamp(0.5F + own / pixel, 0.0F, 1.0F);
+  if (kind_ == QuadKind::bar && pixel > kSampleWidth && !has_sweep_) return wide_bar_at(at, footprint);
+  if (layer_.cut == kInsetCut) {
+    const float own = own_share(at, pixel);
+    return own > 0 ? own * strength_of(sample({at.x - layer_.shift_x, at.y - layer_.shift_y}), pixel) : 0;
+  }
+  const Four v = has_sweep_ ? swept_sample(at, pixel) : sample(at);
+  float strength = kind_ == QuadKind::coverage ? v[0] : strength_of(v, pixel);
+  if (layer_.cut == kHollowCut && strength > 0) {
+    strength *= 1 - own_share({at.x + layer_.shift_x, at.y + layer_.shift_y}, pixel);
   }
   return strength;
 }
 
 /// A bar that is thinner than a sample is wide: how much of the sample it covers.
 float QuadShader::wide_bar_at(Texel at, const Footprint& footprint) const {
-  const float strength = share_of_bar(at, footprint, layer_.grow, layer_.blur);
-  if (layer_.hollow <= 0) return strength;
-  return strength * (1 - share_of_bar({at.x + layer_.shift_x, at.y + layer_.shift_y}, footprint, 0, 0));
+  if (layer_.cut == kInsetCut) {
+    const Texel shifted{at.x - layer_.shift_x, at.y - layer_.shift_y};
+    return share_of_bar(at, footprint, 0, 0) *
+           (1 - share_of_bar(shifted, footprint, -layer_.grow, layer_.blur));
+  }
+  float strength = share_of_bar(at, footprint, layer_.grow, layer_.blur);
+  if (layer_.line > 0) strength -= share_of_bar(at, footprint, layer_.grow - layer_.line, layer_.blur);
+  if (layer_.cut != kHollowCut) return std::max(strength, 0.0F);
+  return std::max(strength, 0.0F) *
+         (1 - share_of_bar({at.x + layer_.shift_x, at.y + layer_.shift_y}, footprint, 0, 0));
 }
 
 float QuadShader::share_of_bar(Texel at, const Footprint& footprint, float grow, float soften) const {
@@ -190,9 +249,9 @@ float QuadShader::share_of_bar(Texel at, const Footprint& footprint, float grow,
 /// The same for four pixels at once, by channels.
 inline Four QuadShader::strengths_of(const Four (&v)[4], float pixel) const {
   const Four middle = larger(smaller(v[0], v[1]), smaller(larger(v[0], v[1]), v[2]));
-  const Four reading = kind_ == QuadKind::distance                            ? v[0]
-                       : kind_ == QuadKind::channels_with_distance && !plain_ ? v[3]
-                                                                              : middle,
+  const Four reading = kind_ == QuadKind::distance                                      ? v[0]
+                       : kind_ == QuadKind::channels_with_distance && !plain_ && round_ ? v[3]
+                                                                                        : middle,
              distance = (reading - 0.5F) * 2 * layer_.reach;
   const float half = std::min(pixel / 2, room_) + layer_.blur;
   const Four t = smaller(larger(0.5F + (distance + layer_.grow) / (2 * half), Four{}), all(1));
@@ -245,9 +304,7 @@ void QuadShader::shade_row(Texel at, const Footprint& footprint, std::span<float
 /// Whether all samples of a pixel lie on one side of the layer's edge, clear of where it fades.
 bool QuadShader::is_far(Texel at, const Footprint& footprint) const {
   const Four v = sample(at);
-  const float reading = kind_ == QuadKind::distance                            ? v[0]
-                        : kind_ == QuadKind::channels_with_distance && !plain_ ? v[3]
-                                                                               : median(v);
+  const float reading = plain_ ? edge_of(v) : grown_edge_of(v);
   const float distance = (reading - 0.5F) * 2 * layer_.reach + layer_.grow;
   const float fades = footprint.pixel / 2 + layer_.blur;
   const Texel half = footprint.half();
@@ -260,24 +317,35 @@ float QuadShader::margin(const Footprint& footprint) const {
   // texel is left for rounding and for channels that are not the distance.
   const Texel half = footprint.half();
   const float spread = footprint.pixel / 2 + std::max(half.x, half.y);
-  return std::max(0.0F, layer_.reach - layer_.grow - layer_.blur - spread - 1);
+  const float outward = layer_.cut == kInsetCut ? 0.0F : layer_.grow + layer_.blur;
+  return std::max(0.0F, layer_.reach - outward - spread - 1);
 }
 
-/// The fill at a point of the label's box.
-Shade QuadShader::fill_at(float across, float down) const {
+Shade QuadShader::tinted(const std::array<float, 4>& color) const {
+  const float alpha = color[3], divisor = alpha > 0 ? alpha : 1;
+  const auto tint = [this](std::size_t c) { return static_cast<float>(quad_.tint[c]) / 255.0F; };
+  return {color[0] / divisor * tint(0),
+          color[1] / divisor * tint(1),
+          color[2] / divisor * tint(2),
+          alpha * tint(3),
+          0,
+          false};
+}
+
+/// The fill at its place.
+Shade QuadShader::fill_at(const Footprint& footprint, float across, float down) const {
+  if (what_.fill && what_.image != nullptr) {
+    const PixelPoint wide{std::max(std::abs(footprint.dx.x), std::abs(footprint.dy.x)) * what_.per_texel.x,
+                          std::max(std::abs(footprint.dx.y), std::abs(footprint.dy.y)) * what_.per_texel.y};
+    return tinted(image_at(*what_.fill, *what_.image, {across, down}, wide));
+  }
+  if (what_.fill) return tinted(gradient_at(*what_.fill, {across, down}));
   const float u = std::clamp(across, 0.0F, 1.0F), v = std::clamp(down, 0.0F, 1.0F);
   const auto channel = [&](std::size_t c) {
     return lerp(lerp(layer_.corners[0][c], layer_.corners[1][c], u),
                 lerp(layer_.corners[3][c], layer_.corners[2][c], u), v);
   };
-  const float alpha = channel(3), divisor = alpha > 0 ? alpha : 1;
-  const auto tint = [this](std::size_t c) { return static_cast<float>(quad_.tint[c]) / 255.0F; };
-  return {channel(0) / divisor * tint(0),
-          channel(1) / divisor * tint(1),
-          channel(2) / divisor * tint(2),
-          alpha * tint(3),
-          0,
-          false};
+  return tinted({channel(0), channel(1), channel(2), channel(3)});
 }
 
 Shade QuadShader::shade(Texel at, const Footprint& footprint, float across, float down) const {
@@ -289,8 +357,8 @@ Shade QuadShader::shade(Texel at, const Footprint& footprint, float across, floa
   if (is_distance) {
     // Where an edge lies farther from the pixel than its samples reach, one sample tells of all.
     strength = strength_at(at, footprint);
-    done =
-        footprint.is_one_sample() || (layer_.hollow <= 0 && kind_ != QuadKind::bar && is_far(at, footprint));
+    const bool is_simple = layer_.cut == kNoCut && layer_.line == 0 && !has_sweep_ && kind_ != QuadKind::bar;
+    done = footprint.is_one_sample() || (is_simple && is_far(at, footprint));
   }
   if (!done) strength = 0;
   for (int j = 0; j < footprint.down && !done; ++j) {
@@ -300,7 +368,7 @@ Shade QuadShader::shade(Texel at, const Footprint& footprint, float across, floa
       const Texel p{at.x + a * footprint.dx.x + b * footprint.dy.x,
                     at.y + a * footprint.dx.y + b * footprint.dy.y};
       if (kind_ == QuadKind::coverage) {
-        strength += sample(p)[0] * share;
+        strength += (has_sweep_ ? swept_sample(p, footprint.pixel) : sample(p))[0] * share;
       } else if (kind_ == QuadKind::color) {
         color += sample(p) * share;
       } else {
@@ -308,13 +376,13 @@ Shade QuadShader::shade(Texel at, const Footprint& footprint, float across, floa
       }
     }
   }
-  return with_sum(kind_ == QuadKind::color ? color : all(strength), across, down);
+  return with_sum(kind_ == QuadKind::color ? color : all(strength), footprint, across, down);
 }
 
-Shade QuadShader::with_sum(Four color, float across, float down) const {
+Shade QuadShader::with_sum(Four color, const Footprint& footprint, float across, float down) const {
   const float strength = color[3];
   if (strength <= 0) return {};
-  Shade out = with_strength(strength, across, down);
+  Shade out = with_strength(strength, footprint, across, down);
   if (kind_ != QuadKind::color || layer_.front <= 0) return out;
   const auto tint = [this](std::size_t c) { return light_of(quad_.tint[c]); };
   return {color[0] * tint(0), color[1] * tint(1), color[2] * tint(2), out.alpha, strength, true};

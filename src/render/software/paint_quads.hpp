@@ -2,6 +2,7 @@
 // Shading the pixels of a quad; the shader of the OpenGL renderer does the same, line by line.
 #pragma once
 
+#include <optional>
 #include <span>
 #include <vector>
 
@@ -48,31 +49,42 @@ struct Footprint {
   Texel half() const;
 };
 
+/// What a quad shows: its layer, and where that has more than colors at corners, its fill.
+struct QuadLayer {
+  const LayerRecord& layer;
+  std::optional<FillRecord> fill = {};
+  const FillImage* image = nullptr;
+  PixelPoint per_texel = {};  ///< how far a texel of the page goes on the fill
+};
+
 /// Shades pixels of one quad.
 class QuadShader {
  public:
-  QuadShader(const GlyphQuad& quad, const LayerRecord& layer, QuadKind kind, const ImageView& page);
+  QuadShader(const GlyphQuad& quad, const QuadLayer& what, QuadKind kind, const ImageView& page);
 
-  /// `at` is the pixel's middle in the page; `across` and `down` are fractions of the label's box.
+  /// `at` is the pixel's middle in the page; `across` and `down` are its place on the fill.
   Shade shade(Texel at, const Footprint& footprint, float across, float down) const;
   /// The same for `out.size()` pixels in a row of a quad that stands upright, from one whose middle is at
   /// `at`: each row of texels is mixed once. Layers that leave the letter's own shape out can't be shaded so.
   void shade_row(Texel at, const Footprint& footprint, std::span<float> out);
   bool can_shade_rows() const {
-    return kind_ != QuadKind::color && kind_ != QuadKind::bar && layer_.hollow <= 0;
+    return kind_ != QuadKind::color && kind_ != QuadKind::bar && layer_.cut == kNoCut && layer_.line == 0 &&
+           !has_sweep_;
   }
   /// What a pixel of this strength is painted with.
-  Shade with_strength(float strength, float across, float down) const {
-    Shade out = solid_ ? fill_ : fill_at(across, down);
+  Shade with_strength(float strength, const Footprint& footprint, float across, float down) const {
+    Shade out = solid_ ? fill_ : fill_at(footprint, across, down);
     out.strength = strength;
     return out;
   }
 
   /// The same from the mean of a pixel's samples: color is light, else all channels are the strength.
-  Shade with_sum(Four color, float across, float down) const;
+  Shade with_sum(Four color, const Footprint& footprint, float across, float down) const;
 
   /// Texels inside the cell's sides where nothing is painted.
   float margin(const Footprint& footprint) const;
+  /// Texels by which a layer paints beyond the cell's sides: what it draws out.
+  Texel swept() const { return has_sweep_ ? Texel{layer_.sweep_x, layer_.sweep_y} : Texel{}; }
   /// Whether all pixels have one color.
   bool is_solid() const { return solid_; }
 
@@ -85,19 +97,26 @@ class QuadShader {
   float wide_bar_at(Texel at, const Footprint& footprint) const;
   float share_of_bar(Texel at, const Footprint& footprint, float grow, float soften) const;
   float strength_of(Four v, float pixel) const;
+  float edge_of(Four v) const;
+  float grown_edge_of(Four v) const;
+  float soft_edge(float distance, float half) const;
+  float own_share(Texel at, float pixel) const;
+  Four swept_sample(Texel at, float pixel) const;
   Four strengths_of(const Four (&v)[4], float pixel) const;
   void mix_rows(float y);
   bool is_far(Texel at, const Footprint& footprint) const;
-  Shade fill_at(float across, float down) const;
+  Shade fill_at(const Footprint& footprint, float across, float down) const;
+  Shade tinted(const std::array<float, 4>& premultiplied) const;
 
   const GlyphQuad& quad_;
+  const QuadLayer& what_;
   const LayerRecord& layer_;
   QuadKind kind_;
   const ImageView& page_;
   std::size_t texel_bytes_, channels_;
   int left_, top_, right_, bottom_;  // the cell
   float scale_, room_;               // of stored channels; what `strength_at` lets a pixel be wide
-  bool wide_, plain_, solid_;
+  bool wide_, plain_, round_, has_sweep_, solid_;
   Shade fill_;             // where it is solid
   std::vector<Four> row_;  // of texels mixed between two rows, from the one left of the cell on
 };

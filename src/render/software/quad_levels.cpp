@@ -14,7 +14,7 @@ FarShader::FarShader(const GlyphQuad& quad, const LayerRecord& layer, QuadKind k
       layer_(layer),
       kind_(kind),
       far_(far),
-      plain_(kind == QuadKind::coverage || (layer.grow == 0 && layer.blur == 0)) {}
+      plain_(kind == QuadKind::coverage || (layer.grow == 0 && layer.blur == 0 && layer.line == 0)) {}
 
 bool FarShader::use(int level) {
   if (level == level_) return true;
@@ -23,7 +23,8 @@ bool FarShader::use(int level) {
   cell_ = cell, level_ = level;
   unit_ = level == 1 ? 1.0F / 4 : 1.0F / 16;
   grow_ = layer_.grow * unit_, blur_ = layer_.blur * unit_, reach_ = layer_.reach * unit_;
-  room_ = std::max(reach_ - std::abs(grow_) - blur_, 1.0F / 64);
+  line_ = layer_.line * unit_;
+  room_ = std::max(reach_ - std::max(std::abs(grow_), std::abs(grow_ - line_)) - blur_, 1.0F / 64);
   return true;
 }
 
@@ -54,20 +55,45 @@ Four FarShader::mixed(Texel at, Value value) const {
   return upper + (lower - upper) * fy;
 }
 
-/// How much of a texel a layer paints that grows or blurs the letter.
+/// How much of a texel a layer paints that grows or blurs the letter, or paints a band of it; of an inset,
+/// what the thinned shape covers.
 inline float FarShader::painted(Four v) const {
+  if (v[3] == 0) return 0;
   const float distance = (v[1] - 0.5F) * 2 * reach_, half = std::min(v[2], room_) + blur_;
-  const float t = std::clamp(0.5F + (distance + grow_) / (2 * half), 0.0F, 1.0F);
-  return v[3] == 0 ? 0 : blur_ > 0 ? t * t * (3 - 2 * t) : t;
+  const auto edge = [&](float d) {
+    const float t = std::clamp(0.5F + d / (2 * half), 0.0F, 1.0F);
+    return blur_ > 0 ? t * t * (3 - 2 * t) : t;
+  };
+  if (layer_.cut == kInsetCut) return edge(distance - grow_);
+  const float outer = grow_ == 0 && blur_ == 0 ? v[0] : edge(distance + grow_);
+  return line_ > 0 ? std::max(outer - edge(distance + grow_ - line_), 0.0F) : outer;
+}
+
+/// What the layer paints of the shape that it is of, whatever is left out.
+float FarShader::layer_at(Texel at) const {
+  if (plain_) return mixed(at, [](Four v) { return all(v[0]); })[0];
+  return mixed(at, [this](Four v) { return all(painted(v)); })[0];
 }
 
 Four FarShader::sample(Texel at) const {
   if (kind_ == QuadKind::color) return mixed(at, [](Four v) { return v; });
-  float strength = plain_ ? mixed(at, [](Four v) { return all(v[0]); })[0]
-                          : mixed(at, [this](Four v) { return all(painted(v)); })[0];
-  if (kind_ != QuadKind::coverage && layer_.hollow > 0) {
-    const Texel own{at.x + layer_.shift_x * unit_, at.y + layer_.shift_y * unit_};
-    strength *= 1 - mixed(own, [](Four v) { return all(v[0]); })[0];
+  const auto own = [this](Texel where) { return mixed(where, [](Four v) { return all(v[0]); })[0]; };
+  const Texel shift{layer_.shift_x * unit_, layer_.shift_y * unit_},
+      sweep{layer_.sweep_x * unit_, layer_.sweep_y * unit_};
+  if (kind_ != QuadKind::coverage && layer_.cut == kInsetCut) {
+    return all(own(at) * (1 - layer_at({at.x - shift.x, at.y - shift.y})));
+  }
+  float strength = layer_at(at);
+  if (sweep.x != 0 || sweep.y != 0) {  // a sample for each texel that the letter comes by
+    const int steps =
+        std::clamp(static_cast<int>(std::ceil(std::max(std::abs(sweep.x), std::abs(sweep.y)))), 1, 32);
+    for (int i = 1; i <= steps; ++i) {
+      const float part = static_cast<float>(i) / static_cast<float>(steps);
+      strength = std::max(strength, layer_at({at.x - sweep.x * part, at.y - sweep.y * part}));
+    }
+  }
+  if (kind_ != QuadKind::coverage && layer_.cut == kHollowCut) {
+    strength *= 1 - own({at.x + shift.x, at.y + shift.y});
   }
   return all(strength);
 }
@@ -103,7 +129,8 @@ QuadLevels::Choice QuadLevels::choose(const Footprint& footprint) {
 Shade QuadLevels::shade(Texel at, const Choice& choice, float across, float down) {
   if (choice.level == 0) return own_.shade(at, choice.footprint, across, down);
   (void)smaller_.use(choice.level);
-  return own_.with_sum(smaller_.sum(at, choice.footprint), across, down);
+  const Footprint own = choice.footprint.scaled(1 / choice.unit);
+  return own_.with_sum(smaller_.sum(at, choice.footprint), own, across, down);
 }
 
 Texel QuadLevels::Choice::beyond() const {

@@ -24,6 +24,7 @@ class FarShader {
   template <class Value>
   Four mixed(Texel at, Value value) const;
   float painted(Four v) const;
+  float layer_at(Texel at) const;
   Four sample(Texel at) const;
 
   const GlyphQuad& quad_;
@@ -33,16 +34,16 @@ class FarShader {
   std::array<std::uint16_t, 4> cell_ = {};
   int level_ = 0;
   float unit_ = 1;  // texels of its picture to one of the page
-  float grow_ = 0, blur_ = 0, reach_ = 0, room_ = 0;
+  float grow_ = 0, blur_ = 0, line_ = 0, reach_ = 0, room_ = 0;
   bool plain_;
 };
 
 class QuadLevels {
  public:
   /// `far` is that of `GlyphSource::far_pixels`; empty where there is none, or none will be needed.
-  QuadLevels(const GlyphQuad& quad, const LayerRecord& layer, QuadKind kind, const ImageView& page,
+  QuadLevels(const GlyphQuad& quad, const QuadLayer& what, QuadKind kind, const ImageView& page,
              const ImageView& far)
-      : kind_(kind), far_(far), own_(quad, layer, kind, page), smaller_(quad, layer, kind, far) {}
+      : kind_(kind), far_(far), own_(quad, what, kind, page), smaller_(quad, what.layer, kind, far) {}
 
   /// What a pixel is taken from, and the pixel as that sees it.
   struct Choice {
@@ -57,6 +58,7 @@ class QuadLevels {
   Shade shade(Texel at, const Choice& choice, float across, float down);
   /// That of the page.
   QuadShader& own() { return own_; }
+  const QuadShader& own() const { return own_; }
 
  private:
   static constexpr int kLevels = 2;

@@ -13,6 +13,13 @@
 
 namespace grafema::detail {
 
+/// A part of a quad's plane in fractions of its sides: 0 to 1 is the quad.
+struct PlanePart {
+  double left = 0, top = 0, right = 1, bottom = 1;
+  bool holds(double a, double b) const { return a >= left && a < right && b >= top && b < bottom; }
+  bool empty() const { return !(right > left && bottom > top); }
+};
+
 /// A quad seen from the device: which point of it each pixel shows.
 class Seen {
  public:
@@ -66,12 +73,12 @@ class Seen {
   /// Whether a pixel that shows one of its corners takes several samples.
   bool is_small() const;
 
-  /// The pixels of some rows of the target that may show it, where its sides are cut off by these fractions.
-  PixelRect bounds(const PixelRect& rows, double cut_x, double cut_y) const {
+  /// The pixels of some rows of the target that may show a part of its plane.
+  PixelRect bounds(const PixelRect& rows, const PlanePart& part) const {
     double left = rows.width, top = rows.y + rows.height, right = 0, bottom = 0;
     for (int corner = 0; corner < 4; ++corner) {
-      const Eigen::Vector3d p = plane_ * Eigen::Vector3d((corner & 1) == 0 ? cut_x : 1 - cut_x,
-                                                         corner >> 1 == 0 ? cut_y : 1 - cut_y, 1);
+      const Eigen::Vector3d p = plane_ * Eigen::Vector3d((corner & 1) == 0 ? part.left : part.right,
+                                                         corner >> 1 == 0 ? part.top : part.bottom, 1);
       if (!(p.z() > 1e-6)) return rows;  // it crosses the camera's plane
       left = std::min(left, p.x() / p.z()), right = std::max(right, p.x() / p.z());
       top = std::min(top, p.y() / p.z()), bottom = std::max(bottom, p.y() / p.z());

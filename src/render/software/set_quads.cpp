@@ -6,7 +6,10 @@
 #include <cmath>
 
 #include "base/light.hpp"
+#include "draw/fill_boxes.hpp"
 #include "draw/glyph_move.hpp"
+#include "draw/layer_record.hpp"
+#include "raster/fill_math.hpp"
 
 namespace grafema::detail {
 namespace {
@@ -79,6 +82,22 @@ QuadCut cut_of(const ClipRecord& clip, const SetQuad& made, const std::array<Pix
   return cut;
 }
 
+/// Where the sides of a cell lie on its layer's fill.
+std::array<float, 4> place_on_fill(const SetMemory& set, std::uint32_t entry, std::size_t record,
+                                   const Cell& cell) {
+  const GlyphRecord& glyph = set.glyphs[entry / 8];
+  const LabelRow& row = set.rows[glyph.row];
+  const LabelHead& head = set.heads[row.head];
+  const std::optional<FillRecord> fill = fill_of(set.layers, record);
+  Rect box{0, 0, head.width, head.height};
+  const auto which = static_cast<FillBox>(static_cast<int>(set.layers[record].fill_box));
+  const std::size_t at = static_cast<std::size_t>(head.boxes) + glyph.index;
+  if (which != FillBox::label && head.boxes > 0 && at < set.boxes.size()) box = box_of(set.boxes[at], which);
+  const FillPlace place = fill ? fill_place(*fill, box, set.clock - row.begun) : corner_place(box);
+  const PixelPoint low = place({cell.x, cell.y}), high = place({cell.x + cell.width, cell.y + cell.height});
+  return {low.x, low.y, high.x, high.y};
+}
+
 }  // namespace
 
 std::optional<SetQuad> find_set_quad(const SetMemory& set, std::uint32_t entry) {
@@ -99,8 +118,9 @@ std::optional<SetQuad> find_set_quad(const SetMemory& set, std::uint32_t entry) 
             static_cast<float>(glyph.cell[3] + 1) * layer.pixel, 0};
   cell.left = -layer.lean * cell.height;
   const GlyphMove move = move_of(set, glyph, row, cell, layer.pixel);
-  const float shift_y = layer.shift_y * layer.pixel,
-              shift_x = layer.shift_x * layer.pixel - layer.lean * shift_y;
+  // An inset stands where the letter does.
+  const float moved = layer.cut == kInsetCut ? 0.0F : layer.pixel, shift_y = layer.shift_y * moved,
+              shift_x = layer.shift_x * moved - layer.lean * shift_y;
   const PixelPoint corner = move({cell.x, cell.y});
   const std::array<PixelPoint, 3> own = {
       PixelPoint{corner.x + shift_x, corner.y + shift_y},
@@ -112,12 +132,7 @@ std::optional<SetQuad> find_set_quad(const SetMemory& set, std::uint32_t entry) 
   for (std::size_t c = 0; c < 4; ++c) {
     out.quad.tint[c] = to_byte(move.tint[c] * static_cast<float>(row.tint[c]) / 255.0F);
   }
-  const LabelHead& head = set.heads[row.head];
-  const auto fraction = [](float v, float whole) {
-    return static_cast<std::int16_t>(std::clamp(whole > 0 ? v / whole * 4096 : 0.0F, -32767.0F, 32767.0F));
-  };
-  out.quad.box = {fraction(cell.x, head.width), fraction(cell.y, head.height),
-                  fraction(cell.x + cell.width, head.width), fraction(cell.y + cell.height, head.height)};
+  out.place = place_on_fill(set, entry, record, cell);
   if (row.clip != 0 && row.clip < set.clips.size()) out.cut = cut_of(set.clips[row.clip], out, own);
   return out;
 }

@@ -15,7 +15,8 @@ struct QuadCut {
 };
 
 struct SetQuad {
-  GlyphQuad quad;  ///< its `record` counts in SetMemory::layers
+  GlyphQuad quad;                   ///< its `record` counts in SetMemory::layers; `box` is not filled
+  std::array<float, 4> place = {};  ///< of the cell's sides on the layer's fill: left, top, right, bottom
   SetArray array;
   std::optional<QuadCut> cut;
 };

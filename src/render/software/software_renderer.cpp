@@ -9,6 +9,7 @@
 #include <vector>
 
 #include "base/light.hpp"
+#include "draw/layer_record.hpp"
 #include "grafema/base/color.hpp"
 #include "render/software/quad_levels.hpp"
 #include "render/software/seen_quad.hpp"
@@ -92,8 +93,24 @@ class Blender {
   std::array<std::uint8_t, 3> opaque_ = {};
 };
 
-float box_fraction(std::int16_t low, std::int16_t high, double t) {
-  return static_cast<float>((low + (high - low) * t) / 4096.0);
+/// Where the cell's sides lie on a fill: left, top, right, bottom.
+using Place = std::array<float, 4>;
+
+Place place_of(const GlyphQuad& quad) {
+  const auto part = [](std::int16_t v) { return static_cast<float>(v) / 4096.0F; };
+  return {part(quad.box[0]), part(quad.box[1]), part(quad.box[2]), part(quad.box[3])};
+}
+
+float mixed(float low, float high, double t) { return low + (high - low) * static_cast<float>(t); }
+
+detail::QuadLayer layer_of(std::span<const LayerRecord> records, std::size_t record, const FillImage* image,
+                           const GlyphQuad& quad, const Place& place) {
+  detail::QuadLayer what{records[record], detail::fill_of(records, record)};
+  const bool is_image = what.fill && static_cast<int>(what.fill->kind) == static_cast<int>(FillKind::image);
+  what.image = is_image ? image : nullptr;
+  what.per_texel = {std::abs(place[2] - place[0]) / static_cast<float>(quad.cell[2] + 1),
+                    std::abs(place[3] - place[1]) / static_cast<float>(quad.cell[3] + 1)};
+  return what;
 }
 
 /// What a quad takes its texels from: nothing, for a bar.
@@ -106,9 +123,14 @@ class QuadDrawer {
   using Choice = detail::QuadLevels::Choice;
 
  public:
-  QuadDrawer(const GlyphQuad& quad, const LayerRecord& layer, QuadKind kind, const Page& page,
-             const View& view, Blender& blender, const std::optional<detail::QuadCut>& cut = {})
-      : quad_(quad), seen_(quad, view), levels_(quad, layer, kind, page.pixels, page.far), blender_(blender) {
+  QuadDrawer(const GlyphQuad& quad, const detail::QuadLayer& what, const Place& place, QuadKind kind,
+             const Page& page, const View& view, Blender& blender,
+             const std::optional<detail::QuadCut>& cut = {})
+      : quad_(quad),
+        place_(place),
+        seen_(quad, view),
+        levels_(quad, what, kind, page.pixels, page.far),
+        blender_(blender) {
     if (cut) cutter_.emplace(*cut, seen_);
   }
 
@@ -122,19 +144,26 @@ class QuadDrawer {
   }
 
  private:
+  /// The quad with so many texels left out at its sides, and what its layer draws out.
+  detail::PlanePart part_without(double x, double y) const {
+    const double width = quad_.cell[2] + 1, height = quad_.cell[3] + 1;
+    const detail::Texel swept = levels_.own().swept();
+    return {(x + std::min(swept.x, 0.0F)) / width, (y + std::min(swept.y, 0.0F)) / height,
+            1 - (x - std::max(swept.x, 0.0F)) / width, 1 - (y - std::max(swept.y, 0.0F)) / height};
+  }
+
   void draw_affine(Image& target, const PixelRect& rows) {
     const Choice choice = levels_.choose(footprint_at(seen_, 0, 0));
     // The quad is half a texel wider than its cell.
     const float empty = choice.level == 0 ? levels_.own().margin(choice.footprint) : 0;
     const detail::Texel beyond = choice.beyond();
-    const double margin_x = empty > 0 ? empty + 0.5 : -beyond.x,
-                 margin_y = empty > 0 ? empty + 0.5 : -beyond.y, cut_x = margin_x / (quad_.cell[2] + 1),
-                 cut_y = margin_y / (quad_.cell[3] + 1);
-    if (cut_x >= 0.5 || cut_y >= 0.5) return;
-    const PixelRect area = seen_.bounds(rows, cut_x, cut_y);
+    const detail::PlanePart part =
+        empty > 0 ? part_without(empty + 0.5, empty + 0.5) : part_without(-beyond.x, -beyond.y);
+    if (part.empty()) return;
+    const PixelRect area = seen_.bounds(rows, part);
     const Vector3d across = seen_.across(), down = seen_.down();
     if (across.y() == 0 && down.x() == 0 && choice.level == 0 && levels_.own().can_shade_rows()) {
-      draw_upright(target, area, choice.footprint, cut_x, cut_y);
+      draw_upright(target, area, choice.footprint, part);
       return;
     }
     for (int y = area.y; y < area.y + area.height; ++y) {
@@ -142,42 +171,42 @@ class QuadDrawer {
       const double a0 = across.y() * (y + 0.5) + across.z(), b0 = down.y() * (y + 0.5) + down.z();
       for (int x = area.x; x < area.x + area.width; ++x) {
         const double a = a0 + across.x() * (x + 0.5), b = b0 + down.x() * (x + 0.5);
-        if (!(a >= cut_x && a < 1 - cut_x && b >= cut_y && b < 1 - cut_y)) continue;
-        paint(row, x, y, a, b, choice);
+        if (part.holds(a, b)) paint(row, x, y, a, b, choice);
       }
     }
   }
 
   /// Its rows are those of the target.
-  void draw_upright(Image& target, PixelRect area, const detail::Footprint& footprint, double cut_x,
-                    double cut_y) {
+  void draw_upright(Image& target, PixelRect area, const detail::Footprint& footprint,
+                    const detail::PlanePart& part) {
     const Vector3d across = seen_.across(), down = seen_.down();
     const auto a_at = [&](int x) { return across.x() * (x + 0.5) + across.z(); };
-    const auto is_shown = [](double v, double cut) { return v >= cut && v < 1 - cut; };
-    while (area.width > 0 && !is_shown(a_at(area.x), cut_x)) ++area.x, --area.width;
-    while (area.width > 0 && !is_shown(a_at(area.x + area.width - 1), cut_x)) --area.width;
+    const auto is_shown = [&](int x) { return a_at(x) >= part.left && a_at(x) < part.right; };
+    while (area.width > 0 && !is_shown(area.x)) ++area.x, --area.width;
+    while (area.width > 0 && !is_shown(area.x + area.width - 1)) --area.width;
     if (area.width == 0) return;
     strengths_.resize(static_cast<std::size_t>(area.width));
     for (int y = area.y; y < area.y + area.height; ++y) {
       const double b = down.y() * (y + 0.5) + down.z();
-      if (!is_shown(b, cut_y)) continue;
+      if (!(b >= part.top && b < part.bottom)) continue;
       levels_.own().shade_row(texel_of(a_at(area.x), b), footprint, strengths_);
       std::uint8_t* pixel = target.row(y) + static_cast<std::size_t>(area.x) * 4;
       for (int x = 0; x < area.width; ++x, pixel += 4) {
         const float strength = strengths_[static_cast<std::size_t>(x)];
-        if (strength > 0) put(pixel, a_at(area.x + x), b, strength * share_at(area.x + x, y));
+        if (strength > 0) put(pixel, a_at(area.x + x), b, strength * share_at(area.x + x, y), footprint);
       }
     }
   }
 
-  void put(std::uint8_t* pixel, double a, double b, float strength) {
-    float across = 0, down = 0;
-    if (!levels_.own().is_solid()) {
-      across = box_fraction(quad_.box[0], quad_.box[2], a),
-      down = box_fraction(quad_.box[1], quad_.box[3], b);
-    }
-    const detail::Shade shade = levels_.own().with_strength(strength, across, down);
+  void put(std::uint8_t* pixel, double a, double b, float strength, const detail::Footprint& footprint) {
+    const PixelPoint at = on_fill(a, b);
+    const detail::Shade shade = levels_.own().with_strength(strength, footprint, at.x, at.y);
     if (shade.alpha > 0) blender_.blend(pixel, shade);
+  }
+
+  PixelPoint on_fill(double a, double b) const {
+    if (levels_.own().is_solid()) return {};
+    return {mixed(place_[0], place_[2], a), mixed(place_[1], place_[3], b)};
   }
 
   detail::Texel texel_of(double a, double b) const {
@@ -188,13 +217,14 @@ class QuadDrawer {
   void draw_in_perspective(Image& target, const PixelRect& rows) {
     // Paint goes less than two pixels beyond a quad, and beyond one that is not small none at all.
     const bool is_small = seen_.is_small();
-    const PixelRect area = is_small ? widened(seen_.bounds(rows, 0, 0), rows) : seen_.bounds(rows, 0, 0);
+    const detail::PlanePart part = part_without(0, 0);
+    const PixelRect area = is_small ? widened(seen_.bounds(rows, part), rows) : seen_.bounds(rows, part);
     for (int y = area.y; y < area.y + area.height; ++y) {
       std::uint8_t* row = target.row(y);
       for (int x = area.x; x < area.x + area.width; ++x) {
         double a = 0, b = 0;
         if (!seen_.find(x + 0.5, y + 0.5, a, b)) continue;
-        const bool is_on_quad = a >= 0 && a < 1 && b >= 0 && b < 1;
+        const bool is_on_quad = part.holds(a, b);
         if (!is_on_quad && !is_small) continue;
         const Choice choice = levels_.choose(footprint_at(seen_, x, y));
         if (is_on_quad || is_near(choice, a, b)) paint(row, x, y, a, b, choice);
@@ -204,8 +234,7 @@ class QuadDrawer {
 
   bool is_near(const Choice& choice, double a, double b) const {
     const detail::Texel beyond = choice.beyond();
-    const double x = beyond.x / (quad_.cell[2] + 1), y = beyond.y / (quad_.cell[3] + 1);
-    return a >= -x && a < 1 + x && b >= -y && b < 1 + y;
+    return part_without(-beyond.x, -beyond.y).holds(a, b);
   }
 
   static PixelRect widened(const PixelRect& area, const PixelRect& rows) {
@@ -220,17 +249,14 @@ class QuadDrawer {
 
   void paint(std::uint8_t* row, int x, int y, double a, double b, const Choice& choice) {
     std::uint8_t* pixel = row + static_cast<std::size_t>(x) * 4;
-    float across = 0, down = 0;
-    if (!levels_.own().is_solid()) {
-      across = box_fraction(quad_.box[0], quad_.box[2], a),
-      down = box_fraction(quad_.box[1], quad_.box[3], b);
-    }
-    detail::Shade shade = levels_.shade(texel_of(a, b), choice, across, down);
+    const PixelPoint at = on_fill(a, b);
+    detail::Shade shade = levels_.shade(texel_of(a, b), choice, at.x, at.y);
     if (cutter_) shade.cut(share_at(x, y));
     if (shade.strength > 0 && shade.alpha > 0) blender_.blend(pixel, shade);
   }
 
   const GlyphQuad& quad_;
+  Place place_;
   Seen seen_;
   detail::QuadLevels levels_;
   Blender& blender_;
@@ -297,7 +323,10 @@ Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, c
         const Page* page = pages[b].find(batch.kind == QuadKind::bar ? 0 : quad.page);
         if (record >= list.record_count || page == nullptr) continue;
         if (page->pixels.data == nullptr && batch.kind != QuadKind::bar) continue;
-        QuadDrawer(quad, list.records[record], batch.kind, *page, view, blender).draw(target, rows);
+        const Place place = place_of(quad);
+        const detail::QuadLayer what =
+            layer_of(list.records.first(list.record_count), record, batch.image, quad, place);
+        QuadDrawer(quad, what, place, batch.kind, *page, view, blender).draw(target, rows);
       }
     }
   });
@@ -321,8 +350,8 @@ Result<void> draw_in_software(const SetMemory& set, const View& view, Blending b
         const bool is_bar = q->array.source == nullptr;
         const Page* page = pages[set.glyphs[entry / 8].page / 2048U].find(is_bar ? 0 : q->quad.page);
         if (page == nullptr || (page->pixels.data == nullptr && !is_bar)) continue;
-        QuadDrawer(q->quad, set.layers[q->quad.record], q->array.kind, *page, view, blender, q->cut)
-            .draw(target, rows);
+        const detail::QuadLayer what = layer_of(set.layers, q->quad.record, batch.image, q->quad, q->place);
+        QuadDrawer(q->quad, what, q->place, q->array.kind, *page, view, blender, q->cut).draw(target, rows);
       }
     }
   });

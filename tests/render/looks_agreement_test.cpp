@@ -1,0 +1,204 @@
+// SPDX-License-Identifier: MIT
+// Every fill and every kind of layer: OpenGL paints what software paints, and both what outlines give.
+#include <algorithm>
+#include <catch2/catch.hpp>
+
+#include "grafema/draw/label_set.hpp"
+#include "grafema/draw/paint.hpp"
+#include "support/scene.hpp"
+
+using namespace grafema;
+
+namespace {
+
+constexpr View kSmall{.width = 320, .height = 200};
+constexpr Color kBackdrop{0.44F, 0.56F, 0.69F, 1};
+
+/// Stripes and a half transparent corner, of sides that are no powers of two.
+std::shared_ptr<const FillImage> painted_tile() {
+  Image image = *Image::make(23, 14, PixelFormat::rgba8);
+  for (int y = 0; y < 14; ++y) {
+    for (int x = 0; x < 23; ++x) {
+      std::uint8_t* p = image.row(y) + x * 4;
+      p[0] = static_cast<std::uint8_t>(x * 11), p[1] = static_cast<std::uint8_t>(y * 18);
+      p[2] = (x / 4 + y / 4) % 2 == 0 ? 240 : 30;
+      p[3] = x < 6 && y < 6 ? 120 : 255;
+    }
+  }
+  return *FillImage::make(image);
+}
+
+Fill fill_named(const std::string& name) {
+  static const auto tile = painted_tile();
+  const auto css = [](const char* text) { return *read_fill(text); };
+  if (name == "linear") return css("linear-gradient(30deg, #d9514a, gold 30%, #1b235080)");
+  if (name == "oklab") return css("linear-gradient(in oklab to right, blue, yellow)");
+  if (name == "light")
+    return css("linear-gradient(in srgb-linear to bottom left, #102040, #fff 60% 70%, #20c080)");
+  if (name == "circle")
+    return css("radial-gradient(circle closest-side at 30% 40%, white, #d9514a 80%, #1b2350)");
+  if (name == "ellipse") return css("radial-gradient(in oklab farthest-corner at 20% 70%, gold, #1b2350)");
+  Fill fill = Fill::of_image(tile);
+  if (name == "tile") fill.fit = ImageFit::none, fill.scale = {0.7F, 0.9F}, fill.scroll = {13, -5};
+  if (name == "poster") fill.fit = ImageFit::contain, fill.repeats = false, fill.offset = {20, 2};
+  if (name == "line box") fill = css("linear-gradient(to right, red, lime, blue)"), fill.box = FillBox::line;
+  if (name == "glyph box") fill = css("linear-gradient(red, blue)"), fill.box = FillBox::glyph;
+  if (name == "glyph image") fill.box = FillBox::glyph, fill.fit = ImageFit::fill;
+  if (name == "line corners") {
+    fill = Fill::four({1, 0, 0, 1}, {1, 1, 0, 1}, {0, 1, 0, 0.5F}, {0, 0, 1, 1}), fill.box = FillBox::line;
+  }
+  return fill;
+}
+
+Look look_named(const std::string& name) {
+  const Fill amber = Fill::solid(*read_color("#f2b33d")), night = Fill::solid(*read_color("#1b2350"));
+  Look look;
+  if (name == "sweep") look.add({.shift = {1, 1}, .grow = 0.5F, .sweep = {18, 11}, .fill = night});
+  if (name == "soft sweep") look.add({.grow = 1, .blur = 1.5F, .sweep = {-12, 9}, .fill = night});
+  if (name == "outside") look.add(outline_layer(2, OutlinePlace::outside, night));
+  if (name == "sharp") look.add({.grow = 2.5F, .sharp = true, .fill = night});
+  if (name == "band") look.add({.grow = 3, .blur = 0.8F, .line = 1.5F, .fill = night});
+  look.add({.fill = amber});
+  if (name == "centered") look.add(outline_layer(2, OutlinePlace::centered, night));
+  if (name == "inside") look.add(outline_layer(1.5F, OutlinePlace::inside, night));
+  if (name == "inset") look.add({.shift = {1.5F, 2}, .blur = 1, .inset = true, .fill = night});
+  if (name == "inner glow") look.add({.grow = 0.6F, .blur = 1.2F, .inset = true, .fill = night});
+  return look;
+}
+
+constexpr const char* kFills[] = {"linear", "oklab",    "light",     "circle",      "ellipse",     "tile",
+                                  "poster", "line box", "glyph box", "glyph image", "line corners"};
+constexpr const char* kLayers[] = {"sweep",    "soft sweep", "outside", "sharp",     "band",
+                                   "centered", "inside",     "inset",   "inner glow"};
+
+Look some_look(const std::string& name) {
+  const bool is_layer = std::find(std::begin(kLayers), std::end(kLayers), name) != std::end(kLayers);
+  if (is_layer) return look_named(name);
+  Look look = look_named("outside");
+  look.layers[1].fill = fill_named(name);
+  return look;
+}
+
+std::vector<std::string> all_names() {
+  std::vector<std::string> names(std::begin(kFills), std::end(kFills));
+  names.insert(names.end(), std::begin(kLayers), std::end(kLayers));
+  return names;
+}
+
+Image backdrop() {
+  Image image = *Image::make(320, 200, PixelFormat::rgba8);
+  fill_image(image, kBackdrop);
+  return image;
+}
+
+/// A pixel in a hundred may lie on an edge that rounds the other way.
+void check_alike(const Image& software, const Image& opengl, double share) {
+  INFO(test::first_difference(software, opengl, 3));
+  CHECK(test::share_that_differs(software, opengl, 3) <= share);
+  CHECK(test::share_that_differs(software, backdrop(), 8) > 0.003);
+}
+
+}  // namespace
+
+TEST_CASE("quads of every fill and layer agree", "[render][opengl][look][property]") {
+  const std::string name = GENERATE(from_range(all_names()));
+  const float size = GENERATE(9.0F, 34.0F, 110.0F);
+  CAPTURE(name, size);
+  static const auto atlas = test::atlas_of(test::dejavu(), PictureKind::distance_rgba, 40);
+  test::Scene scene(atlas);
+  Label label(scene.context, size > 100 ? "Ag" : "Salt glass\nQuay");
+  REQUIRE(label.set_size(size).has_value());
+  label.set_look(*scene.context.looks().set(name, some_look(name)));
+  label.set_time(1.7);
+  REQUIRE(
+      label.set_placement({.at = {30.3F, 100.6F}, .anchor = {0, 0.5F}, .rotate = size > 30 ? -9.0F : 0.0F})
+          .has_value());
+  Label* const labels[] = {&label};
+  const auto flavor = size > 30 ? OpenGLFlavor::es_30 : OpenGLFlavor::core_33;
+  const auto blending = size > 100 ? Blending::gamma : Blending::linear;
+  check_alike(test::in_software(scene.context, labels, kSmall, blending, kBackdrop),
+              test::in_opengl(scene.context, labels, kSmall, blending, kBackdrop, flavor), 0.001);
+}
+
+TEST_CASE("sets of every fill and layer agree, flat, tilted and small",
+          "[render][opengl][set][look][property]") {
+  const std::string name = GENERATE(from_range(all_names()));
+  const std::string place = GENERATE("flat", "tilted", "small");
+  CAPTURE(name, place);
+  auto offscreen = OpenGLOffscreen::make(320, 200, OpenGLFlavor::core_33, Blending::linear);
+  REQUIRE(offscreen.has_value());
+  auto renderer = OpenGLRenderer::make();
+  REQUIRE(renderer.has_value());
+  TextContext context(FontStack{test::dejavu()}, nullptr);
+  const LookId look = *context.looks().set(name, some_look(name));
+  LabelSet set(context);
+  SetLabel words = set.add("Pale\nOrchard"), number = set.add("1205");
+  words.set_look(look), number.set_look(look);
+  REQUIRE(words.set_size(44).has_value());
+  View view = kSmall;
+  Placement there{.at = {20, 20}, .rotate = 6};
+  if (place == "tilted") {
+    view.projection = test::perspective(60, 1.6F, 0.1F, 100);
+    there = {.anchor = {0.5F, 0.5F},
+             .kind = PlaceKind::world,
+             .world = test::multiplied(test::moved(0, 0, -2.2F), test::turned_about_y(48))};
+  }
+  if (place == "small") there.scale_x = there.scale_y = 0.13F;
+  REQUIRE(words.set_placement(there).has_value());
+  REQUIRE(number.set_placement({.at = {200, 120}}).has_value());
+  for (const double seconds : {0.0, 2.3}) {
+    REQUIRE(set.update(view, seconds).has_value());
+    Image software = backdrop();
+    REQUIRE(draw_in_software(set.memory(), view, Blending::linear, software).has_value());
+    offscreen->put(backdrop());
+    REQUIRE(renderer->draw(set.memory(), Blending::linear).has_value());
+    check_alike(software, offscreen->read(), 0.002);
+    CHECK(offscreen->complaints().empty());
+    number.set_number(77);
+  }
+}
+
+TEST_CASE("a set draws every fill and layer as quads do", "[render][set][look][property]") {
+  const std::string name = GENERATE(from_range(all_names()));
+  CAPTURE(name);
+  static const auto atlas = test::atlas_of(test::dejavu(), PictureKind::distance_rgba, 40);
+  test::Scene scene(atlas);
+  const LookId look = *scene.context.looks().set(name, some_look(name));
+  const Placement there{.at = {12, 16}, .rotate = 4};
+  Label label(scene.context, "Pale Orchard\nMarrow Hill");
+  label.set_look(look);
+  REQUIRE(label.set_size(36).has_value());
+  REQUIRE(label.set_placement(there).has_value());
+  Label* const labels[] = {&label};
+  const Image quads = test::in_software(scene.context, labels, kSmall, Blending::linear, kBackdrop);
+  LabelSet set(scene.context);
+  SetLabel same = set.add("Pale Orchard\nMarrow Hill");
+  same.set_look(look);
+  REQUIRE(same.set_size(36).has_value());
+  REQUIRE(same.set_placement(there).has_value());
+  REQUIRE(set.update(kSmall, 0).has_value());
+  Image drawn = backdrop();
+  REQUIRE(draw_in_software(set.memory(), kSmall, Blending::linear, drawn).has_value());
+  INFO(test::first_difference(quads, drawn, 3));
+  CHECK(test::share_that_differs(quads, drawn, 3) <= 0.001);
+}
+
+TEST_CASE("pictures show every fill and layer as outlines give it", "[render][look][property]") {
+  const std::string name = GENERATE(from_range(all_names()));
+  CAPTURE(name);
+  static const auto atlas = test::atlas_of(test::dejavu(), PictureKind::distance_rgba, 64);
+  test::Scene scene(atlas);
+  Label label(scene.context, "Weir 28");
+  label.set_look(*scene.context.looks().set(name, some_look(name)));
+  REQUIRE(label.set_size(64).has_value());
+  REQUIRE(label.set_placement({.at = {24, 60}}).has_value());
+  Label* const labels[] = {&label};
+  const Image pictures = test::in_software(scene.context, labels, kSmall, Blending::linear, kBackdrop);
+  Image outlines = backdrop();
+  const FontStack stack{test::dejavu()};
+  REQUIRE(paint(outlines, stack, label.paragraph(), some_look(name), {24, 60}).has_value());
+  // Edges of pictures are those of straight lines: a few pixels beside corners differ.
+  INFO(test::first_difference(pictures, outlines, 40));
+  CHECK(test::share_that_differs(pictures, outlines, 40) <= 0.004);
+  CHECK(test::share_that_differs(outlines, backdrop(), 8) > 0.02);
+}
