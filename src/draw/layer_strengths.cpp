@@ -22,7 +22,7 @@ Transform moved(Transform map, PixelPoint by) {
 /// What a layer looks at on either side of the letter's edge.
 float reach_of(const Layer& layer) {
   const float inner = layer.inset ? 0.0F : std::abs(layer.grow - layer.line);
-  return std::max(std::abs(layer.grow), inner) + layer.blur + 1;
+  return std::max(std::abs(layer.grow) * (layer.sharp ? kSharpReach : 1.0F), inner) + layer.blur + 1;
 }
 
 /// Distances of a part of the plane, mixed between pixels; outside of it as far as can be.
@@ -70,7 +70,7 @@ float swept_distance(const Field& field, float x, float y, PixelPoint sweep, flo
 Rect painted_area(const Layer& layer, const Rect& letter) {
   if (is_plain(layer)) return letter.moved(layer.shift);
   if (layer.inset) return letter.grown(1);
-  const float around = std::max(0.0F, layer.grow) + layer.blur + 1;
+  const float around = std::max(layer.blur, outward(layer)) + 1;
   const Rect first = letter.moved(layer.shift);
   return enclosing(first, first.moved(layer.sweep)).grown(around);
 }
@@ -94,8 +94,10 @@ Result<void> LayerStrengths::make_distances(const Layer& layer, const Contours& 
   if (!layer.sharp) return rasterize_distance(outline, map, cell, reach, out, scratch_);
   channels_.resize(size_of(cell) * 4);
   const Result<void> made = rasterize_distance_channels(outline, map, cell, reach, channels_, scratch_);
+  const float farther = std::max(layer.grow, 0.0F) * (kSharpReach - 1);
   for (std::size_t i = 0; made && i < out.size(); ++i) {
-    out[i] = median(channels_[i * 4], channels_[i * 4 + 1], channels_[i * 4 + 2]);
+    const float* v = &channels_[i * 4];
+    out[i] = std::min(median(v[0], v[1], v[2]), v[3] + farther);
   }
   return made;
 }

@@ -45,7 +45,8 @@ bool is_good(const Layer& layer) {
 
 /// How far from the letter's edge a layer looks.
 float look_out(const Layer& layer) {
-  const float outer = std::abs(layer.grow), inner = std::abs(layer.grow - layer.line);
+  const float outer = std::abs(layer.grow) * (layer.sharp ? kSharpReach : 1.0F),
+              inner = std::abs(layer.grow - layer.line);
   return std::max(outer, layer.inset ? 0.0F : inner) + layer.blur + 0.5F;
 }
 
@@ -101,7 +102,7 @@ Overhang overhang(const Look& look, float size) {
   Overhang most;
   for (std::size_t i = 0; i < pixels.count; ++i) {
     const Layer& layer = pixels.layers[i];
-    const float around = layer.inset ? 0.5F : std::max(0.0F, layer.grow + layer.blur + 0.5F);
+    const float around = std::max(0.0F, outward(layer) + 0.5F);
     const PixelPoint from = layer.inset ? PixelPoint{} : layer.shift;
     const PixelPoint to{from.x + (layer.inset ? 0 : layer.sweep.x),
                         from.y + (layer.inset ? 0 : layer.sweep.y)};

@@ -244,7 +244,7 @@ Rect painted_box(const Look& look, const Rect& plain) {
     // Grown and blurred edges are those of distances, which pixels see from half a pixel away.
     const float fades = detail::is_plain(layer) ? 0.0F : 0.5F;
     const Rect first = plain.moved(layer.shift);
-    box = enclosing(box, enclosing(first, first.moved(layer.sweep)).grown(layer.grow + layer.blur + fades));
+    box = enclosing(box, enclosing(first, first.moved(layer.sweep)).grown(outward(layer) + fades));
   }
   return box;
 }

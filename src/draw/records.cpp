@@ -111,7 +111,8 @@ LayerRecord layer_record(const Look& look, std::size_t index, const Variant& var
     record.blur = layer.blur * texels_per_pixel;
     record.line = layer.inset ? 0.0F : layer.line * texels_per_pixel;
     // What the pictures can't see is cut evenly, so that paint ends inside the cell.
-    const float needed = std::max(std::abs(record.grow), std::abs(record.grow - record.line)) + record.blur,
+    const float outer = std::abs(record.grow) * (layer.sharp ? kSharpReach : 1.0F),
+                needed = std::max(outer, std::abs(record.grow - record.line)) + record.blur,
                 there = std::max(reach - 0.5F, 0.0F);
     if (needed > there) {
       const float by = there / needed;

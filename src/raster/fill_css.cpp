@@ -7,7 +7,7 @@
 #include <vector>
 
 #include "base/numbers.hpp"
-#include "grafema/raster/fill.hpp"
+#include "raster/fill_css.hpp"
 
 namespace grafema {
 namespace {
@@ -56,9 +56,9 @@ std::optional<float> find_angle(std::string_view word) {
 
 class GradientReader {
  public:
-  explicit GradientReader(FillKind kind) { fill_.kind = kind; }
+  GradientReader(FillKind kind, const detail::ColorNames& names) : names_(names) { fill_.kind = kind; }
 
-  Result<Fill> read(std::string_view inside) {
+  Result<detail::NamedFill> read(std::string_view inside) {
     std::vector<std::string_view> parts = split(inside, ",", true);
     const std::vector<std::string_view> head = words_of(parts.front());
     if (!head.empty() && !is_stop(head)) {
@@ -70,13 +70,19 @@ class GradientReader {
     if (fill_.stop_count < 2)
       return fail(make_error(ErrorKind::bad_value, "a gradient of two colors or more"));
     place_stops();
-    return fill_;
+    return detail::NamedFill{fill_, of_stops_};
   }
 
  private:
-  static bool is_stop(const std::vector<std::string_view>& words) {
+  std::optional<Color> find_color(std::string_view word) const {
+    if (word.starts_with('$')) return names_ ? names_(word.substr(1)) : std::nullopt;
+    const Result<Color> color = read_color(word);
+    return color ? std::optional(*color) : std::nullopt;
+  }
+
+  bool is_stop(const std::vector<std::string_view>& words) const {
     return std::any_of(words.begin(), words.end(),
-                       [](std::string_view w) { return read_color(w).has_value(); });
+                       [this](std::string_view w) { return w.starts_with('$') || find_color(w); });
   }
 
   void give_up(const char* expected, std::string_view found) {
@@ -210,14 +216,16 @@ class GradientReader {
 
   void read_stop(const std::vector<std::string_view>& words) {
     std::optional<Color> color;
+    std::string_view name;
     std::array<std::optional<float>, 2> places;
     std::size_t count = 0;
     for (const std::string_view word : words) {
-      const Result<Color> read = read_color(word);
+      const std::optional<Color> read = find_color(word);
       const std::optional<float> place = find_percentage(word);
-      if (read && !color)
+      if (read && !color) {
         color = *read;
-      else if (place && count < 2)
+        if (word.starts_with('$')) name = word.substr(1);
+      } else if (place && count < 2)
         places[count++] = place;
       else
         return give_up("a color and up to two percentages for each stop", word);
@@ -227,6 +235,7 @@ class GradientReader {
     for (std::size_t i = 0; i < std::max<std::size_t>(count, 1); ++i) {
       if (fill_.stop_count == Fill::kMostStops) return give_up("at most 8 stops", "more");
       placed_[fill_.stop_count] = places[i].has_value();
+      of_stops_[fill_.stop_count] = name;
       fill_.stops[fill_.stop_count++] = {places[i].value_or(0), *color};
     }
   }
@@ -253,7 +262,9 @@ class GradientReader {
     }
   }
 
+  const detail::ColorNames& names_;
   Fill fill_;
+  std::array<std::string_view, Fill::kMostStops> of_stops_ = {};
   std::array<bool, Fill::kMostStops> placed_ = {};
   RadialExtent extent_ = RadialExtent::farthest_corner;
   bool is_circle_ = false, has_radius_ = false;
@@ -263,7 +274,7 @@ class GradientReader {
 
 }  // namespace
 
-Result<Fill> read_fill(std::string_view css) {
+Result<detail::NamedFill> detail::read_named_fill(std::string_view css, const ColorNames& names) {
   constexpr std::string_view kSpaces = " \t\r\n";
   const std::size_t begin = css.find_first_not_of(kSpaces);
   if (begin == std::string_view::npos) return fail(make_error(ErrorKind::bad_value, kNotation, "nothing"));
@@ -279,11 +290,22 @@ Result<Fill> read_fill(std::string_view css) {
     if (!text.ends_with(')'))
       return fail(make_error(ErrorKind::bad_value, "a ')' at the end of a gradient", text));
     text = text.substr(function.name.size(), text.size() - function.name.size() - 1);
-    return GradientReader(function.kind).read(text);
+    return GradientReader(function.kind, names).read(text);
+  }
+  if (text.starts_with('$')) {
+    const std::optional<Color> color = names ? names(text.substr(1)) : std::nullopt;
+    if (!color) return fail(make_error(ErrorKind::bad_value, kNotation, text));
+    return NamedFill{Fill::solid(*color), {text.substr(1)}};
   }
   const Result<Color> color = read_color(text);
   if (!color) return fail(make_error(ErrorKind::bad_value, kNotation, text));
-  return Fill::solid(*color);
+  return NamedFill{Fill::solid(*color)};
+}
+
+Result<Fill> read_fill(std::string_view css) {
+  const Result<detail::NamedFill> read = detail::read_named_fill(css, {});
+  if (!read) return fail(read.error());
+  return read->fill;
 }
 
 }  // namespace grafema

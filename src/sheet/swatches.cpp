@@ -15,7 +15,7 @@
 namespace grafema {
 namespace {
 
-constexpr int kColumn = 362, kLeft = 180, kGap = 6, kCaption = 14;
+constexpr int kLeastColumn = 362, kMostColumn = 4000, kLeft = 180, kGap = 6, kCaption = 14;
 
 /// Relative luminance (WCAG 2.2) of linear light.
 float luminance(float red, float green, float blue) {
@@ -45,6 +45,7 @@ const char* name_of(SwatchGround ground) {
 struct Words {
   Paragraph paragraph;
   PixelPoint origin;
+  int column = kLeastColumn;  ///< how wide the swatch is
 };
 
 int height_of(const SwatchOptions& options) { return static_cast<int>(std::ceil(options.size * 2)); }
@@ -59,14 +60,16 @@ Result<Words> lay_words(const FontStack& fonts, const SwatchOptions& options) {
     return fail(laid.error());
   }
   const Rect box = words.paragraph.box;
-  words.origin = {std::round((kColumn - box.width()) / 2 - box.left),
+  words.column =
+      static_cast<int>(std::clamp(box.width() + options.size, float{kLeastColumn}, float{kMostColumn}));
+  words.origin = {std::round((static_cast<float>(words.column) - box.width()) / 2 - box.left),
                   std::round((static_cast<float>(height_of(options)) - box.height()) / 2 - box.top)};
   return words;
 }
 
 /// How much of each pixel letters cover, by a plain look: 255 all of it.
 Result<Image> make_mask(const FontStack& fonts, const Words& words, int height) {
-  Result<Image> mask = Image::make(kColumn, height, PixelFormat::rgba8);
+  Result<Image> mask = Image::make(words.column, height, PixelFormat::rgba8);
   if (!mask) return mask;
   fill_image(*mask, {0, 0, 0, 1});
   if (const auto painted = paint(*mask, fonts, words.paragraph, plain_look({1, 1, 1, 1}), words.origin);
@@ -123,7 +126,7 @@ float contrast_of(const Image& picture, const Image& mask, float size) {
 
 Result<Image> paint_swatch(const Look& look, SwatchGround ground, const FontStack& fonts, const Words& words,
                            int height) {
-  Result<Image> picture = make_ground(ground, kColumn, height);
+  Result<Image> picture = make_ground(ground, words.column, height);
   if (!picture) return picture;
   if (const auto painted = paint(*picture, fonts, words.paragraph, look, words.origin); !painted) {
     return fail(painted.error());
@@ -205,7 +208,7 @@ Result<Image> draw_swatches(std::span<const Swatch> swatches, const FontStack& f
   if (swatches.empty() || rows * row > Image::kMaxSide) {
     return fail(make_error(ErrorKind::bad_value, "1 look at least, and no more than a sheet holds"));
   }
-  Result<Image> sheet = Image::make(kLeft + (kColumn + kGap) * static_cast<int>(kSwatchGrounds),
+  Result<Image> sheet = Image::make(kLeft + (words->column + kGap) * static_cast<int>(kSwatchGrounds),
                                     static_cast<int>(rows) * row, PixelFormat::rgba8);
   if (!sheet) return sheet;
   fill_image(*sheet, {0.16F, 0.17F, 0.2F, 1});
@@ -217,7 +220,7 @@ Result<Image> draw_swatches(std::span<const Swatch> swatches, const FontStack& f
       const Result<Image> picture =
           paint_swatch(swatch.look, static_cast<SwatchGround>(g), fonts, *words, height);
       if (!picture) return fail(picture.error());
-      const int left = kLeft + (kColumn + kGap) * static_cast<int>(g);
+      const int left = kLeft + (words->column + kGap) * static_cast<int>(g);
       paint_image(*sheet, *picture, left, top);
       const bool is_low = swatch.contrast[g] < kLeastContrast;
       draw_caption(*sheet,

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Looks files: layers, bases, units, and what is refused.
+#include <algorithm>
 #include <catch2/catch.hpp>
 
 #include "support/support.hpp"
@@ -119,4 +120,105 @@ TEST_CASE("a file of looks fills a book", "[looks_file]") {
   REQUIRE(load_looks(GRAFEMA_SOURCE_DIR "/data/demo/looks.json", book).has_value());
   CHECK(book.size() == size);
   CHECK_FALSE(load_looks("nowhere.json", book).has_value());
+}
+
+TEST_CASE("every field of a layer and a fill is read", "[looks_file]") {
+  Notes notes;
+  const auto looks = load_looks(GRAFEMA_SOURCE_DIR "/data/demo/effects.json", &notes);
+  if (!looks) FAIL(describe(looks.error()));
+  CHECK(notes.empty());
+  const auto find = [&](std::string_view name) {
+    return std::find_if(looks->begin(), looks->end(),
+                        [&](const NamedLook& look) { return look.name == name; })
+        ->look;
+  };
+  CHECK(find("brass").layers[2].fill.box == FillBox::line);
+  CHECK(find("brass").layers[3].inset);
+  CHECK(find("aurora").layers[1].fill.mixed_in == MixSpace::oklab);
+  CHECK(find("long-afternoon").layers[0].sweep == PixelPoint{0.45F, 0.34F});
+  CHECK(find("stencil").layers[0].dash == 0.16F);
+  CHECK(find("crate").layers[0].sharp);
+  REQUIRE(find("crate").layers[1].fill.image != nullptr);
+  CHECK(find("crate").layers[1].fill.image->width() == 128);
+  CHECK(find("carved").layers[2].grow == find("carved").layers[2].line);
+  CHECK(find("neon").layers[3].grow == 0);
+}
+
+TEST_CASE("parameters have defaults, and are set at run time", "[looks_file]") {
+  LookBook book;
+  REQUIRE(load_looks(GRAFEMA_SOURCE_DIR "/data/demo/effects.json", book).has_value());
+  const LookId sign = *book.read("team-sign");
+  CHECK(to_string(book.get(sign).layers[2].fill.stops[1].color) == "#d9514a");
+  CHECK(book.get(sign).layers[1].grow == 0.05F);
+  REQUIRE(book.set_parameter("team", *read_color("#2f6fd0")).has_value());
+  REQUIRE(book.set_parameter("edge", 0.08F).has_value());
+  CHECK(to_string(book.get(sign).layers[2].fill.stops[1].color) == "#2f6fd0");
+  CHECK(book.get(sign).layers[1].grow == 0.08F);
+}
+
+TEST_CASE("a look that is based on one with parameters keeps those that it says nothing of", "[looks_file]") {
+  const auto read =
+      read_looks(R"({"format": "grafema-looks", "version": 1, "parameters": {"c": "#123456", "w": 3},
+    "looks": {"a": {"layers": [{"grow": "$w", "fill": ["$c", "red", "$c", "red"]}]},
+              "b": {"based_on": "a", "layers": [{"at": 0, "fill": "white"}]}}})");
+  REQUIRE(read.has_value());
+  CHECK((*read)[0].parameters.size() == 3);
+  REQUIRE((*read)[1].parameters.size() == 1);
+  CHECK((*read)[1].parameters[0].target == LookTarget::grow);
+  CHECK(to_string((*read)[0].look.layers[0].fill.corners[2]) == "#123456");
+}
+
+TEST_CASE("wrong fills, outlines and parameters name themselves", "[looks_file]") {
+  const auto [layer, named] = GENERATE(table<std::string, std::string>(
+      {{R"({"fill": "$teem"})", "did you mean 'team'"},
+       {R"j({"fill": "linear-gradient($none, red)"})j", "$none"},
+       {R"({"grow": "$team"})", "$team"},
+       {R"({"fill": {"css": "red", "corners": []}})", "one of css, corners and image"},
+       {R"j({"fill": {"css": "linear-gradient(red)"}})j", "two colors"},
+       {R"({"fill": {"css": "red", "box": "word"}})", "\"glyph\""},
+       {R"({"fill": {"image": "there-is-none.png"}})", "there-is-none.png"},
+       {R"({"fill": {"image": 7}})", "image"},
+       {R"({"outline": {"width": 1, "place": "above"}})", "\"centered\""},
+       {R"({"outline": -2})", "outline"},
+       {R"({"dash": [1]})", "dash"},
+       {R"({"sweep": [1, "x"]})", "sweep"},
+       {R"({"line": 1e30})", "line"},
+       {R"({"inset": 1})", "inset"}}));
+  CAPTURE(layer);
+  const auto read =
+      read_looks(R"({"format": "grafema-looks", "version": 1, "parameters": {"team": "red", "w": 1},
+    "looks": {"a": {"layers": [)" +
+                 layer + "]}}}");
+  REQUIRE_FALSE(read.has_value());
+  CHECK_THAT(describe(read.error()), Catch::Contains(named));
+  CHECK_THAT(describe(read.error()), Catch::Contains("'a'"));
+}
+
+TEST_CASE("looks are filled with the images that a game hands over", "[looks_file]") {
+  Image image = *Image::make(2, 2, PixelFormat::rgb8);
+  const auto stone = *FillImage::make(image);
+  const auto read = read_looks(R"({"format": "grafema-looks", "version": 1, "looks": {"a": {"layers": [
+    {"fill": {"image": "stone", "fit": "contain", "repeat": false, "scale": [2, 3], "offset": [1, 2], "scroll": [4, 5],
+              "tint": "#8080ff"}}]}}})",
+                               nullptr, {{"stone", stone}});
+  REQUIRE(read.has_value());
+  const Fill& fill = (*read)[0].look.layers[0].fill;
+  CHECK(fill.image == stone);
+  CHECK(fill.fit == ImageFit::contain);
+  CHECK_FALSE(fill.repeats);
+  CHECK(fill.scale == PixelPoint{2, 3});
+  CHECK(fill.scroll == PixelPoint{4, 5});
+  CHECK(to_string(fill.corners[0]) == "#8080ff");
+}
+
+TEST_CASE("the schema of looks names every field that is read", "[looks_file]") {
+  const FileResult<std::string> schema = load_text(GRAFEMA_SOURCE_DIR "/docs/schema/looks.schema.json");
+  REQUIRE(schema.has_value());
+  for (const char* field :
+       {"parameters", "based_on", "opacity", "unit",  "layers", "at",      "grow",   "blur",   "line", "dash",
+        "hollow",     "inset",    "shift",   "sweep", "sharp",  "outline", "width",  "place",  "fill", "css",
+        "corners",    "image",    "box",     "fit",   "repeat", "scale",   "offset", "scroll", "tint"}) {
+    CAPTURE(field);
+    CHECK_THAT(*schema, Catch::Contains("\"" + std::string(field) + "\": {"));
+  }
 }

@@ -275,8 +275,11 @@ float read_size(const LayoutOptions& options, const GlyphMetrics& face, const Na
 void LookOptions::add_to(Arguments& arguments) {
   arguments.heading("Look");
   arguments.option("--look", base, "FILE#NAME", "A look of a looks file; the other options add layers to it");
+  arguments.option("--set", values, "NAME=V",
+                   "A parameter of that look: a color or a number; may be given again");
   arguments.option("--fill", fill, "C[,C,C,C]",
-                   "One color, or four for the corners: top left, top right, bottom right, bottom left");
+                   "One color, four for the corners (top left, top right, bottom right, bottom left), or "
+                   "linear-gradient() or radial-gradient() as CSS has them");
   arguments.option("--outline", outline, "PX,C", "Width and color around the letters");
   arguments.option("--shadow", shadow, "DX,DY,BLUR,C", "Offset, softness and color behind the letters");
   arguments.option("--glow", glow, "PX,C", "Width and color of light around the letters");
@@ -289,12 +292,58 @@ bool LookOptions::asked() const {
          opacity != "1";
 }
 
+namespace {
+
+/// A look of a file, with parameters set.
+Look load_base(const std::string& base, const std::vector<std::string>& values, Notes* notes) {
+  const Look plain = value_or_give_up(load_look(base, notes));
+  if (values.empty()) return plain;
+  LookBook book;
+  value_or_give_up(load_looks(base.substr(0, base.rfind('#')), book));
+  const std::string name = base.rfind('#') == std::string::npos ? "" : base.substr(base.rfind('#') + 1);
+  // The only look of a file needs no name.
+  const LookId id = name.empty() ? LookId{1} : value_or_give_up(book.read(name));
+  for (const std::string& value : values) {
+    const std::size_t equals = value.find('=');
+    if (equals == std::string::npos || equals == 0) {
+      throw Failure{
+          wrong_usage,
+          fmt::format("--set: expected a name and a value, such as team=#d9514a, found '{}'", value)};
+    }
+    const std::string parameter = value.substr(0, equals), text = value.substr(equals + 1);
+    const Result<Color> color = read_color(text);
+    const Result<void> set = color ? book.set_parameter(id, parameter, *color)
+                                   : book.set_parameter(id, parameter, to_number(text, "--set", -4096, 4096));
+    if (!set) throw Failure{wrong_usage, fmt::format("--set: {}", describe(set.error()))};
+  }
+  return book.get(id);
+}
+
+Fill read_fill_option(const std::string& text) {
+  if (text.find("-gradient(") != std::string::npos) {
+    Result<Fill> fill = read_fill(text);
+    if (!fill) throw Failure{wrong_usage, fmt::format("--fill: {}", describe(fill.error()))};
+    return *std::move(fill);
+  }
+  const auto colors = split(text, "--fill");
+  if (colors.size() != 1 && colors.size() != 4) {
+    throw Failure{wrong_usage, fmt::format("--fill: expected one color or four, found {}", colors.size())};
+  }
+  Fill fill;
+  for (std::size_t i = 0; i < 4; ++i) {
+    fill.corners[i] = to_color(colors[colors.size() == 4 ? i : 0], "--fill");
+  }
+  return fill;
+}
+
+}  // namespace
+
 /// Back to front: shadow, glow, outline, fill. Shadow and glow are those of the outlined letter.
 Look LookOptions::read(Notes* notes, const Look* named) const {
   constexpr float kMost = 256;
   Look look;
   if (!base.empty()) {
-    look = value_or_give_up(load_look(base, notes));
+    look = load_base(base, values, notes);
   } else if (named != nullptr) {
     look = *named;
   }
@@ -323,15 +372,7 @@ Look LookOptions::read(Notes* notes, const Look* named) const {
   }
   if (!outline.empty()) add({.grow = outer, .fill = Fill::solid(to_color(outline_parts[1], "--outline"))});
   if (!fill && look.count > 0 && (!base.empty() || named != nullptr) && bolder == 0) return look;
-  const auto colors = split(fill.value_or("black"), "--fill");
-  if (colors.size() != 1 && colors.size() != 4) {
-    throw Failure{wrong_usage, fmt::format("--fill: expected one color or four, found {}", colors.size())};
-  }
-  Layer front{.grow = bolder};
-  for (std::size_t i = 0; i < 4; ++i) {
-    front.fill.corners[i] = to_color(colors[colors.size() == 4 ? i : 0], "--fill");
-  }
-  add(front);
+  add({.grow = bolder, .fill = read_fill_option(fill.value_or("black"))});
   return look;
 }
 

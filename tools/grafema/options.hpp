@@ -100,7 +100,8 @@ LookOf looks_of(const LaidOut& laid, Notes* notes);
 
 /// --look and --fill, --outline, --shadow, --glow, --embolden, --opacity.
 struct LookOptions {
-  std::string base;  ///< --look
+  std::string base;                 ///< --look
+  std::vector<std::string> values;  ///< --set
   std::optional<std::string> fill;
   std::string outline, shadow, glow, embolden = "0", opacity = "1";
 

@@ -186,8 +186,10 @@ std::string Viewer::command() const {
   if (l.justify_last) out += " --justify-last";
   if (!picture_.laid.style.kerning) out += " --no-kerning";
   const LookOptions& k = options_.look;
-  add("--look", k.base), add("--fill", k.fill.value_or("")), add("--outline", k.outline),
-      add("--shadow", k.shadow), add("--glow", k.glow);
+  add("--look", k.base);
+  for (const std::string& value : k.values) add("--set", value);
+  add("--fill", k.fill.value_or("")), add("--outline", k.outline), add("--shadow", k.shadow),
+      add("--glow", k.glow);
   add("--embolden", k.embolden, "0"), add("--opacity", k.opacity, "1");
   const PlacementOptions& p = options_.place;
   add("--canvas", p.canvas), add("--backdrop", p.backdrop, "transparent"), add("--at", p.at),

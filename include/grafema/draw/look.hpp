@@ -25,6 +25,7 @@ struct Layer {
   /// Draws the shape out: it is painted wherever it comes to while it moves this far. Not of insets.
   PixelPoint sweep = {};
   /// Grown edges keep the letter's corners, where its pictures have three channels; else they are round.
+  /// Corners that reach farther than kSharpReach times the growth are rounded there.
   bool sharp = false;
   /// A band is cut into dashes so long, `gap` from one to the next, where letters are painted from outlines;
   /// pictures know nothing of a contour's length and show it whole.
@@ -50,6 +51,14 @@ struct Look {
   }
   bool operator==(const Look&) const = default;
 };
+
+constexpr float kSharpReach = 1.5F;
+
+/// How far beyond the letter's edge a layer paints, before it is shifted; below 0: how far within.
+inline float outward(const Layer& layer) {
+  if (layer.inset) return 0;
+  return (layer.sharp && layer.grow > 0 ? layer.grow * kSharpReach : layer.grow) + layer.blur;
+}
 
 /// A letter's edge as a line of that width, outside of it, on it or within.
 enum class OutlinePlace : std::uint8_t { outside, centered, inside };

@@ -2,6 +2,7 @@
 // Pictures, descriptors and sheets on disk. Nothing here throws; outputs are written beside and then renamed.
 #pragma once
 
+#include <map>
 #include <span>
 #include <string>
 #include <string_view>
@@ -92,11 +93,16 @@ inline std::shared_ptr<const Atlas> or_built_in(FileResult<Atlas> atlas, Notes* 
 struct NamedLook {
   std::string name;
   Look look;
+  std::vector<LookParameter> parameters = {};
 };
-/// Loads all looks of a file (docs/formats/looks.md); what they are based on is already put in. Fields
-/// that are not known are noted. Fails with `damaged` and the name of the look.
+/// Images that looks are filled with, by the names that stand in their file.
+using ImagesByName = std::map<std::string, std::shared_ptr<const FillImage>, std::less<>>;
+/// Loads all looks of a file (docs/formats/looks.md), and the images beside it; what they are based on is
+/// already put in, parameters have their defaults. Fields that are not known are noted. Fails with `damaged`
+/// and the name of the look, and as `load_png` and FillImage::make do.
 GRAFEMA_API FileResult<std::vector<NamedLook>> load_looks(const std::string& path, Notes* notes = nullptr);
-GRAFEMA_API Result<std::vector<NamedLook>> read_looks(std::string_view text, Notes* notes = nullptr);
+GRAFEMA_API Result<std::vector<NamedLook>> read_looks(std::string_view text, Notes* notes = nullptr,
+                                                      const ImagesByName& images = {});
 /// Loads all looks of a file into a book, where labels find them by name; a book that has them already is
 /// changed, and shows it at once. Nothing is set where the file can't be read.
 GRAFEMA_API FileResult<void> load_looks(const std::string& path, LookBook& book, Notes* notes = nullptr);

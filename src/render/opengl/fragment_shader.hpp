@@ -143,7 +143,10 @@ float soft_edge(float distance, float half_width) {
 
 #if EFFECTS
 // The one that effects follow: the true distance where there is one, unless corners are to stay.
-float grown_edge_of(vec4 v) { return kind_of(SLOT) == 3 && edge.y == 0.0 ? v.a : edge_of(v); }
+float grown_edge_of(vec4 v) {
+  if (kind_of(SLOT) != 3) return edge_of(v);
+  return edge.y == 0.0 ? v.a : min(edge_of(v), v.a + max(shape.x, 0.0) * (SHARP_REACH - 1.0) / (2.0 * shape.z));
+}
 #endif
 
 float strength_of(vec4 v, float pixel) {

@@ -6,6 +6,7 @@
 
 #include <algorithm>
 
+#include "grafema/draw/look.hpp"
 #include "render/opengl/far_shader.hpp"
 #include "render/opengl/fill_shader.hpp"
 #include "render/opengl/fragment_shader.hpp"
@@ -70,7 +71,8 @@ std::string head_of(const ProgramKey& key) {
       define("SWEEPS", feature(kSweeps));
   define("MOVES", feature(kMoves)), define("CLIPS", feature(kClips)), define("NEAR", feature(kNear));
   define("SMALL", feature(kMinified | kFar)), define("FAR", feature(kFar));
-  fmt::format_to(std::back_inserter(head), "#define CONTRAST {:.6f}\n", kContrast);
+  fmt::format_to(std::back_inserter(head), "#define CONTRAST {:.6f}\n#define SHARP_REACH {:.6f}\n", kContrast,
+                 kSharpReach);
   return head;
 }
 

@@ -287,7 +287,8 @@ vec2 empty_share(vec2 corner) {
 #endif
   if (has_reach) {
     vec2 wide = sides / n;
-    float outward = shape.w == 2.0 ? 0.0 : shape.x + shape.y;
+    float outward = shape.x * (record_texel(record * 8 + 6).w > 0.0 ? SHARP_REACH : 1.0) + shape.y;
+    if (shape.w == 2.0) outward = 0.0;
     float margin = shape.z - outward - sqrt(0.5 * dot(wide, wide)) * 0.5 - max(half_pixel.x, half_pixel.y) - 1.0;
     if (margin > 0.0) return min((margin + 0.5) / size, vec2(0.5));
   }

@@ -7,6 +7,7 @@
 #include <cstring>
 
 #include "base/light.hpp"
+#include "grafema/draw/look.hpp"
 #include "raster/fill_math.hpp"
 #if defined(__SSE4_1__)
 #include <smmintrin.h>
@@ -72,6 +73,7 @@ QuadShader::QuadShader(const GlyphQuad& quad, const QuadLayer& what, QuadKind ki
       bottom_(quad.cell[1] + quad.cell[3]),
       scale_(bits_per_channel(page.format) == 16 ? 1 / 65535.0F : 1 / 255.0F),
       room_(room_of(what.layer)),
+      farther_(layer_.reach > 0 ? std::max(layer_.grow, 0.0F) * (kSharpReach - 1) / (2 * layer_.reach) : 0),
       wide_(bits_per_channel(page.format) == 16),
       plain_(layer_.grow == 0 && layer_.blur == 0 && layer_.cut != kInsetCut),
       round_(layer_.sharp <= 0),
@@ -155,7 +157,8 @@ inline float QuadShader::edge_of(Four v) const { return kind_ == QuadKind::dista
 
 /// The one that effects follow: the true distance where there is one, unless corners are to stay.
 inline float QuadShader::grown_edge_of(Four v) const {
-  return kind_ == QuadKind::channels_with_distance && round_ ? v[3] : edge_of(v);
+  if (kind_ != QuadKind::channels_with_distance) return edge_of(v);
+  return round_ ? v[3] : std::min(edge_of(v), v[3] + farther_);
 }
 
 inline float QuadShader::soft_edge(float distance, float half) const {
@@ -249,9 +252,11 @@ float QuadShader::share_of_bar(Texel at, const Footprint& footprint, float grow,
 /// The same for four pixels at once, by channels.
 inline Four QuadShader::strengths_of(const Four (&v)[4], float pixel) const {
   const Four middle = larger(smaller(v[0], v[1]), smaller(larger(v[0], v[1]), v[2]));
-  const Four reading = kind_ == QuadKind::distance                                      ? v[0]
-                       : kind_ == QuadKind::channels_with_distance && !plain_ && round_ ? v[3]
-                                                                                        : middle,
+  const bool has_both = kind_ == QuadKind::channels_with_distance && !plain_;
+  const Four reading = kind_ == QuadKind::distance ? v[0]
+                       : has_both && round_        ? v[3]
+                       : has_both                  ? smaller(middle, v[3] + farther_)
+                                                   : middle,
              distance = (reading - 0.5F) * 2 * layer_.reach;
   const float half = std::min(pixel / 2, room_) + layer_.blur;
   const Four t = smaller(larger(0.5F + (distance + layer_.grow) / (2 * half), Four{}), all(1));
@@ -317,7 +322,8 @@ float QuadShader::margin(const Footprint& footprint) const {
   // texel is left for rounding and for channels that are not the distance.
   const Texel half = footprint.half();
   const float spread = footprint.pixel / 2 + std::max(half.x, half.y);
-  const float outward = layer_.cut == kInsetCut ? 0.0F : layer_.grow + layer_.blur;
+  const float outward =
+      layer_.cut == kInsetCut ? 0.0F : layer_.grow * (round_ ? 1.0F : kSharpReach) + layer_.blur;
   return std::max(0.0F, layer_.reach - outward - spread - 1);
 }
 

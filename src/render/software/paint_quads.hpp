@@ -116,6 +116,7 @@ class QuadShader {
   std::size_t texel_bytes_, channels_;
   int left_, top_, right_, bottom_;  // the cell
   float scale_, room_;               // of stored channels; what `strength_at` lets a pixel be wide
+  float farther_;  // of a sharp corner's tip: what is stored as the distance may be so much more
   bool wide_, plain_, round_, has_sweep_, solid_;
   Shade fill_;             // where it is solid
   std::vector<Four> row_;  // of texels mixed between two rows, from the one left of the cell on

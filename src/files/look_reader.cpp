@@ -1,0 +1,381 @@
+// SPDX-License-Identifier: MIT
+// Looks, layers and fills of a looks file, and the parameters that they name.
+#include "files/look_reader.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "grafema/base/nearest.hpp"
+#include "raster/fill_css.hpp"
+
+namespace grafema::detail {
+namespace {
+
+constexpr double kMostPixels = 4096, kMostScale = 1000;
+constexpr int kMostBases = 64;  // of a look, one on the other
+
+/// `$name` without its sign; nothing where the value is none.
+std::optional<std::string> parameter_of(const Json& value) {
+  if (!value.is_string()) return std::nullopt;
+  const auto text = value.get<std::string>();
+  return text.starts_with('$') ? std::optional(text.substr(1)) : std::nullopt;
+}
+
+bool is_number_in(const Json& value, double low, double high) {
+  return value.is_number() && value.get<double>() >= low && value.get<double>() <= high;
+}
+
+}  // namespace
+
+LooksReader::LooksReader(const Json& looks, const Json* parameters, ImageOfLook images, Notes* notes)
+    : parameters_(parameters), images_(std::move(images)), notes_(notes) {
+  for (const auto& [name, object] : looks.items()) entries_[name].object = &object;
+}
+
+const NamedLook& LooksReader::read(const std::string& name, int depth) {
+  Entry& entry = entries_.at(name);
+  if (entry.done) return entry.read;
+  if (entry.open) wrong("a look that is not based on itself", name);
+  if (depth > kMostBases) wrong("looks at most 64 deep based on each other", name);
+  if (error_) return entry.read;
+  entry.open = true;
+  NamedLook made = read_object(*entry.object, name, depth);
+  entry.read = std::move(made);
+  entry.open = false;
+  entry.done = true;
+  return entry.read;
+}
+
+NamedLook LooksReader::read_object(const Json& object, const std::string& name, int depth) {
+  constexpr std::string_view kKnown[] = {"based_on", "opacity", "unit", "layers"};
+  NamedLook named;
+  named.name = name;
+  if (!object.is_object()) {
+    wrong("an object for each look", fmt::format("{} as look '{}'", quoted(object), name));
+    return named;
+  }
+  note_unknown_fields(object, kKnown, fmt::format("look '{}'", name), notes_);
+  if (object.contains("based_on")) named = read_base(object["based_on"], name, depth);
+  number(object, "opacity", named.look.opacity, {0, 1}, {named}, LookTarget::opacity);
+  if (object.contains("unit")) named.look.in_ems = object["unit"] == "em";
+  if (object.contains("unit") && object["unit"] != "em" && object["unit"] != "px") {
+    wrong_value("\"px\" or \"em\"", object["unit"], "unit", name);
+  }
+  if (object.contains("layers")) read_layers(object["layers"], named);
+  if (named.look.count == 0) wrong("at least one layer", name);
+  if (!error_) {
+    if (const Result<void> checked = check_look(named.look); !checked) wrong(checked.error().expected, name);
+  }
+  return named;
+}
+
+NamedLook LooksReader::read_base(const Json& base, const std::string& name, int depth) {
+  if (base.is_string() && entries_.count(base.get<std::string>()) != 0) {
+    NamedLook named = read(base.get<std::string>(), depth + 1);
+    named.name = name;
+    return named;
+  }
+  std::vector<std::string_view> names;
+  for (const auto& [key, value] : entries_) names.push_back(key);
+  const std::string asked = base.is_string() ? base.get<std::string>() : quoted(base);
+  if (!error_) {
+    error_ = make_error(ErrorKind::damaged, "a look of this file in based_on",
+                        fmt::format("'{}' in look '{}'{}", asked, name, suggestion(asked, names)));
+  }
+  NamedLook named;
+  named.name = name;
+  return named;
+}
+
+void LooksReader::read_layers(const Json& layers, NamedLook& named) {
+  if (!layers.is_array()) wrong("a list of layers", named.name);
+  if (!layers.is_array()) return;
+  Look& look = named.look;
+  for (const Json& object : layers) {
+    if (!object.is_object()) wrong("an object for each layer", named.name);
+    if (!object.is_object()) return;
+    // A layer of the base is changed in place, others come on top.
+    float at = look.count;
+    if (object.contains("at"))
+      plain_number(object["at"], "at", at, {0, static_cast<double>(look.count)}, {named});
+    if (at >= Look::kMaxLayers) wrong("at most eight layers", named.name);
+    if (error_) return;
+    const auto layer = static_cast<std::size_t>(at);
+    if (layer == look.count) ++look.count;
+    read_layer(object, {named, layer});
+  }
+}
+
+void LooksReader::read_layer(const Json& object, const Place& place) {
+  constexpr std::string_view kKnown[] = {"at",   "grow",  "blur",  "hollow", "inset",   "line",
+                                         "dash", "shift", "sweep", "sharp",  "outline", "fill"};
+  note_unknown_fields(object, kKnown, fmt::format("a layer of look '{}'", place.named.name), notes_);
+  Layer& layer = place.at();
+  if (object.contains("outline")) read_outline(object["outline"], place);
+  number(object, "grow", layer.grow, {-kMostPixels, kMostPixels}, place, LookTarget::grow);
+  number(object, "blur", layer.blur, {0, kMostPixels}, place, LookTarget::blur);
+  number(object, "line", layer.line, {0, kMostPixels}, place, LookTarget::line);
+  flag(object, "hollow", layer.hollow, place);
+  flag(object, "inset", layer.inset, place);
+  flag(object, "sharp", layer.sharp, place);
+  pair(object, "shift", layer.shift, place, LookTarget::shift_x, LookTarget::shift_y);
+  pair(object, "sweep", layer.sweep, place, LookTarget::sweep_x, LookTarget::sweep_y);
+  if (object.contains("dash")) read_dash(object["dash"], place);
+  if (object.contains("fill")) read_fill(object["fill"], place);
+}
+
+/// A width, or a width and where it lies: growth and line of the layer.
+void LooksReader::read_outline(const Json& value, const Place& place) {
+  constexpr std::pair<std::string_view, OutlinePlace> kPlaces[] = {{"outside", OutlinePlace::outside},
+                                                                   {"centered", OutlinePlace::centered},
+                                                                   {"inside", OutlinePlace::inside}};
+  float width = 1;
+  OutlinePlace lies = OutlinePlace::outside;
+  if (value.is_object()) {
+    constexpr std::string_view kKnown[] = {"width", "place"};
+    note_unknown_fields(value, kKnown, fmt::format("an outline of look '{}'", place.named.name), notes_);
+    if (value.contains("width")) plain_number(value["width"], "width", width, {0, kMostPixels}, place);
+    word(value, "place", lies, kPlaces, "\"outside\", \"centered\" or \"inside\"", place);
+  } else {
+    plain_number(value, "outline", width, {0, kMostPixels}, place);
+  }
+  const Layer made = outline_layer(width, lies, {});
+  place.at().grow = made.grow, place.at().line = made.line;
+  unbind(place, LookTarget::grow), unbind(place, LookTarget::line);
+}
+
+void LooksReader::read_dash(const Json& list, const Place& place) {
+  PixelPoint dash;
+  if (list.is_array() && list.size() == 2 && is_number_in(list[0], 0, kMostPixels) &&
+      is_number_in(list[1], 0, kMostPixels)) {
+    dash = {list[0].get<float>(), list[1].get<float>()};
+  } else {
+    wrong_value("two lengths, a dash and a gap,", list, "dash", place.named.name);
+  }
+  place.at().dash = dash.x, place.at().gap = dash.y;
+}
+
+// --- Fills.
+
+void LooksReader::read_fill(const Json& value, const Place& place) {
+  unbind(place, LookTarget::corner), unbind(place, LookTarget::stop);
+  place.at().fill = Fill::solid({0, 0, 0, 1});
+  if (value.is_string()) return read_css(value.get<std::string>(), place);
+  if (value.is_array()) return read_corners(value, place);
+  if (value.is_object()) return read_fill_object(value, place);
+  wrong("a color, four, or an object as fill", place.named.name);
+}
+
+void LooksReader::read_css(const std::string& css, const Place& place) {
+  std::string unknown;
+  const Result<NamedFill> read = read_named_fill(css, [&](std::string_view name) {
+    const std::optional<Color> color = color_of(name);
+    if (!color) unknown = name;
+    return color;
+  });
+  if (!unknown.empty()) return wrong_parameter(unknown, place.named.name);
+  if (!read) {
+    if (!error_) {
+      error_ =
+          make_error(ErrorKind::damaged, read.error().expected,
+                     fmt::format("'{}' in 'fill' of look '{}'", read.error().found.data(), place.named.name));
+    }
+    return;
+  }
+  place.at().fill = read->fill;
+  for (std::size_t i = 0; i < read->of_stops.size(); ++i) {
+    if (read->of_stops[i].empty()) continue;
+    if (read->fill.has_stops()) bind(place, read->of_stops[i], LookTarget::stop, i);
+    for (std::size_t c = 0; c < 4 && !read->fill.has_stops(); ++c)
+      bind(place, read->of_stops[i], LookTarget::corner, c);
+  }
+}
+
+void LooksReader::read_corners(const Json& list, const Place& place) {
+  if (list.size() != 4) return wrong("a color or four as fill", place.named.name);
+  for (std::size_t i = 0; i < 4 && !error_; ++i) {
+    const std::string text = list[i].is_string() ? list[i].get<std::string>() : std::string();
+    if (text.starts_with('$')) {
+      const std::optional<Color> color = color_of(std::string_view(text).substr(1));
+      if (!color) return wrong_parameter(std::string_view(text).substr(1), place.named.name);
+      place.at().fill.corners[i] = *color;
+      bind(place, std::string_view(text).substr(1), LookTarget::corner, i);
+      continue;
+    }
+    const Result<Color> color = read_color(text);
+    if (!color) return wrong("CSS colors as fill", place.named.name);
+    place.at().fill.corners[i] = *color;
+  }
+}
+
+void LooksReader::read_fill_object(const Json& object, const Place& place) {
+  constexpr std::string_view kKnown[] = {"css",    "corners", "image",  "box",    "fit",
+                                         "repeat", "scale",   "offset", "scroll", "tint"};
+  constexpr std::pair<std::string_view, FillBox> kBoxes[] = {
+      {"label", FillBox::label}, {"line", FillBox::line}, {"glyph", FillBox::glyph}};
+  note_unknown_fields(object, kKnown, fmt::format("a fill of look '{}'", place.named.name), notes_);
+  const int kinds = (object.contains("css") ? 1 : 0) + (object.contains("corners") ? 1 : 0) +
+                    (object.contains("image") ? 1 : 0);
+  if (kinds != 1) return wrong("one of css, corners and image in a fill", place.named.name);
+  if (object.contains("css")) {
+    if (!object["css"].is_string()) return wrong_value("text", object["css"], "css", place.named.name);
+    read_css(object["css"].get<std::string>(), place);
+  } else if (object.contains("corners")) {
+    if (!object["corners"].is_array())
+      return wrong_value("four colors", object["corners"], "corners", place.named.name);
+    read_corners(object["corners"], place);
+  } else {
+    read_image(object, place);
+  }
+  word(object, "box", place.at().fill.box, kBoxes, "\"label\", \"line\" or \"glyph\"", place);
+}
+
+void LooksReader::read_image(const Json& object, const Place& place) {
+  constexpr std::pair<std::string_view, ImageFit> kFits[] = {{"none", ImageFit::none},
+                                                             {"fill", ImageFit::fill},
+                                                             {"cover", ImageFit::cover},
+                                                             {"contain", ImageFit::contain}};
+  const Json& name = object["image"];
+  if (!name.is_string()) return wrong_value("the name of an image file", name, "image", place.named.name);
+  if (object.contains("tint"))
+    read_css(object["tint"].is_string() ? object["tint"].get<std::string>() : "", place);
+  const std::array<Color, 4> tint =
+      object.contains("tint") ? place.at().fill.corners : Fill::solid({1, 1, 1, 1}).corners;
+  if (place.at().fill.has_stops()) return wrong("one color as tint", place.named.name);
+  if (error_) return;
+  Result<std::shared_ptr<const FillImage>> image = images_(name.get<std::string>());
+  if (!image) {
+    error_ = image.error();
+    error_->with_found(fmt::format("{} ('{}' of look '{}')", error_->found.data(), name.get<std::string>(),
+                                   place.named.name));
+    return;
+  }
+  Fill& fill = place.at().fill;
+  fill = Fill::of_image(*std::move(image));
+  fill.corners = tint;
+  word(object, "fit", fill.fit, kFits, "\"none\", \"fill\", \"cover\" or \"contain\"", place);
+  flag(object, "repeat", fill.repeats, place);
+  if (object.contains("scale") && object["scale"].is_number()) {
+    float scale = 1;
+    plain_number(object["scale"], "scale", scale, {1 / kMostScale, kMostScale}, place);
+    fill.scale = {scale, scale};
+  } else {
+    pair(object, "scale", fill.scale, {1 / kMostScale, kMostScale}, place);
+  }
+  pair(object, "offset", fill.offset, {-kMostPixels, kMostPixels}, place);
+  pair(object, "scroll", fill.scroll, {-kMostPixels, kMostPixels}, place);
+}
+
+// --- Values.
+
+void LooksReader::plain_number(const Json& value, const char* field, float& out, Range range,
+                               const Place& place) {
+  if (is_number_in(value, range.low, range.high)) {
+    out = value.get<float>();
+  } else {
+    wrong_value("a number in range", value, field, place.named.name);
+  }
+}
+
+void LooksReader::number(const Json& object, const char* field, float& out, Range range, const Place& place,
+                         LookTarget target) {
+  if (!object.contains(field)) return;
+  unbind(place, target);
+  const std::optional<std::string> name = parameter_of(object[field]);
+  if (!name) return plain_number(object[field], field, out, range, place);
+  const bool is_there =
+      parameters_ != nullptr && parameters_->contains(*name) && (*parameters_)[*name].is_number();
+  if (!is_there) return wrong_parameter(*name, place.named.name);
+  plain_number((*parameters_)[*name], field, out, range, place);
+  bind(place, *name, target);
+}
+
+void LooksReader::flag(const Json& object, const char* field, bool& out, const Place& place) {
+  if (!object.contains(field)) return;
+  if (!object[field].is_boolean())
+    return wrong_value("true or false", object[field], field, place.named.name);
+  out = object[field].get<bool>();
+}
+
+void LooksReader::pair(const Json& object, const char* field, PixelPoint& out, Range range,
+                       const Place& place) {
+  if (!object.contains(field)) return;
+  const Json& list = object[field];
+  const auto fits = [&](const Json& v) { return is_number_in(v, range.low, range.high); };
+  if (!list.is_array() || list.size() != 2 || !fits(list[0]) || !fits(list[1])) {
+    return wrong_value("two numbers in range", list, field, place.named.name);
+  }
+  out = {list[0].get<float>(), list[1].get<float>()};
+}
+
+/// Each of the two may be a parameter.
+void LooksReader::pair(const Json& object, const char* field, PixelPoint& out, const Place& place,
+                       LookTarget x, LookTarget y) {
+  if (!object.contains(field)) return;
+  const Json& list = object[field];
+  if (!list.is_array() || list.size() != 2) return wrong_value("two numbers", list, field, place.named.name);
+  number(Json{{field, list[0]}}, field, out.x, {-kMostPixels, kMostPixels}, place, x);
+  number(Json{{field, list[1]}}, field, out.y, {-kMostPixels, kMostPixels}, place, y);
+}
+
+template <class Value, std::size_t N>
+void LooksReader::word(const Json& object, const char* field, Value& out,
+                       const std::pair<std::string_view, Value> (&words)[N], const char* expected,
+                       const Place& place) {
+  if (!object.contains(field)) return;
+  for (const auto& [name, value] : words) {
+    if (object[field] == name) {
+      out = value;
+      return;
+    }
+  }
+  wrong_value(expected, object[field], field, place.named.name);
+}
+
+// --- Parameters.
+
+std::optional<Color> LooksReader::color_of(std::string_view parameter) {
+  const std::string name(parameter);
+  if (parameters_ == nullptr || !parameters_->contains(name) || !(*parameters_)[name].is_string())
+    return std::nullopt;
+  const Result<Color> color = read_color((*parameters_)[name].get<std::string>());
+  return color ? std::optional(*color) : std::nullopt;
+}
+
+void LooksReader::bind(const Place& place, std::string_view parameter, LookTarget target, std::size_t index) {
+  place.named.parameters.push_back({std::string(parameter), target, static_cast<std::uint8_t>(place.layer),
+                                    static_cast<std::uint8_t>(index)});
+}
+
+/// What a look was based on said so; this one says otherwise.
+void LooksReader::unbind(const Place& place, LookTarget target) {
+  std::erase_if(place.named.parameters,
+                [&](const LookParameter& p) { return p.target == target && p.layer == place.layer; });
+}
+
+void LooksReader::wrong(const char* expected, const std::string& look) {
+  if (!error_) error_ = make_error(ErrorKind::damaged, expected, fmt::format("another in look '{}'", look));
+}
+
+void LooksReader::wrong_value(const char* expected, const Json& value, const char* field,
+                              const std::string& look) {
+  if (error_) return;
+  error_ = make_error(ErrorKind::damaged, expected,
+                      fmt::format("{} in '{}' of look '{}'", quoted(value), field, look));
+}
+
+void LooksReader::wrong_parameter(std::string_view name, const std::string& look) {
+  if (error_) return;
+  std::vector<std::string> names;
+  if (parameters_ != nullptr) {
+    for (const auto& [key, value] : parameters_->items()) names.push_back(key);
+  }
+  const std::vector<std::string_view> views(names.begin(), names.end());
+  error_ =
+      make_error(ErrorKind::damaged, "a parameter of this file, a color or a number as its place wants it",
+                 fmt::format("'${}' in look '{}'{}", name, look, suggestion(name, views)));
+}
+
+}  // namespace grafema::detail
