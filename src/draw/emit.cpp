@@ -51,9 +51,18 @@ class Emitter {
     steps_ = detail::longest_steps(label_map, label.extent, view);
     const WideMap map(label_map);
     has_fill_boxes_ = false;
+    for (const QuadRun& run : label.runs) {  // panels stand behind all letters
+      const Variant& variant = label.variants[run.variant];
+      if (!variant.panel) continue;
+      const Look& look = looks.get(label.look_of(variant));
+      for (std::size_t layer = 0; layer < look.count; ++layer) {
+        add_run(label, run, variant, look, layer, map, changes, alpha);
+      }
+    }
     for (std::size_t step = 0; step < label.layers; ++step) {
       for (const QuadRun& run : label.runs) {
         const Variant& variant = label.variants[run.variant];
+        if (variant.panel) continue;
         const Look& look = looks.get(label.look_of(variant));
         const std::size_t before = label.layers - look.count;
         if (step < before) continue;
@@ -99,9 +108,8 @@ class Emitter {
     for (std::size_t i = 0; i < room.size(); ++i) {
       write(room[i], quads[i], map, down, origin, in_batch, run.page, alpha);
     }
-    if (shown.fill.kind != FillKind::corners || shown.fill.box != FillBox::label) {
-      place_fills(label, run, shown.fill.box, record, room);
-    }
+    const FillBox box = variant.panel ? FillBox::glyph : shown.fill.box;
+    if (shown.fill.kind != FillKind::corners || box != FillBox::label) place_fills(label, run, box, record, room);
     if (!label.moving) return;
     for (std::size_t i = 0; i < room.size(); ++i) {
       move(room[i], quads[i], map, origin, variant.lean, changes[run.first + i], label.opacity);

@@ -170,6 +170,17 @@ void Label::set_motion(Motion motion) {
   s.moving = s.motion || std::any_of(s.styles.begin(), s.styles.end(),
                                      [](const State::DrawnStyle& style) { return bool{style.motion}; });
 }
+Result<void> Label::set_panel(const std::optional<Panel>& panel) {
+  if (panel) {
+    if (const Result<void> checked = check_panel(*panel); !checked) return checked;
+  }
+  State& s = state();
+  if (s.panel == panel) return {};
+  s.panel = panel;
+  s.quads_stale = true;
+  return {};
+}
+
 void Label::set_time(double seconds) { state().seconds = seconds; }
 const LabelWork& Label::work() const { return state().work; }
 
@@ -235,7 +246,7 @@ void Label::State::prepare() {
     for (Variant& variant : variants) {
       const LookId wanted = look_of(variant);
       variant.first_record = records.find(context->looks(), wanted, variant);
-      layers = std::max(layers, context->looks().get(wanted).count);
+      if (!variant.panel) layers = std::max(layers, context->looks().get(wanted).count);
     }
   }
 }

@@ -59,6 +59,7 @@ void Label::State::resolve_glyphs() {
     if (there && paragraph.glyphs[i].text_start < shown) add_quad(sprite, static_cast<std::uint32_t>(i));
   }
   add_bars(shown);
+  add_panel();
   name_notes();
   extent = {};
   for (const QuadRun& run : runs) {
@@ -116,10 +117,7 @@ void Label::State::note_picture(const Sprite& sprite, std::size_t glyph) {
 void Label::State::put_quad(const LocalQuad& quad, const Variant& variant, std::uint16_t page_number,
                             std::uint32_t glyph) {
   const auto same = [&](const Variant& v) {
-    return v.texels_per_pixel == variant.texels_per_pixel && v.reach == variant.reach &&
-           v.kind == variant.kind && v.size == variant.size && v.grow == variant.grow &&
-           v.lean == variant.lean && v.part == variant.part && v.own_look == variant.own_look &&
-           v.look == variant.look;
+    return are_alike(v, variant) && v.part == variant.part && v.own_look == variant.own_look && v.look == variant.look;
   };
   std::size_t index = runs.empty() ? 0 : runs.back().variant;
   if (variants.empty() || !same(variants[index])) {
@@ -214,6 +212,38 @@ void Label::State::add_bar(const PlacedBar& bar, const Rect& rect) {
   put_quad(quad, variant, 0, QuadInfo::kBar);
 }
 
+/// The box behind the label: a texel of it is a pixel, since its edge is worked out.
+void Label::State::add_panel() {
+  if (!panel || !context->looks().has(panel->look)) return;
+  has_bars = true;
+  const PanelShape shape = panel_shape(*panel, box);
+  Variant variant;
+  variant.size = paragraph.size, variant.kind = QuadKind::panel;
+  variant.own_look = false, variant.look = panel->look;
+  const float reach = std::ceil(required_reach(context->looks().get(panel->look), variant.size) + 1);
+  variant.reach = reach;
+  PanelRecord record;
+  record.radii = shape.radii, record.has_pointer = shape.has_pointer ? 1.0F : 0.0F;
+  for (std::size_t i = 0; i < 3 && shape.has_pointer; ++i) {
+    const PixelPoint p{shape.pointer[i].x - shape.box.left, shape.pointer[i].y - shape.box.top};
+    record.pointer[2 * i] = p.x, record.pointer[2 * i + 1] = p.y;
+    const float width = shape.box.width(), height = shape.box.height();
+    const std::array<float, 4> beyond = {-p.x, -p.y, p.x - width, p.y - height};
+    for (std::size_t k = 0; k < 4; ++k) record.beyond[k] = std::max(record.beyond[k], std::ceil(beyond[k]));
+  }
+  variant.panel = record;
+  constexpr float kMostTexels = 60000;
+  const float left = reach + record.beyond[0], top = reach + record.beyond[1];
+  const float width = shape.box.width() + left + reach + record.beyond[2],
+              height = shape.box.height() + top + reach + record.beyond[3];
+  if (!(width <= kMostTexels && height <= kMostTexels)) return;  // no device shows as much
+  LocalQuad quad{};
+  quad.cell = {0, 0, static_cast<std::uint16_t>(width), static_cast<std::uint16_t>(height)};
+  quad.x = shape.box.left - left - 0.5F, quad.y = shape.box.top - top - 0.5F;
+  quad.width = width + 1, quad.height = height + 1;
+  put_quad(quad, variant, 0, QuadInfo::kBar);
+}
+
 /// Names of spans become looks and motions of the context; names that it does not have are noted.
 void Label::State::find_styles() {
   styles.clear();
@@ -278,7 +308,7 @@ void Label::State::move_glyph(std::size_t quad, double at, detail::GlyphMove& mo
 void Label::State::find_fill_boxes(std::vector<FillBoxes>& out) const {
   out.clear();
   const bool is_asked = std::any_of(variants.begin(), variants.end(), [this](const Variant& v) {
-    return !spans_label(context->looks().get(look_of(v)));
+    return v.panel || !spans_label(context->looks().get(look_of(v)));
   });
   if (!is_asked) return;
   out.resize(paragraph.glyphs.size() + (has_bars ? quads.size() : 0), {box, box});
@@ -288,8 +318,13 @@ void Label::State::find_fill_boxes(std::vector<FillBoxes>& out) const {
       out[place_of(q)] = finder.of_glyph(paragraph, infos[q].glyph);
       continue;
     }
-    // A quad of a bar holds it in its middle.
     const LocalQuad& quad = quads[q];
+    if (panel && q + 1 == quads.size()) {  // it stands last
+      const Rect whole = panel_shape(*panel, box).box;
+      out[place_of(q)] = {whole, whole};
+      continue;
+    }
+    // A quad of a bar holds it in its middle.
     const float x = quad.x + quad.width / 2, y = quad.y + quad.height / 2;
     const auto holds = [&](const PlacedBar& bar) {
       const Rect& b = bar.box;

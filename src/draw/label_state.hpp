@@ -2,10 +2,12 @@
 // What a label keeps between frames.
 #pragma once
 
+#include <optional>
 #include <vector>
 
 #include "draw/glyph_move.hpp"
 #include "grafema/draw/label.hpp"
+#include "grafema/draw/panel.hpp"
 #include "grafema/draw/set_memory.hpp"
 
 namespace grafema {
@@ -35,8 +37,15 @@ struct Variant {
   std::uint8_t array = 0;  ///< of a set: index of its SetArray
   bool own_look = true;    ///< the label's look, else `look`
   LookId look{};
+  std::optional<PanelRecord> panel = {};  ///< of a panel, whose layers are painted before all others
   std::uint32_t first_record = 0;
 };
+
+/// Whether records of one serve the other.
+inline bool are_alike(const Variant& a, const Variant& b) {
+  return a.size == b.size && a.texels_per_pixel == b.texels_per_pixel && a.reach == b.reach && a.grow == b.grow &&
+         a.lean == b.lean && a.kind == b.kind && a.panel == b.panel;
+}
 
 /// Quads in a row of one variant on pages of one number.
 struct QuadRun {
@@ -75,6 +84,7 @@ struct Label::State {
     LookId look{};
     Motion motion;
   };
+  std::optional<Panel> panel;
   std::vector<DrawnStyle> styles;  ///< as Paragraph::styles; empty for a plain text
   std::vector<std::uint32_t>
       clusters;  ///< where clusters with glyphs begin, ascending; filled when asked for
@@ -140,6 +150,7 @@ struct Label::State {
   void add_quad(const Sprite& sprite, std::uint32_t glyph);
   void add_bars(std::uint32_t shown);
   void add_bar(const PlacedBar& bar, const Rect& rect);
+  void add_panel();
   void put_quad(const LocalQuad& quad, const Variant& variant, std::uint16_t page, std::uint32_t glyph);
   void set_box(LocalQuad& quad) const;
   void find_styles();

@@ -19,5 +19,7 @@ void write_records(const Look& look, const Variant& variant, std::span<LayerReco
 
 /// A layer's fill, where it is more than colors at corners; `layer` is the index of the layer's own record.
 std::optional<FillRecord> fill_of(std::span<const LayerRecord> records, std::size_t layer);
+/// The outline of the panel that a layer is of.
+std::optional<PanelRecord> panel_of(std::span<const LayerRecord> records, std::size_t layer);
 
 }  // namespace grafema::detail

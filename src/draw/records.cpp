@@ -133,7 +133,8 @@ LayerRecord layer_record(const Look& look, std::size_t index, const Variant& var
   for (std::size_t i = 0; i < 4; ++i) record.corners[i] = premultiplied(layer.fill.corners[i], opacity);
   record.pixel = 1 / texels_per_pixel;
   record.lean = variant.lean;
-  record.fill_box = static_cast<float>(layer.fill.box);
+  // What stands behind a label spans itself.
+  record.fill_box = static_cast<float>(variant.panel ? FillBox::glyph : layer.fill.box);
   return record;
 }
 
@@ -170,6 +171,15 @@ void detail::write_records(const Look& look, const Variant& variant, std::span<L
     out[i].fill = static_cast<float>(next - i);
     next += kRecordsOfFill;
   }
+  if (!variant.panel || next >= out.size()) return;
+  out[next] = std::bit_cast<LayerRecord>(*variant.panel);
+  for (std::size_t i = 0; i < pixels.count; ++i) out[i].panel = static_cast<float>(next - i);
+}
+
+std::optional<PanelRecord> detail::panel_of(std::span<const LayerRecord> records, std::size_t layer) {
+  const auto by = static_cast<std::size_t>(records[layer].panel);
+  if (by == 0 || layer + by >= records.size()) return std::nullopt;
+  return std::bit_cast<PanelRecord>(records[layer + by]);
 }
 
 std::optional<FillRecord> detail::fill_of(std::span<const LayerRecord> records, std::size_t layer) {
@@ -181,7 +191,7 @@ std::optional<FillRecord> detail::fill_of(std::span<const LayerRecord> records, 
 }
 
 void TextContext::Records::write(const Look& look, const Key& key) {
-  if (detail::records_of(look) <= key.room) {
+  if (detail::records_of(look) + (key.variant.panel ? 1 : 0) <= key.room) {
     detail::write_records(look, key.variant, std::span(list).subspan(key.first, key.room));
   }
   images.resize(list.size());
@@ -194,7 +204,7 @@ void TextContext::Records::refresh(const LookBook& looks) {
   if (looks_revision == looks.revision()) return;
   looks_revision = looks.revision();
   const bool grown = std::any_of(keys.begin(), keys.end(), [&](const Key& key) {
-    return detail::records_of(looks.get(key.look)) > key.room;
+    return detail::records_of(looks.get(key.look)) + (key.variant.panel ? 1 : 0) > key.room;
   });
   if (grown) {  // no room where it stands: everybody asks anew
     keys.clear();
@@ -206,11 +216,7 @@ void TextContext::Records::refresh(const LookBook& looks) {
 
 std::uint32_t TextContext::Records::find(const LookBook& looks, LookId look, const Variant& v) {
   for (const Key& key : keys) {
-    const Variant& k = key.variant;
-    if (key.look == look && k.size == v.size && k.texels_per_pixel == v.texels_per_pixel &&
-        k.reach == v.reach && k.grow == v.grow && k.lean == v.lean && k.kind == v.kind) {
-      return key.first;
-    }
+    if (key.look == look && are_alike(key.variant, v)) return key.first;
   }
   if (keys.size() >= limit) {  // sizes that change every frame: start over, labels that are drawn ask again
     keys.clear();
@@ -218,7 +224,7 @@ std::uint32_t TextContext::Records::find(const LookBook& looks, LookId look, con
     ++generation;
   }
   const Look& wanted = looks.get(look);
-  const auto room = static_cast<std::uint32_t>(detail::records_of(wanted));
+  const auto room = static_cast<std::uint32_t>(detail::records_of(wanted) + (v.panel ? 1 : 0));
   keys.push_back({look, v, static_cast<std::uint32_t>(list.size()), room});
   list.resize(list.size() + room);
   write(wanted, keys.back());

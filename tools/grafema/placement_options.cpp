@@ -31,6 +31,8 @@ void PlacementOptions::add_to(Arguments& arguments) {
                    "Safe area: distance from all edges, or left, top, right, bottom");
   arguments.option("--pin", pin, "FX,FY",
                    "Instead of --at: the point of the safe area, in fractions, where the label's own stands");
+  arguments.option("--panel", panel, "FILL[,RADIUS,PADDING]",
+                   "A box behind the label: a color, a gradient or FILE#NAME of a look; its corners; what it is wider by");
   arguments.option("--motion", motion, "NAME",
                    "A ready-made motion, or several: sway+shimmer, \"whole swell\"");
   arguments.option("--time", time, "S", "The time of the motion, in seconds");
@@ -165,6 +167,32 @@ Rect cells_of(TextContext& context, Label& label, const View& view, double secon
   return all;
 }
 
+/// Reads --panel: what it is painted with, and how it lies around the label.
+void read_panel(const std::string& text, Picture& picture) {
+  if (text.empty()) return;
+  const auto parts = split(text, "--panel");
+  if (parts.size() > 3) throw Failure{wrong_usage, fmt::format("--panel: expected a fill, a radius and a padding, found '{}'", text)};
+  Panel panel;
+  if (parts[0].find(".json#") != std::string::npos) {
+    picture.panel_look = value_or_give_up(load_look(parts[0], &picture.laid.notes));
+  } else {
+    const Result<Fill> fill = read_fill(parts[0]);
+    if (!fill) throw Failure{wrong_usage, fmt::format("--panel: {}", describe(fill.error()))};
+    picture.panel_look.add({.fill = *fill});
+  }
+  if (parts.size() > 1) panel.radii.fill(to_number(parts[1], "--panel", 0, 4096));
+  if (parts.size() > 2) panel.padding.fill(to_number(parts[2], "--panel", -4096, 4096));
+  picture.panel = panel;
+}
+
+/// Where the panel stands, with what its look paints beyond it.
+Rect with_panel(const Picture& picture, const Rect& ink) {
+  if (!picture.panel) return ink;
+  const Rect box = panel_shape(*picture.panel, picture.laid.paragraph.box).box;
+  const Overhang out = overhang(picture.panel_look, picture.laid.paragraph.size);
+  return enclosing(ink, {box.left - out.left, box.top - out.top, box.right + out.right, box.bottom + out.bottom});
+}
+
 /// The ink, with what motion adds to each side of it.
 Rect with_motion(Picture& picture, const Rect& ink, std::span<const double> times) {
   if (!picture.motion && !moves(picture.laid)) return ink;
@@ -206,16 +234,17 @@ Picture make_picture(const LayoutOptions& layout, const LookOptions& look, const
   picture.look = look.read(&picture.laid.notes, named.empty() ? nullptr : &own);
   picture.motion = value_or_give_up(read_motion(place.motion));
   picture.seconds = to_number(place.time, "--time", 0, 1e6F);
+  read_panel(place.panel, picture);
   const std::span<const double> shown = times.empty() ? std::span<const double>(&picture.seconds, 1) : times;
   const Canvas fitted =
-      fit_canvas(picture.laid.paragraph, with_motion(picture, ink_of(picture), shown), picture.look);
+      fit_canvas(picture.laid.paragraph, with_panel(picture, with_motion(picture, ink_of(picture), shown)), picture.look);
   picture.backdrop = make_backdrop(place, fitted, picture.look);
   picture.view.width = static_cast<float>(picture.backdrop.width());
   picture.view.height = static_cast<float>(picture.backdrop.height());
   picture.view.safe = to_insets(place.safe);
   picture.placement = read_placement(place, picture, fitted);
   const Placement& p = picture.placement;
-  picture.plain = !picture.laid.atlas && !picture.motion && !layout.reveal && !moves(picture.laid) &&
+  picture.plain = !picture.laid.atlas && !picture.motion && !picture.panel && !layout.reveal && !moves(picture.laid) &&
                   p.rotate == 0 && p.scale_x == 1 && p.scale_y == 1;
   return picture;
 }
@@ -252,6 +281,11 @@ std::unique_ptr<Label> make_label(const Picture& picture, TextContext& context) 
   value_or_give_up(label->set_style(laid.style));
   value_or_give_up(label->set_placement(picture.placement));
   label->set_look(value_or_give_up(context.looks().set("the label's own", picture.look)));
+  if (picture.panel) {
+    Panel panel = *picture.panel;
+    panel.look = value_or_give_up(context.looks().set("the label's panel", picture.panel_look));
+    value_or_give_up(label->set_panel(panel));
+  }
   label->set_motion(picture.motion);
   label->set_time(picture.seconds);
   label->set_revealed(laid.revealed);

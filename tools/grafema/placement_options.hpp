@@ -8,10 +8,10 @@
 
 namespace grafema::tool {
 
-/// --canvas, --backdrop, --at, --anchor, --rotate, --scale, --safe, --pin, --motion, --time, --guides.
+/// --canvas, --backdrop, --at, --anchor, --rotate, --scale, --safe, --pin, --panel, --motion, --time, --guides.
 struct PlacementOptions {
   std::string canvas, backdrop = "transparent", at, anchor, rotate = "0", scale = "1", safe, pin,
-                      motion = "still", time = "0";
+                      panel, motion = "still", time = "0";
   bool guides = false;
 
   void add_to(Arguments& arguments);
@@ -21,6 +21,8 @@ struct PlacementOptions {
 struct Picture {
   LaidOut laid;
   Look look;
+  std::optional<Panel> panel;
+  Look panel_look;
   Placement placement;
   View view;
   Motion motion;

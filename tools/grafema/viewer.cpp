@@ -195,7 +195,7 @@ std::string Viewer::command() const {
   add("--canvas", p.canvas), add("--backdrop", p.backdrop, "transparent"), add("--at", p.at),
       add("--anchor", p.anchor), add("--rotate", p.rotate, "0");
   add("--scale", p.scale, "1"), add("--safe", p.safe), add("--pin", p.pin),
-      add("--motion", p.motion, "still"), add("--time", p.time, "0");
+      add("--panel", p.panel), add("--motion", p.motion, "still"), add("--time", p.time, "0");
   return out + (p.guides ? " --guides" : "") + " -o label.png";
 }
 

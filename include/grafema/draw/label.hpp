@@ -7,6 +7,7 @@
 #include <string_view>
 
 #include "grafema/draw/motion.hpp"
+#include "grafema/draw/panel.hpp"
 #include "grafema/draw/placement.hpp"
 #include "grafema/draw/text_context.hpp"
 #include "grafema/text/number_format.hpp"
@@ -88,6 +89,9 @@ class GRAFEMA_API Label {
   bool visible() const;
   void set_opacity(float opacity);  ///< 0..1, clamped; not a number is 0
   float opacity() const;
+  /// A box behind it, in one piece with it. Fails with `bad_value` as check_panel does; a look that the book does not
+  /// have shows none.
+  Result<void> set_panel(const std::optional<Panel>& panel);
   /// Changes its glyphs letter by letter at `seconds`; an empty motion leaves them still.
   void set_motion(Motion motion);
   void set_time(double seconds);

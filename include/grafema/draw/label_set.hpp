@@ -137,6 +137,8 @@ class GRAFEMA_API SetLabel {
   void set_motion(const Motion& motion);
   /// When its motion's time was 0, in the seconds of LabelSet::update.
   void begin_motion(double seconds);
+  /// As Label::set_panel.
+  Result<void> set_panel(const std::optional<Panel>& panel);
   void set_clip(ClipId clip);
   void set_group(GroupId group);
   /// Labels of a group with a higher one are in front; of equal ones those that were added later.

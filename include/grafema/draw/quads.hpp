@@ -45,12 +45,24 @@ struct LayerRecord {
   float line = 0, sharp = 0;
   float sweep_x = 0, sweep_y = 0;  ///< how far the letter is drawn out
   float fill_box = 0;              ///< FillBox
-  float unused = 0;
+  float panel = 0;                 ///< how many records behind it its PanelRecord stands; 0: it is none of a panel
   bool operator==(const LayerRecord&) const = default;
 };
 static_assert(sizeof(LayerRecord) == 128);
 /// How many of them a FillRecord takes the room of.
 constexpr std::size_t kRecordsOfFill = sizeof(FillRecord) / sizeof(LayerRecord);
+
+/// A panel's outline in texels of its cell's page, which there is none: as PanelShape, whose box has its corner at 0, 0.
+/// The cell holds the box, the pointer and the reach. 128 bytes, one LayerRecord.
+struct PanelRecord {
+  std::array<float, 4> radii = {};
+  std::array<float, 4> beyond = {};  ///< by how much the pointer makes the cell wider: left, top, right, bottom
+  std::array<float, 6> pointer = {};
+  float has_pointer = 0;
+  std::array<float, 17> unused = {};
+  bool operator==(const PanelRecord&) const = default;
+};
+static_assert(sizeof(PanelRecord) == sizeof(LayerRecord));
 
 /// What a renderer does with the texels of a quad.
 enum class QuadKind : std::uint8_t {
@@ -62,8 +74,10 @@ enum class QuadKind : std::uint8_t {
   color,                   ///< the texel is the color
   bar,  ///< no page: the distance is that to a box whose sides lie LayerRecord::reach inside those of the
         ///< cell
+  panel,  ///< no page: the distance is that to the outline of a PanelRecord
 };
-constexpr std::size_t kQuadKinds = 6;
+constexpr std::size_t kQuadKinds = 7;
+constexpr bool has_page(QuadKind kind) { return kind < QuadKind::bar; }
 
 /// How pictures of a kind are drawn.
 constexpr QuadKind quad_kind(PictureKind kind) {

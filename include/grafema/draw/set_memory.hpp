@@ -74,10 +74,10 @@ static_assert(sizeof(MotionRecord) == 48);
 
 /// The pages that a glyph stands on: a texture array.
 struct SetArray {
-  GlyphSource* source = nullptr;  ///< null for lines under letters
+  GlyphSource* source = nullptr;  ///< null for lines under letters and panels
   QuadKind kind = QuadKind::distance;
   std::uint8_t part = 0;                                                       ///< PageInfo::part
-  bool is_free() const { return source == nullptr && kind != QuadKind::bar; }  ///< nothing stands on it now
+  bool is_free() const { return source == nullptr && has_page(kind); }  ///< nothing stands on it now
   bool operator==(const SetArray&) const = default;
 };
 

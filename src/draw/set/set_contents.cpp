@@ -38,6 +38,7 @@ Label::State& LabelSet::State::prepare(std::uint32_t i) {
   static const StillLabel::Extra none;  // copied, so that the memory of what was there is kept
   label.motion = s.extra ? s.extra->motion : none.motion;
   label.name = s.extra ? s.extra->name : none.name;
+  label.panel = s.extra ? s.extra->panel : none.panel;
   label.layout_stale = true;
   label.prepare_pictures();
   return label;
@@ -209,10 +210,20 @@ GlyphRecord LabelSet::State::record_of(std::uint32_t i, const Label::State& labe
 void LabelSet::State::write_slots(std::uint32_t i, const Label::State& label) {
   const LookBook& looks = contexts[still[i].context].context->looks();
   std::size_t most = 0;
-  for (const Variant& v : label.variants)
-    most = std::max<std::size_t>(most, looks.get(label.look_of(v)).count);
+  for (const Variant& v : label.variants) {
+    if (!v.panel) most = std::max<std::size_t>(most, looks.get(label.look_of(v)).count);
+  }
+  for (const QuadRun& run : label.runs) {  // panels stand behind all letters
+    const Variant& v = label.variants[run.variant];
+    for (std::uint32_t layer = 0; v.panel && layer < looks.get(label.look_of(v)).count; ++layer) {
+      for (std::uint32_t q = run.first; q < run.first + run.count; ++q) {
+        slots_made.push_back((still[i].first_glyph + q) * 8 + layer);
+      }
+    }
+  }
   for (std::size_t step = 0; step < most; ++step) {
     for (const QuadRun& run : label.runs) {
+      if (label.variants[run.variant].panel) continue;
       const std::size_t before = most - looks.get(label.look_of(label.variants[run.variant])).count;
       if (step < before) continue;
       const auto layer = static_cast<std::uint32_t>(step - before);
@@ -225,9 +236,9 @@ void LabelSet::State::write_slots(std::uint32_t i, const Label::State& label) {
 }
 
 std::uint32_t LabelSet::State::array_number(std::uint8_t context, Variant& variant) {
-  const bool is_bar = variant.kind == QuadKind::bar;
-  GlyphSource* source = is_bar ? nullptr : &contexts[context].context->source();
-  const SetArray wanted{source, variant.kind, is_bar ? std::uint8_t{0} : variant.part};
+  const bool is_paged = has_page(variant.kind);
+  GlyphSource* source = is_paged ? &contexts[context].context->source() : nullptr;
+  const SetArray wanted{source, variant.kind, is_paged ? variant.part : std::uint8_t{0}};
   auto at = std::find(arrays.begin(), arrays.end(), wanted);
   if (at == arrays.end()) {
     at = std::find_if(arrays.begin(), arrays.end(), [](const SetArray& a) { return a.is_free(); });

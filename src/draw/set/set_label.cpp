@@ -150,6 +150,7 @@ Label* SetLabel::whole() {
   own->set_fonts(still.style->fonts);
   own->set_look(still.look);
   own->set_motion(still.extra->motion);
+  (void)own->set_panel(still.extra->panel);  // it was checked when it was set
   own->set_name(still.extra->name);
   s->whole.push_back(index_);
   s->touch_contents(index_);
@@ -199,6 +200,20 @@ void SetLabel::set_motion(const Motion& motion) {
   s->extra(index_).motion = motion;
   if (Label* own = s->whole_of(index_)) own->set_motion(motion);
   s->touch_contents(index_);
+}
+
+Result<void> SetLabel::set_panel(const std::optional<Panel>& panel) {
+  LabelSet::State* s = use();
+  if (s == nullptr) return {};
+  if (panel) {
+    if (const Result<void> checked = check_panel(*panel); !checked) return checked;
+  }
+  detail::StillLabel::Extra& extra = s->extra(index_);
+  if (extra.panel == panel) return {};
+  extra.panel = panel;
+  if (Label* own = s->whole_of(index_)) (void)own->set_panel(panel);
+  s->touch_contents(index_);
+  return {};
 }
 
 void SetLabel::begin_motion(double seconds) {

@@ -9,11 +9,6 @@
 namespace grafema::detail {
 namespace {
 
-bool are_alike(const Variant& a, const Variant& b) {
-  return a.size == b.size && a.texels_per_pixel == b.texels_per_pixel && a.reach == b.reach &&
-         a.grow == b.grow && a.lean == b.lean && a.kind == b.kind;
-}
-
 /// Whether glyphs that were written for one look serve another.
 bool keeps_glyphs(const Look& a, const Look& b) {
   if (a.count != b.count || a.in_ems != b.in_ems) return false;
@@ -45,7 +40,7 @@ std::optional<SetLayers::Found> SetLayers::find(std::uint8_t context, const Look
   }
   if (last_ == keys_.size()) {
     const Look& wanted = looks.get(look);
-    const std::size_t room = records_of(wanted);
+    const std::size_t room = records_of(wanted) + (variant.panel ? 1 : 0);
     if (used_ + room > kMostRecords) return std::nullopt;
     keys_.push_back({context, look, variant, static_cast<std::uint16_t>(used_),
                      static_cast<std::uint16_t>(room), features_of(wanted, variant.grow), wanted});
@@ -75,7 +70,7 @@ void SetLayers::follow(std::uint8_t context, const LookBook& looks, SetRows<Laye
     }
     const std::uint32_t features = features_of(now, key.variant.grow);
     if (!keeps_glyphs(key.as_written, now) || features != key.features) changed.push_back(key.look);
-    if (records_of(now) > key.room) {  // no room where it stands; it is found again at the end
+    if (records_of(now) + (key.variant.panel ? 1 : 0) > key.room) {  // no room where it stands; it is found again at the end
       keys_.erase(keys_.begin() + static_cast<std::ptrdiff_t>(i));
       continue;
     }

@@ -170,6 +170,7 @@ bool LabelSet::State::write_number_of(std::uint32_t i, std::string_view text) {
     __builtin_prefetch(&moving[i + kAhead]);
   }
   if (s.contents_stale || s.pictures_stale || (s.features & kMoves) != 0) return false;
+  if (s.extra && s.extra->panel) return false;  // its box grows and shrinks
   const detail::NumberSigns* known = learn_numbers(i);
   if (known == nullptr || !known->alone) return false;
   // What the number before began with stands where it stood.

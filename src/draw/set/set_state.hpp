@@ -69,6 +69,7 @@ struct StillLabel {
     std::unique_ptr<Label> whole;
     std::optional<Matrix4> world;
     Motion motion;
+    std::optional<Panel> panel;
     std::string name;
   };
   std::unique_ptr<Extra> extra;

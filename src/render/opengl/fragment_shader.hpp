@@ -29,6 +29,9 @@ flat in vec4 edge;
 #if GRADIENTS || IMAGES
 flat in int fill_first;
 #endif
+#if HAS_PANELS
+flat in int panel_first;
+#endif
 #if FILLS || HAS_COLOR
 in vec2 place;
 flat in vec4 corner_0, corner_1, corner_2, corner_3, tint_color;
@@ -118,8 +121,40 @@ float wide_bar_at(vec2 at, vec2 half_sample) {
 #endif
 #endif
 
+#if HAS_PANELS
+float to_segment(vec2 p, vec2 a, vec2 b) {
+  vec2 d = b - a;
+  float t = clamp(dot(p - a, d) / max(dot(d, d), 1e-12), 0.0, 1.0);
+  return length(p - a - d * t);
+}
+float cross_of(vec2 a, vec2 b) { return a.x * b.y - a.y * b.x; }
+
+// As `distance_to` of a PanelShape.
+vec4 panel_at(vec2 at) {
+  vec4 radii = record_texel(panel_first), beyond = record_texel(panel_first + 1);
+  vec2 low = vec2(cell_rect.xy) + shape.z + beyond.xy, high = vec2(cell_rect.zw) + 1.0 - shape.z - beyond.zw;
+  vec2 half_size = (high - low) / 2.0, p = at - low, from = p - half_size;
+  float radius = from.y < 0.0 ? (from.x < 0.0 ? radii.x : radii.y) : (from.x < 0.0 ? radii.w : radii.z);
+  vec2 q = abs(from) - half_size + radius;
+  float inside = radius - length(max(q, 0.0)) - min(max(q.x, q.y), 0.0);
+  vec4 more_pointer = record_texel(panel_first + 3);
+  if (more_pointer.z > 0.0) {
+    vec4 pointer = record_texel(panel_first + 2);
+    vec2 a = pointer.xy, b = pointer.zw, c = more_pointer.xy;
+    vec3 side = vec3(cross_of(b - a, p - a), cross_of(c - b, p - b), cross_of(a - c, p - c));
+    bool is_within = all(greaterThanEqual(side, vec3(0.0))) || all(lessThanEqual(side, vec3(0.0)));
+    float away = min(min(to_segment(p, a, b), to_segment(p, b, c)), to_segment(p, c, a));
+    inside = max(inside, is_within ? away : -away);
+  }
+  return vec4(0.5 + inside / (2.0 * shape.z));
+}
+#endif
+
 // Mixed between four texels; those outside the cell count as empty.
 vec4 sample_at(vec2 at) {
+#if HAS_PANELS
+  if (kind_of(SLOT) == 6) return panel_at(at);
+#endif
 #if HAS_BARS
   if (kind_of(SLOT) == 5) return bar_at(at);
 #endif
@@ -249,7 +284,7 @@ void main() {
   ivec2 n = samples_of(sides);
 #if FAR
   for (int level = 1; level <= 2; ++level) {
-    bool is_needed = level == 1 ? kind_of(SLOT) != 5 && is_far(sides) : n.x * n.y > 16;
+    bool is_needed = level == 1 ? kind_of(SLOT) < 5 && is_far(sides) : n.x * n.y > 16;
     if (!is_needed || !go_to_level(level)) break;
     n = samples_of(sides * unit);
   }

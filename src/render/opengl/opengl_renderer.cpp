@@ -165,7 +165,7 @@ void OpenGLRenderer::draw(const QuadList& list, Blending blending) {
   for (const Batch& batch : list.batches.first(list.batch_count)) {
     if (batch.far) s.pages.sync_far(list.source, s.work.page_bytes);
     const PageArray* array = held->find(batch.kind, batch.part);
-    if ((array == nullptr && batch.kind != QuadKind::bar) || batch.count == 0) continue;
+    if ((array == nullptr && has_page(batch.kind)) || batch.count == 0) continue;
     if (batch.far && array != nullptr) detail::bind_at(detail::kFarUnit, array->far);
     detail::bind_at(0, array != nullptr ? array->texture : 0);  // bars have no pages
     key.kinds[0] = batch.kind;

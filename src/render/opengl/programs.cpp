@@ -65,6 +65,7 @@ std::string head_of(const ProgramKey& key) {
     fmt::format_to(std::back_inserter(head), "#define KIND_{} {}\n", i, static_cast<int>(kinds[of]));
   }
   define("HAS_COLOR", has(QuadKind::color)), define("HAS_BARS", has(QuadKind::bar));
+  define("HAS_PANELS", has(QuadKind::panel));
   define("GAMMA", key.gamma ? 1 : 0);
   define("HOLLOW", feature(kHollow)), define("EFFECTS", feature(kEffects)), define("FILLS", feature(kFills));
   define("GRADIENTS", feature(kGradients)), define("IMAGES", feature(kImages)),
@@ -82,11 +83,12 @@ Program make_program(const ProgramKey& key, std::string& complaint) {
                                 head + kRecordTexels + kVertexHead + (key.is_set ? kFillPlaces : "") +
                                     (key.is_set ? kSetVertices : kQuadVertices) + kVertexMain,
                                 complaint);
+  const bool has_panels = std::find(key.kinds.begin(), key.kinds.end(), QuadKind::panel) != key.kinds.end();
   const bool has_fills = (key.features & (kFills | kGradients | kImages)) != 0 ||
                          std::find(key.kinds.begin(), key.kinds.end(), QuadKind::color) != key.kinds.end();
   const GLuint fragment =
       compile(GL_FRAGMENT_SHADER,
-              head + (has_fills ? kRecordTexels : "") + kFragmentHead + (has_fills ? kFillColors : "") +
+              head + (has_fills || has_panels ? kRecordTexels : "") + kFragmentHead + (has_fills ? kFillColors : "") +
                   kStrengths + kFarSamples + kFragmentMain,
               complaint);
   Program program;

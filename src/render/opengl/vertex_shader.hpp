@@ -239,6 +239,9 @@ flat out vec4 edge;         // line, sharp, sweep x, sweep y
 #if GRADIENTS || IMAGES
 flat out int fill_first;    // texel of its FillRecord; below 0: none
 #endif
+#if HAS_PANELS
+flat out int panel_first;   // texel of its PanelRecord
+#endif
 flat out vec4 paint;        // of one color: light, or sRGB for GAMMA, and alpha
 #if FILLS || HAS_COLOR
 out vec2 place;
@@ -335,6 +338,9 @@ void main() {
   more = record_texel(at + 1);
 #if EFFECTS
   edge = vec4(record_texel(at + 6).zw, record_texel(at + 7).xy);
+#endif
+#if HAS_PANELS
+  panel_first = (record + int(record_texel(at + 7).w)) * 8;
 #endif
 #if GRADIENTS || IMAGES
   fill_first = more.w > 0.0 ? (record + int(more.w)) * 8 : -1;

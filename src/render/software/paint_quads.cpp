@@ -128,6 +128,7 @@ Four QuadShader::tap(int x, int y) const {
 /// Mixed between the four texels around a point, 0..1.
 inline Four QuadShader::sample(Texel at) const {
   if (kind_ == QuadKind::bar) return all(bar_reading(at));
+  if (what_.panel) return all(0.5F + distance_to(*what_.panel, {at.x, at.y}) / (2 * layer_.reach));
   const float px = at.x - 0.5F, py = at.y - 0.5F, left = std::floor(px), top = std::floor(py);
   const int x = static_cast<int>(left), y = static_cast<int>(top);
   const float fx = px - left, fy = py - top;
@@ -153,7 +154,9 @@ float QuadShader::bar_reading(Texel at) const {
 }
 
 /// The letter's own edge: the median where there are three channels.
-inline float QuadShader::edge_of(Four v) const { return kind_ == QuadKind::distance ? v[0] : median(v); }
+inline float QuadShader::edge_of(Four v) const {
+  return kind_ == QuadKind::distance ? v[0] : median(v);  // of what is worked out all channels are one
+}
 
 /// The one that effects follow: the true distance where there is one, unless corners are to stay.
 inline float QuadShader::grown_edge_of(Four v) const {
@@ -363,7 +366,7 @@ Shade QuadShader::shade(Texel at, const Footprint& footprint, float across, floa
   if (is_distance) {
     // Where an edge lies farther from the pixel than its samples reach, one sample tells of all.
     strength = strength_at(at, footprint);
-    const bool is_simple = layer_.cut == kNoCut && layer_.line == 0 && !has_sweep_ && kind_ != QuadKind::bar;
+    const bool is_simple = layer_.cut == kNoCut && layer_.line == 0 && !has_sweep_ && has_page(kind_);
     done = footprint.is_one_sample() || (is_simple && is_far(at, footprint));
   }
   if (!done) strength = 0;

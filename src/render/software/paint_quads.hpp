@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "base/four.hpp"
+#include "grafema/draw/panel.hpp"
 #include "grafema/render/software_renderer.hpp"
 
 namespace grafema::detail {
@@ -53,6 +54,7 @@ struct Footprint {
 struct QuadLayer {
   const LayerRecord& layer;
   std::optional<FillRecord> fill = {};
+  std::optional<PanelShape> panel = {};  ///< in texels of the page
   const FillImage* image = nullptr;
   PixelPoint per_texel = {};  ///< how far a texel of the page goes on the fill
 };
@@ -68,7 +70,7 @@ class QuadShader {
   /// `at`: each row of texels is mixed once. Layers that leave the letter's own shape out can't be shaded so.
   void shade_row(Texel at, const Footprint& footprint, std::span<float> out);
   bool can_shade_rows() const {
-    return kind_ != QuadKind::color && kind_ != QuadKind::bar && layer_.cut == kNoCut && layer_.line == 0 &&
+    return kind_ != QuadKind::color && has_page(kind_) && layer_.cut == kNoCut && layer_.line == 0 &&
            !has_sweep_;
   }
   /// What a pixel of this strength is painted with.

@@ -116,7 +116,7 @@ Four FarShader::sum(Texel at, const Footprint& footprint) const {
 
 QuadLevels::Choice QuadLevels::choose(const Footprint& footprint) {
   Choice choice{footprint};
-  if (far_.data == nullptr || kind_ == QuadKind::bar) return choice;
+  if (far_.data == nullptr || !has_page(kind_)) return choice;
   for (int level = 1; level <= kLevels; ++level) {
     const bool is_needed = level == 1 ? footprint.is_far : choice.footprint.has_too_many;
     if (!is_needed || !smaller_.use(level)) break;

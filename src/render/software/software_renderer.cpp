@@ -103,9 +103,25 @@ Place place_of(const GlyphQuad& quad) {
 
 float mixed(float low, float high, double t) { return low + (high - low) * static_cast<float>(t); }
 
+/// A panel's outline in texels: the cell holds it, its pointer and the reach.
+PanelShape panel_in_cell(const PanelRecord& panel, const GlyphQuad& quad, float reach) {
+  const auto cell = [&quad](std::size_t i) { return static_cast<float>(quad.cell[i]); };
+  PanelShape shape;
+  shape.box = {cell(0) + reach + panel.beyond[0], cell(1) + reach + panel.beyond[1],
+               cell(0) + cell(2) - reach - panel.beyond[2], cell(1) + cell(3) - reach - panel.beyond[3]};
+  shape.radii = panel.radii, shape.has_pointer = panel.has_pointer > 0;
+  for (std::size_t i = 0; i < 3; ++i) {
+    shape.pointer[i] = {shape.box.left + panel.pointer[2 * i], shape.box.top + panel.pointer[2 * i + 1]};
+  }
+  return shape;
+}
+
 detail::QuadLayer layer_of(std::span<const LayerRecord> records, std::size_t record, const FillImage* image,
                            const GlyphQuad& quad, const Place& place) {
   detail::QuadLayer what{records[record], detail::fill_of(records, record)};
+  if (const std::optional<PanelRecord> panel = detail::panel_of(records, record)) {
+    what.panel = panel_in_cell(*panel, quad, records[record].reach);
+  }
   const bool is_image = what.fill && static_cast<int>(what.fill->kind) == static_cast<int>(FillKind::image);
   what.image = is_image ? image : nullptr;
   what.per_texel = {std::abs(place[2] - place[0]) / static_cast<float>(quad.cell[2] + 1),
@@ -312,7 +328,7 @@ Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, c
                               Blending blending, Image& target, Workers* workers) {
   std::vector<PagesOf> pages;  // of each batch
   for (const Batch& batch : list.batches.first(list.batch_count)) {
-    pages.push_back(batch.kind == QuadKind::bar ? PagesOf()
+    pages.push_back(!has_page(batch.kind) ? PagesOf()
                                                 : PagesOf(source, batch.kind, batch.part, batch.far));
   }
   return draw_in_bands(view, blending, target, workers, [&](Blender& blender, const PixelRect& rows) {
@@ -320,9 +336,9 @@ Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, c
       const Batch& batch = list.batches[b];
       for (const GlyphQuad& quad : list.quads.subspan(batch.first, batch.count)) {
         const std::size_t record = std::size_t{batch.first_record} + quad.record;
-        const Page* page = pages[b].find(batch.kind == QuadKind::bar ? 0 : quad.page);
+        const Page* page = pages[b].find(has_page(batch.kind) ? quad.page : 0);
         if (record >= list.record_count || page == nullptr) continue;
-        if (page->pixels.data == nullptr && batch.kind != QuadKind::bar) continue;
+        if (page->pixels.data == nullptr && has_page(batch.kind)) continue;
         const Place place = place_of(quad);
         const detail::QuadLayer what =
             layer_of(list.records.first(list.record_count), record, batch.image, quad, place);
@@ -347,7 +363,7 @@ Result<void> draw_in_software(const SetMemory& set, const View& view, Blending b
       for (const std::uint32_t entry : set.order.subspan(batch.first, batch.count)) {
         const std::optional<detail::SetQuad> q = detail::find_set_quad(set, entry);
         if (!q || q->array.is_free()) continue;
-        const bool is_bar = q->array.source == nullptr;
+        const bool is_bar = !has_page(q->array.kind);
         const Page* page = pages[set.glyphs[entry / 8].page / 2048U].find(is_bar ? 0 : q->quad.page);
         if (page == nullptr || (page->pixels.data == nullptr && !is_bar)) continue;
         const detail::QuadLayer what = layer_of(set.layers, q->quad.record, batch.image, q->quad, q->place);

@@ -1,0 +1,213 @@
+// SPDX-License-Identifier: MIT
+// Panels: their outlines, and that both renderers paint what these say.
+#include "grafema/draw/panel.hpp"
+
+#include <catch2/catch.hpp>
+#include <array>
+#include <cmath>
+
+#include "grafema/draw/label_set.hpp"
+#include "grafema/draw/paint.hpp"
+#include "support/scene.hpp"
+
+using namespace grafema;
+
+namespace {
+
+constexpr View kSmall{.width = 320, .height = 200};
+constexpr Color kBackdrop{0.44F, 0.56F, 0.69F, 1};
+
+Image backdrop() {
+  Image image = *Image::make(320, 200, PixelFormat::rgba8);
+  fill_image(image, kBackdrop);
+  return image;
+}
+
+Look bordered() {
+  Look look;
+  look.add({.shift = {3, 4}, .grow = 1, .blur = 3, .fill = Fill::solid({0, 0, 0, 0.6F})});
+  look.add({.fill = *read_fill("linear-gradient(100deg, #fff8ea, #e8c48a)")});
+  look.add({.line = 2, .fill = Fill::solid({0.2F, 0.1F, 0.05F, 1})});
+  return look;
+}
+
+Panel bubble() {
+  Panel panel;
+  panel.padding = {8, 12, 10, 14}, panel.radii = {12, 4, 20, 0};
+  panel.points_to = PixelPoint{40, 90}, panel.pointer_width = 18;
+  return panel;
+}
+
+/// The area within an outline, by counting points.
+double area_of(const PanelShape& shape) {
+  double area = 0;
+  for (int y = -400; y < 800; ++y) {
+    for (int x = -400; x < 1200; ++x) {
+      area += distance_to(shape, {static_cast<float>(x) / 4 + 0.1F, static_cast<float>(y) / 4 + 0.1F}) > 0 ? 1 : 0;
+    }
+  }
+  return area / 16;
+}
+
+}  // namespace
+
+TEST_CASE("a panel lies around its label, whole pixels wide", "[panel]") {
+  Panel panel;
+  panel.padding = {2, 3, 4, 5};
+  PanelShape shape = panel_shape(panel, {0, 0, 50.3F, 20});
+  CHECK(shape.box.width() == 59);
+  CHECK(shape.box.height() == 26);
+  CHECK(shape.box.left == Approx(-5.35F));
+  panel.box = Rect{10, 10, 40, 30};
+  CHECK(panel_shape(panel, {0, 0, 50, 20}).box == Rect{5, 8, 43, 34});
+  panel.padding = {-50, -50, -50, -50};
+  shape = panel_shape(panel, {});
+  CHECK(shape.box.empty());
+  CHECK(std::isfinite(distance_to(shape, {3, 3})));
+}
+
+TEST_CASE("corners are as round as they are told to be, and fit their sides", "[panel][property]") {
+  Panel panel;
+  panel.radii = {10, 20, 5, 0};
+  const PanelShape shape = panel_shape(panel, {0, 0, 100, 60});
+  const double corners = (1 - 3.14159265 / 4) * (100 + 400 + 25);
+  CHECK(area_of(shape) == Approx(6000 - corners).margin(6));
+  panel.radii = {90, 90, 90, 90};  // more than there is: a circle's ends
+  const PanelShape round = panel_shape(panel, {0, 0, 100, 60});
+  CHECK(round.radii[0] == Approx(30));
+  CHECK(area_of(round) == Approx(40 * 60 + 3.14159265 * 900).margin(6));
+}
+
+TEST_CASE("a pointer ends where it points to, and is as wide as said where it leaves", "[panel][property]") {
+  Panel panel;
+  panel.radii = {6, 6, 6, 6};
+  panel.pointer_width = 14;
+  const PixelPoint to = GENERATE(PixelPoint{50, 120}, PixelPoint{-40, 30}, PixelPoint{130, 10}, PixelPoint{20, -50});
+  panel.points_to = to;
+  const PanelShape shape = panel_shape(panel, {0, 0, 100, 60});
+  REQUIRE(shape.has_pointer);
+  CHECK(shape.pointer[0] == to);
+  // A triangle more than the box: half of width times height, the base as wide as said.
+  const bool is_side = to.x < 0 || to.x > 100;
+  const float height = is_side ? std::max(-to.x, to.x - 100) : std::max(-to.y, to.y - 60);
+  panel.points_to.reset();
+  const double plain = area_of(panel_shape(panel, {0, 0, 100, 60}));
+  CHECK(area_of(shape) - plain == Approx(14 * height / 2).margin(8));
+  panel.points_to = to, panel.pointer_length = 5;
+  const PanelShape shorter = panel_shape(panel, {0, 0, 100, 60});
+  CHECK(area_of(shorter) < area_of(shape));
+  panel.points_to = PixelPoint{50, 30};
+  CHECK_FALSE(panel_shape(panel, {0, 0, 100, 60}).has_pointer);  // it is within
+}
+
+TEST_CASE("panels of numbers that are none are refused", "[panel]") {
+  TextContext context(FontStack{built_in_face()}, nullptr);
+  Label label(context, "Weir");
+  Panel panel;
+  panel.radii[2] = -1;
+  CHECK_FALSE(label.set_panel(panel).has_value());
+  panel.radii[2] = 0, panel.padding[0] = NAN;
+  CHECK_FALSE(label.set_panel(panel).has_value());
+  panel.padding[0] = 0, panel.points_to = PixelPoint{INFINITY, 0};
+  CHECK_FALSE(label.set_panel(panel).has_value());
+  panel.points_to.reset(), panel.look = LookId{77};  // a look that is not there: no panel
+  CHECK(label.set_panel(panel).has_value());
+  LabelSet set(context);
+  SetLabel other = set.add("Weir");
+  CHECK(other.set_panel(panel).has_value());
+  CHECK(set.update(kSmall, 0).has_value());
+}
+
+TEST_CASE("a panel is painted as its outline says, under all letters", "[panel][render]") {
+  static const auto atlas = test::atlas_of(test::dejavu(), PictureKind::distance_rgba, 32);
+  test::Scene scene(atlas);
+  Panel panel = bubble();
+  panel.look = *scene.context.looks().set("box", bordered());
+  Label label(scene.context, "Pale Orchard");
+  REQUIRE(label.set_size(24).has_value());
+  label.set_look(*scene.context.looks().set("none", plain_look({0, 0, 0, 0})));  // the panel alone
+  REQUIRE(label.set_panel(panel).has_value());
+  REQUIRE(label.set_placement({.at = {60.5F, 40}}).has_value());
+  Label* const labels[] = {&label};
+  const Image drawn = test::in_software(scene.context, labels, kSmall, Blending::linear, kBackdrop);
+  Image expected = backdrop();
+  const PanelShape shape = panel_shape(panel, label.box());
+  const Look look = bordered();
+  const Rect filled = shape.box.moved({60.5F, 40});
+  for (std::size_t l = 0; l < look.count; ++l) {
+    std::vector<float> strengths;
+    for (int y = 0; y < 200; ++y) {
+      for (int x = 0; x < 320; ++x) {
+        const PixelPoint p{static_cast<float>(x) + 0.5F - 60.5F, static_cast<float>(y) + 0.5F - 40};
+        const PixelPoint shift = look.layers[l].shift;
+        strengths.push_back(
+            layer_strength(look.layers[l], distance_to(shape, {p.x - shift.x, p.y - shift.y}), 0));
+      }
+    }
+    blend(expected, {0, 0, 320, 200}, strengths, look.layers[l].fill, filled);
+  }
+  INFO(test::first_difference(drawn, expected, 3));
+  CHECK(test::share_that_differs(drawn, expected, 3) <= 0.001);
+  label.set_look(*scene.context.looks().set("ink", plain_look({0, 0, 0, 1})));
+  const Image with_words = test::in_software(scene.context, labels, kSmall, Blending::linear, kBackdrop);
+  CHECK(test::share_that_differs(drawn, with_words, 60) > 0.01);  // dark letters on the light box
+}
+
+TEST_CASE("panels agree in both renderers, as quads and in sets", "[panel][render][opengl][set]") {
+  const float rotate = GENERATE(0.0F, 17.0F);
+  const float scale = GENERATE(0.3F, 1.0F, 2.4F);
+  static const auto atlas = test::atlas_of(test::dejavu(), PictureKind::distance_rgba, 32);
+  test::Scene scene(atlas);
+  Panel panel = bubble();
+  panel.look = *scene.context.looks().set("box", bordered());
+  const Placement there{.at = {70, 60}, .rotate = rotate, .scale_x = scale, .scale_y = scale};
+  Label label(scene.context, "Next tram: 3");
+  REQUIRE(label.set_panel(panel).has_value());
+  REQUIRE(label.set_placement(there).has_value());
+  Label* const labels[] = {&label};
+  const Image quads = test::in_software(scene.context, labels, kSmall, Blending::linear, kBackdrop);
+  const Image opengl =
+      test::in_opengl(scene.context, labels, kSmall, Blending::linear, kBackdrop, OpenGLFlavor::core_33);
+  INFO(test::first_difference(quads, opengl, 3));
+  CHECK(test::share_that_differs(quads, opengl, 3) <= 0.001);
+  LabelSet set(scene.context);
+  SetLabel same = set.add("Next tram: 3");
+  REQUIRE(same.set_panel(panel).has_value());
+  REQUIRE(same.set_placement(there).has_value());
+  REQUIRE(set.update(kSmall, 0).has_value());
+  Image in_set = backdrop();
+  REQUIRE(draw_in_software(set.memory(), kSmall, Blending::linear, in_set).has_value());
+  CHECK(test::share_that_differs(quads, in_set, 3) <= 0.001);
+  auto offscreen = OpenGLOffscreen::make(320, 200, OpenGLFlavor::es_30, Blending::linear);
+  REQUIRE(offscreen.has_value());
+  auto renderer = OpenGLRenderer::make();
+  REQUIRE(renderer.has_value());
+  offscreen->put(backdrop());
+  REQUIRE(renderer->draw(set.memory(), Blending::linear).has_value());
+  INFO(test::first_difference(in_set, offscreen->read(), 3));
+  CHECK(test::share_that_differs(in_set, offscreen->read(), 3) <= 0.001);
+  CHECK(offscreen->complaints().empty());
+}
+
+TEST_CASE("a panel grows with its number", "[panel][set]") {
+  TextContext context(FontStack{test::dejavu()}, nullptr);
+  Panel panel;
+  panel.padding = {4, 4, 4, 4};
+  panel.look = *context.looks().set("box", plain_look({0, 0, 0, 1}));
+  LabelSet set(context);
+  SetLabel badge = set.add();
+  badge.set_look(*context.looks().set("none", plain_look({0, 0, 0, 0})));
+  REQUIRE(badge.set_panel(panel).has_value());
+  REQUIRE(badge.set_placement({.at = {20, 20}}).has_value());
+  std::array<int, 2> dark = {};
+  for (std::size_t i = 0; i < 2; ++i) {
+    badge.set_number(i == 0 ? 7 : 70125);
+    REQUIRE(set.update(kSmall, 0).has_value());
+    Image image = backdrop();
+    REQUIRE(draw_in_software(set.memory(), kSmall, Blending::linear, image).has_value());
+    for (int x = 0; x < 320; ++x) dark[i] += image.value(x, 30, 0) < 20 ? 1 : 0;
+  }
+  // Five digits of one width; whole pixels, of which the outermost two may be covered in part.
+  CHECK(std::abs(static_cast<float>(dark[0]) - (badge.box().width() / 5 + 8)) <= 1);
+  CHECK(std::abs(static_cast<float>(dark[1]) - (badge.box().width() + 8)) <= 1);
+}
