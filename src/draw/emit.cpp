@@ -109,7 +109,8 @@ class Emitter {
       write(room[i], quads[i], map, down, origin, in_batch, run.page, alpha);
     }
     const FillBox box = variant.panel ? FillBox::glyph : shown.fill.box;
-    if (shown.fill.kind != FillKind::corners || box != FillBox::label) place_fills(label, run, box, record, room);
+    if (shown.fill.kind != FillKind::corners || box != FillBox::label)
+      place_fills(label, run, box, record, room);
     if (!label.moving) return;
     for (std::size_t i = 0; i < room.size(); ++i) {
       move(room[i], quads[i], map, origin, variant.lean, changes[run.first + i], label.opacity);

@@ -167,9 +167,27 @@ float Label::opacity() const { return state().opacity; }
 void Label::set_motion(Motion motion) {
   State& s = state();
   s.motion = std::move(motion);
-  s.moving = s.motion || std::any_of(s.styles.begin(), s.styles.end(),
-                                     [](const State::DrawnStyle& style) { return bool{style.motion}; });
+  s.moving = s.is_moving();
 }
+
+bool Label::State::is_moving() const {
+  return motion || on_path.path || std::any_of(styles.begin(), styles.end(), [](const DrawnStyle& drawn) {
+           return bool{drawn.motion};
+         });
+}
+
+Result<void> Label::set_path(const OnPath& path) {
+  if (!std::isfinite(path.align) || !std::isfinite(path.offset)) {
+    return fail(make_error(ErrorKind::bad_value, "a place on a path of finite numbers"));
+  }
+  State& s = state();
+  if (s.on_path == path) return {};
+  s.on_path = path;
+  s.moving = s.is_moving();
+  s.quads_stale = true;
+  return {};
+}
+
 Result<void> Label::set_panel(const std::optional<Panel>& panel) {
   if (panel) {
     if (const Result<void> checked = check_panel(*panel); !checked) return checked;

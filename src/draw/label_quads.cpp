@@ -66,10 +66,26 @@ void Label::State::resolve_glyphs() {
     const float lean = variants[run.variant].lean;
     for (std::size_t i = run.first; i < run.first + run.count; ++i) {
       const LocalQuad& q = quads[i];
-      extent = enclosing(extent, {q.x + std::min(0.0F, -lean * q.height), q.y,
-                                  q.x + q.width + std::max(0.0F, -lean * q.height), q.y + q.height});
+      const Rect own{q.x + std::min(0.0F, -lean * q.height), q.y,
+                     q.x + q.width + std::max(0.0F, -lean * q.height), q.y + q.height};
+      extent = enclosing(extent, on_path.path ? on_its_path(i, own) : own);
     }
   }
+}
+
+/// Around what of a box comes to lie on the path.
+Rect Label::State::on_its_path(std::size_t quad, const Rect& own) const {
+  detail::GlyphMove move;
+  put_on_path(quad, move);
+  const PixelPoint first = move({own.left, own.top});
+  Rect out{first.x, first.y, first.x, first.y};
+  for (const PixelPoint corner :
+       {PixelPoint{own.right, own.top}, {own.right, own.bottom}, {own.left, own.bottom}}) {
+    const PixelPoint p = move(corner);
+    out = {std::min(out.left, p.x), std::min(out.top, p.y), std::max(out.right, p.x),
+           std::max(out.bottom, p.y)};
+  }
+  return out;
 }
 
 /// The missing-glyph shape of the glyph's face, or of the first that has one, for a glyph without a picture.
@@ -117,7 +133,8 @@ void Label::State::note_picture(const Sprite& sprite, std::size_t glyph) {
 void Label::State::put_quad(const LocalQuad& quad, const Variant& variant, std::uint16_t page_number,
                             std::uint32_t glyph) {
   const auto same = [&](const Variant& v) {
-    return are_alike(v, variant) && v.part == variant.part && v.own_look == variant.own_look && v.look == variant.look;
+    return are_alike(v, variant) && v.part == variant.part && v.own_look == variant.own_look &&
+           v.look == variant.look;
   };
   std::size_t index = runs.empty() ? 0 : runs.back().variant;
   if (variants.empty() || !same(variants[index])) {
@@ -172,6 +189,18 @@ void Label::State::add_bars(std::uint32_t shown) {
   has_bars = !paragraph.bars.empty();
   std::vector<Rect>& boxes = context->records().boxes;
   for (const PlacedBar& bar : paragraph.bars) {
+    if (on_path.path) {  // a piece under each letter
+      for (const PlacedGlyph& glyph : paragraph.glyphs) {
+        const float middle = glyph.pen.x + glyph.advance / 2;
+        const bool is_of_bar = glyph.text_start >= bar.text_start &&
+                               glyph.text_start < std::min(bar.text_end, shown) && middle > bar.box.left &&
+                               middle < bar.box.right;
+        const Rect piece{std::max(glyph.pen.x, bar.box.left), bar.box.top,
+                         std::min(glyph.pen.x + glyph.advance, bar.box.right), bar.box.bottom};
+        if (is_of_bar && !piece.empty()) add_bar(bar, piece);
+      }
+      continue;
+    }
     if (shown >= bar.text_end) {
       add_bar(bar, bar.box);
       continue;
@@ -247,7 +276,7 @@ void Label::State::add_panel() {
 /// Names of spans become looks and motions of the context; names that it does not have are noted.
 void Label::State::find_styles() {
   styles.clear();
-  moving = static_cast<bool>(motion);
+  moving = is_moving();
   if (!is_rich) return;
   styles.resize(paragraph.styles.size());
   const auto note = [&](const char* what, const Error& error) {
@@ -295,14 +324,45 @@ detail::GlyphAtRest Label::State::at_rest(std::size_t quad) const {
 }
 
 void Label::State::move_glyph(std::size_t quad, double at, detail::GlyphMove& move) const {
-  const Motion& wanted = motion_of(quad);
-  if (!wanted) return;
-  const detail::GlyphAtRest rest = at_rest(quad);
-  detail::apply(wanted.terms(), rest, static_cast<float>(at), move);
-  if (!wanted.function()) return;
-  GlyphChange change;
-  wanted.function()({rest.index, paragraph.glyphs.size(), at, paragraph.size}, change);
-  detail::apply(change, rest, move);
+  if (const Motion& wanted = motion_of(quad)) {
+    const detail::GlyphAtRest rest = at_rest(quad);
+    detail::apply(wanted.terms(), rest, static_cast<float>(at), move);
+    if (wanted.function()) {
+      GlyphChange change;
+      wanted.function()({rest.index, paragraph.glyphs.size(), at, paragraph.size}, change);
+      detail::apply(change, rest, move);
+    }
+  }
+  if (on_path.path) put_on_path(quad, move);
+}
+
+void Label::State::put_on_path(std::size_t quad, detail::GlyphMove& move) const {
+  if (variant_of(quad).panel) return;
+  const LocalQuad& q = quads[quad];
+  const Line& line = paragraph.lines.front();
+  // The middle of what stands on the path, and half of its width.
+  float middle = q.x + q.width / 2, half = std::max(q.width / 2, 0.5F);
+  if (infos[quad].glyph != QuadInfo::kBar) {
+    const PlacedGlyph& glyph = paragraph.glyphs[infos[quad].glyph];
+    middle = glyph.pen.x + glyph.advance / 2, half = std::max(glyph.advance / 2, 0.5F);
+  }
+  const TextPath& path = *on_path.path;
+  const float along = on_path.offset + on_path.align * (path.length() - box.width()) + middle - box.left;
+  const PixelPoint on = path.at(along), before = path.at(along - half), behind = path.at(along + half);
+  const float dx = behind.x - before.x, dy = behind.y - before.y, length = std::hypot(dx, dy);
+  const bool is_turned = !on_path.upright && length > 0;
+  const float cosine = is_turned ? dx / length : 1, sine = is_turned ? dy / length : 0;
+  const detail::GlyphMove m = move;
+  const float x = m.dx - middle, y = m.dy - line.baseline;
+  move.xx = cosine * m.xx - sine * m.yx, move.xy = cosine * m.xy - sine * m.yy;
+  move.yx = sine * m.xx + cosine * m.yx, move.yy = sine * m.xy + cosine * m.yy;
+  move.dx = on.x + cosine * x - sine * y, move.dy = on.y + sine * x + cosine * y;
+}
+
+const Variant& Label::State::variant_of(std::size_t quad) const {
+  const auto holds = [quad](const QuadRun& run) { return quad >= run.first && quad < run.first + run.count; };
+  const auto at = std::find_if(runs.begin(), runs.end(), holds);
+  return variants[at != runs.end() ? at->variant : 0];
 }
 
 void Label::State::find_fill_boxes(std::vector<FillBoxes>& out) const {

@@ -43,8 +43,8 @@ struct Variant {
 
 /// Whether records of one serve the other.
 inline bool are_alike(const Variant& a, const Variant& b) {
-  return a.size == b.size && a.texels_per_pixel == b.texels_per_pixel && a.reach == b.reach && a.grow == b.grow &&
-         a.lean == b.lean && a.kind == b.kind && a.panel == b.panel;
+  return a.size == b.size && a.texels_per_pixel == b.texels_per_pixel && a.reach == b.reach &&
+         a.grow == b.grow && a.lean == b.lean && a.kind == b.kind && a.panel == b.panel;
 }
 
 /// Quads in a row of one variant on pages of one number.
@@ -57,7 +57,7 @@ struct Label::State {
   // What every frame looks at stands first and together: three lines of a cache.
   TextContext* context = nullptr;
   bool visible = true, layout_stale = true, quads_stale = true;
-  bool moving = false;  ///< whether there is a motion
+  bool moving = false;  ///< whether there is a motion or a path
   bool is_rich = false, has_bars = false;
   bool unsettled = false;   ///< a picture is on its way, or may yet come
   std::uint8_t layers = 0;  ///< of the look that has most
@@ -85,6 +85,7 @@ struct Label::State {
     Motion motion;
   };
   std::optional<Panel> panel;
+  OnPath on_path;
   std::vector<DrawnStyle> styles;  ///< as Paragraph::styles; empty for a plain text
   std::vector<std::uint32_t>
       clusters;  ///< where clusters with glyphs begin, ascending; filled when asked for
@@ -121,7 +122,7 @@ struct Label::State {
   /// The motion of a glyph's style; empty for a line under letters, which stays where it is.
   const Motion& motion_of(std::size_t quad) const;
   detail::GlyphAtRest at_rest(std::size_t quad) const;
-  /// What that motion does to the quad at a time.
+  /// What that motion, and then the path, does to the quad at a time.
   void move_glyph(std::size_t quad, double at, detail::GlyphMove& move) const;
   /// Fills `out` with what fills of lines and glyphs span, by `place_of`; nothing where no look asks for it.
   void find_fill_boxes(std::vector<FillBoxes>& out) const;
@@ -129,6 +130,11 @@ struct Label::State {
   std::size_t place_of(std::size_t quad) const {
     return infos[quad].glyph != QuadInfo::kBar ? infos[quad].glyph : paragraph.glyphs.size() + quad;
   }
+  /// Takes the quad to the label's path.
+  void put_on_path(std::size_t quad, detail::GlyphMove& move) const;
+  Rect on_its_path(std::size_t quad, const Rect& own) const;
+  const Variant& variant_of(std::size_t quad) const;
+  bool is_moving() const;
   void find_clusters();
   /// Brings the layout up to date.
   void prepare_layout();

@@ -14,7 +14,8 @@ bool all_finite(std::span<const float> numbers) {
 
 /// A length rounded up to whole pixels about the middle of the side.
 void round_up(float& low, float& high) {
-  const float wide = std::max(high - low, 0.0F), middle = (low + high) / 2, whole = std::ceil(wide - 1.0F / 64);
+  const float wide = std::max(high - low, 0.0F), middle = (low + high) / 2,
+              whole = std::ceil(wide - 1.0F / 64);
   low = middle - whole / 2, high = middle + whole / 2;
 }
 
@@ -45,7 +46,8 @@ void add_pointer(PanelShape& shape, const Panel& panel) {
   const float edge = is_side ? (dx > 0 ? box.right : box.left) : (dy > 0 ? box.bottom : box.top);
   const float away = is_side ? dx : dy, reach = is_side ? box.width() / 2 : box.height() / 2;
   const float crossing = (is_side ? middle.y : middle.x) + (is_side ? dy : dx) * reach / std::abs(away);
-  const float at = std::clamp(crossing, low + corner + half, std::max(high - corner - half, low + corner + half));
+  const float at =
+      std::clamp(crossing, low + corner + half, std::max(high - corner - half, low + corner + half));
   const auto point = [is_side](float along, float across) {
     return is_side ? PixelPoint{across, along} : PixelPoint{along, across};
   };
@@ -57,9 +59,11 @@ void add_pointer(PanelShape& shape, const Panel& panel) {
     tip = {base.x + (tip.x - base.x) * by, base.y + (tip.y - base.y) * by};
   }
   if (half <= 0 || length <= 0) return;
-  // It begins a way inside, so that no line lies where it leaves the box; so much wider that it is as wide there.
+  // It begins a way inside, so that no line lies where it leaves the box; so much wider that it is as wide
+  // there.
   const float out = std::abs((is_side ? tip.x : tip.y) - edge);
-  const float widest = std::max(room / 2 + corner, half), sink = std::min({reach * 0.6F, out, out * (widest / half - 1)});
+  const float widest = std::max(room / 2 + corner, half),
+              sink = std::min({reach * 0.6F, out, out * (widest / half - 1)});
   const float inner = edge - std::copysign(sink, away), wider = half * (out + sink) / std::max(out, 1e-3F);
   const float from = at - ((is_side ? tip.y : tip.x) - at) * sink / std::max(out, 1e-3F);
   shape.has_pointer = true;
@@ -77,10 +81,11 @@ float distance_to_segment(PixelPoint p, PixelPoint a, PixelPoint b) {
 Result<void> check_panel(const Panel& panel) {
   const PixelPoint to = panel.points_to.value_or(PixelPoint{});
   const Rect box = panel.box.value_or(Rect{});
-  const std::array<float, 8> others = {to.x, to.y, box.left, box.top, box.right, box.bottom, panel.pointer_width,
-                                       panel.pointer_length};
+  const std::array<float, 8> others = {
+      to.x, to.y, box.left, box.top, box.right, box.bottom, panel.pointer_width, panel.pointer_length};
   const bool is_good = all_finite(panel.padding) && all_finite(panel.radii) && all_finite(others) &&
-                       *std::min_element(panel.radii.begin(), panel.radii.end()) >= 0 && panel.pointer_width >= 0;
+                       *std::min_element(panel.radii.begin(), panel.radii.end()) >= 0 &&
+                       panel.pointer_width >= 0;
   if (is_good) return {};
   return fail(make_error(ErrorKind::bad_value, "a panel of finite numbers, radii and pointer not below 0"));
 }
@@ -88,8 +93,8 @@ Result<void> check_panel(const Panel& panel) {
 PanelShape panel_shape(const Panel& panel, const Rect& label) {
   PanelShape shape;
   shape.box = panel.box.value_or(label);
-  shape.box = {shape.box.left - panel.padding[3], shape.box.top - panel.padding[0], shape.box.right + panel.padding[1],
-               shape.box.bottom + panel.padding[2]};
+  shape.box = {shape.box.left - panel.padding[3], shape.box.top - panel.padding[0],
+               shape.box.right + panel.padding[1], shape.box.bottom + panel.padding[2]};
   round_up(shape.box.left, shape.box.right), round_up(shape.box.top, shape.box.bottom);
   shape.radii = panel.radii;
   make_radii_fit(shape);
@@ -101,7 +106,8 @@ float distance_to(const PanelShape& shape, PixelPoint p) {
   const Rect& box = shape.box;
   const float half_x = box.width() / 2, half_y = box.height() / 2, x = p.x - box.left - half_x,
               y = p.y - box.top - half_y;
-  const float radius = y < 0 ? (x < 0 ? shape.radii[0] : shape.radii[1]) : (x < 0 ? shape.radii[3] : shape.radii[2]);
+  const float radius =
+      y < 0 ? (x < 0 ? shape.radii[0] : shape.radii[1]) : (x < 0 ? shape.radii[3] : shape.radii[2]);
   const float qx = std::abs(x) - half_x + radius, qy = std::abs(y) - half_y + radius;
   const float out_x = std::max(qx, 0.0F), out_y = std::max(qy, 0.0F);
   const float inside = radius - std::sqrt(out_x * out_x + out_y * out_y) - std::min(std::max(qx, qy), 0.0F);

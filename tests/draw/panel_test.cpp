@@ -2,8 +2,8 @@
 // Panels: their outlines, and that both renderers paint what these say.
 #include "grafema/draw/panel.hpp"
 
-#include <catch2/catch.hpp>
 #include <array>
+#include <catch2/catch.hpp>
 #include <cmath>
 
 #include "grafema/draw/label_set.hpp"
@@ -43,7 +43,9 @@ double area_of(const PanelShape& shape) {
   double area = 0;
   for (int y = -400; y < 800; ++y) {
     for (int x = -400; x < 1200; ++x) {
-      area += distance_to(shape, {static_cast<float>(x) / 4 + 0.1F, static_cast<float>(y) / 4 + 0.1F}) > 0 ? 1 : 0;
+      area += distance_to(shape, {static_cast<float>(x) / 4 + 0.1F, static_cast<float>(y) / 4 + 0.1F}) > 0
+                  ? 1
+                  : 0;
     }
   }
   return area / 16;
@@ -82,7 +84,8 @@ TEST_CASE("a pointer ends where it points to, and is as wide as said where it le
   Panel panel;
   panel.radii = {6, 6, 6, 6};
   panel.pointer_width = 14;
-  const PixelPoint to = GENERATE(PixelPoint{50, 120}, PixelPoint{-40, 30}, PixelPoint{130, 10}, PixelPoint{20, -50});
+  const PixelPoint to =
+      GENERATE(PixelPoint{50, 120}, PixelPoint{-40, 30}, PixelPoint{130, 10}, PixelPoint{20, -50});
   panel.points_to = to;
   const PanelShape shape = panel_shape(panel, {0, 0, 100, 60});
   REQUIRE(shape.has_pointer);

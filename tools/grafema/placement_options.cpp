@@ -11,6 +11,7 @@
 #include "grafema/atlas/bake.hpp"
 #include "grafema/draw/emit.hpp"
 #include "grafema/draw/paint.hpp"
+#include "grafema/files/svg_path.hpp"
 #include "grafema/unicode/character_sets.hpp"
 
 namespace grafema::tool {
@@ -31,8 +32,14 @@ void PlacementOptions::add_to(Arguments& arguments) {
                    "Safe area: distance from all edges, or left, top, right, bottom");
   arguments.option("--pin", pin, "FX,FY",
                    "Instead of --at: the point of the safe area, in fractions, where the label's own stands");
-  arguments.option("--panel", panel, "FILL[,RADIUS,PADDING]",
-                   "A box behind the label: a color, a gradient or FILE#NAME of a look; its corners; what it is wider by");
+  arguments.option(
+      "--panel", panel, "FILL[,RADIUS,PADDING]",
+      "A box behind the label: a color, a gradient or FILE#NAME of a look; its corners; what it is wider by");
+  arguments.option(
+      "--path", path, "ARC|LINE|FILE.svg#ID",
+      "What letters stand on, from the label's corner: arc:X,Y,RADIUS,FROM,TO (degrees clockwise, 0 to the "
+      "right), line:X,Y,X,Y or a path of an SVG file; --align says where on it");
+  arguments.flag("--upright", upright, "Letters on a path are moved, not turned");
   arguments.option("--motion", motion, "NAME",
                    "A ready-made motion, or several: sway+shimmer, \"whole swell\"");
   arguments.option("--time", time, "S", "The time of the motion, in seconds");
@@ -171,7 +178,9 @@ Rect cells_of(TextContext& context, Label& label, const View& view, double secon
 void read_panel(const std::string& text, Picture& picture) {
   if (text.empty()) return;
   const auto parts = split(text, "--panel");
-  if (parts.size() > 3) throw Failure{wrong_usage, fmt::format("--panel: expected a fill, a radius and a padding, found '{}'", text)};
+  if (parts.size() > 3)
+    throw Failure{wrong_usage,
+                  fmt::format("--panel: expected a fill, a radius and a padding, found '{}'", text)};
   Panel panel;
   if (parts[0].find(".json#") != std::string::npos) {
     picture.panel_look = value_or_give_up(load_look(parts[0], &picture.laid.notes));
@@ -185,17 +194,49 @@ void read_panel(const std::string& text, Picture& picture) {
   picture.panel = panel;
 }
 
+/// Reads --path.
+OnPath read_path(const PlacementOptions& options, const TextStyle& style) {
+  OnPath on;
+  const std::string& text = options.path;
+  if (text.empty()) return on;
+  const auto numbers = [&](std::size_t from, std::size_t count) {
+    std::vector<float> out;
+    for (const std::string& part : split(text.substr(from), "--path", count)) {
+      out.push_back(to_number(part, "--path", -65536, 65536));
+    }
+    return out;
+  };
+  TextPath::Made made;
+  if (text.starts_with("arc:")) {
+    const std::vector<float> n = numbers(4, 5);
+    made = TextPath::arc({n[0], n[1]}, n[2], n[3], n[4]);
+  } else if (text.starts_with("line:")) {
+    const std::vector<float> n = numbers(5, 4);
+    made = TextPath::line({n[0], n[1]}, {n[2], n[3]});
+  } else {
+    made = TextPath::contours(value_or_give_up(load_svg_path(text)), {});
+  }
+  if (!made) throw Failure{wrong_usage, fmt::format("--path: {}", describe(made.error()))};
+  on.path = *std::move(made);
+  on.upright = options.upright;
+  on.align = style.align == TextAlign::center                                   ? 0.5F
+             : style.align == TextAlign::right || style.align == TextAlign::end ? 1.0F
+                                                                                : 0.0F;
+  return on;
+}
+
 /// Where the panel stands, with what its look paints beyond it.
 Rect with_panel(const Picture& picture, const Rect& ink) {
   if (!picture.panel) return ink;
   const Rect box = panel_shape(*picture.panel, picture.laid.paragraph.box).box;
   const Overhang out = overhang(picture.panel_look, picture.laid.paragraph.size);
-  return enclosing(ink, {box.left - out.left, box.top - out.top, box.right + out.right, box.bottom + out.bottom});
+  return enclosing(ink,
+                   {box.left - out.left, box.top - out.top, box.right + out.right, box.bottom + out.bottom});
 }
 
-/// The ink, with what motion adds to each side of it.
+/// The ink, with what motion and path add to each side of it.
 Rect with_motion(Picture& picture, const Rect& ink, std::span<const double> times) {
-  if (!picture.motion && !moves(picture.laid)) return ink;
+  if (!picture.motion && !picture.on_path.path && !moves(picture.laid)) return ink;
   constexpr float kSide = 8192;
   picture.view = {.width = kSide, .height = kSide};
   picture.placement = {.at = {kSide / 2, kSide / 2}};
@@ -203,6 +244,7 @@ Rect with_motion(Picture& picture, const Rect& ink, std::span<const double> time
   TextContext context(picture.laid.stack, source);
   const std::unique_ptr<Label> moving = make_label(picture, context), still = make_label(picture, context);
   still->set_motion({});
+  value_or_give_up(still->set_path({}));
   if (picture.laid.rich) {
     RichText plain = *picture.laid.rich;
     for (Span& span : plain.spans) span.style.motion.clear();
@@ -235,17 +277,19 @@ Picture make_picture(const LayoutOptions& layout, const LookOptions& look, const
   picture.motion = value_or_give_up(read_motion(place.motion));
   picture.seconds = to_number(place.time, "--time", 0, 1e6F);
   read_panel(place.panel, picture);
+  picture.on_path = read_path(place, picture.laid.style);
   const std::span<const double> shown = times.empty() ? std::span<const double>(&picture.seconds, 1) : times;
   const Canvas fitted =
-      fit_canvas(picture.laid.paragraph, with_panel(picture, with_motion(picture, ink_of(picture), shown)), picture.look);
+      fit_canvas(picture.laid.paragraph, with_panel(picture, with_motion(picture, ink_of(picture), shown)),
+                 picture.look);
   picture.backdrop = make_backdrop(place, fitted, picture.look);
   picture.view.width = static_cast<float>(picture.backdrop.width());
   picture.view.height = static_cast<float>(picture.backdrop.height());
   picture.view.safe = to_insets(place.safe);
   picture.placement = read_placement(place, picture, fitted);
   const Placement& p = picture.placement;
-  picture.plain = !picture.laid.atlas && !picture.motion && !picture.panel && !layout.reveal && !moves(picture.laid) &&
-                  p.rotate == 0 && p.scale_x == 1 && p.scale_y == 1;
+  picture.plain = !picture.laid.atlas && !picture.motion && !picture.panel && !picture.on_path.path &&
+                  !layout.reveal && !moves(picture.laid) && p.rotate == 0 && p.scale_x == 1 && p.scale_y == 1;
   return picture;
 }
 
@@ -286,6 +330,7 @@ std::unique_ptr<Label> make_label(const Picture& picture, TextContext& context) 
     panel.look = value_or_give_up(context.looks().set("the label's panel", picture.panel_look));
     value_or_give_up(label->set_panel(panel));
   }
+  value_or_give_up(label->set_path(picture.on_path));
   label->set_motion(picture.motion);
   label->set_time(picture.seconds);
   label->set_revealed(laid.revealed);

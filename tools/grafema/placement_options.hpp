@@ -8,11 +8,12 @@
 
 namespace grafema::tool {
 
-/// --canvas, --backdrop, --at, --anchor, --rotate, --scale, --safe, --pin, --panel, --motion, --time, --guides.
+/// --canvas, --backdrop, --at, --anchor, --rotate, --scale, --safe, --pin, --panel, --path,
+/// --motion, --time, --guides.
 struct PlacementOptions {
-  std::string canvas, backdrop = "transparent", at, anchor, rotate = "0", scale = "1", safe, pin,
-                      panel, motion = "still", time = "0";
-  bool guides = false;
+  std::string canvas, backdrop = "transparent", at, anchor, rotate = "0", scale = "1", safe, pin, panel, path,
+                      motion = "still", time = "0";
+  bool upright = false, guides = false;
 
   void add_to(Arguments& arguments);
 };
@@ -23,6 +24,7 @@ struct Picture {
   Look look;
   std::optional<Panel> panel;
   Look panel_look;
+  OnPath on_path;
   Placement placement;
   View view;
   Motion motion;

@@ -194,9 +194,9 @@ std::string Viewer::command() const {
   const PlacementOptions& p = options_.place;
   add("--canvas", p.canvas), add("--backdrop", p.backdrop, "transparent"), add("--at", p.at),
       add("--anchor", p.anchor), add("--rotate", p.rotate, "0");
-  add("--scale", p.scale, "1"), add("--safe", p.safe), add("--pin", p.pin),
-      add("--panel", p.panel), add("--motion", p.motion, "still"), add("--time", p.time, "0");
-  return out + (p.guides ? " --guides" : "") + " -o label.png";
+  add("--scale", p.scale, "1"), add("--safe", p.safe), add("--pin", p.pin), add("--panel", p.panel),
+      add("--path", p.path), add("--motion", p.motion, "still"), add("--time", p.time, "0");
+  return out + (p.upright ? " --upright" : "") + (p.guides ? " --guides" : "") + " -o label.png";
 }
 
 void Viewer::show(std::span<Label* const> labels) {

@@ -10,6 +10,7 @@
 #include "grafema/draw/panel.hpp"
 #include "grafema/draw/placement.hpp"
 #include "grafema/draw/text_context.hpp"
+#include "grafema/draw/text_path.hpp"
 #include "grafema/text/number_format.hpp"
 
 namespace grafema {
@@ -89,9 +90,12 @@ class GRAFEMA_API Label {
   bool visible() const;
   void set_opacity(float opacity);  ///< 0..1, clamped; not a number is 0
   float opacity() const;
-  /// A box behind it, in one piece with it. Fails with `bad_value` as check_panel does; a look that the book does not
-  /// have shows none.
+  /// A box behind it, in one piece with it. Fails with `bad_value` as check_panel does; a look that the book
+  /// does not have shows none.
   Result<void> set_panel(const std::optional<Panel>& panel);
+  /// Lays its letters along a path, or straight again. Fails with `bad_value` where a number is not finite.
+  /// Motions move letters before they are laid there; a panel stays where the label's box is.
+  Result<void> set_path(const OnPath& path);
   /// Changes its glyphs letter by letter at `seconds`; an empty motion leaves them still.
   void set_motion(Motion motion);
   void set_time(double seconds);

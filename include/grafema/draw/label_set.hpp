@@ -137,6 +137,9 @@ class GRAFEMA_API SetLabel {
   void set_motion(const Motion& motion);
   /// When its motion's time was 0, in the seconds of LabelSet::update.
   void begin_motion(double seconds);
+  /// As Label::set_path. The label keeps its layout from then on; it costs nothing in a frame unless it has a
+  /// motion.
+  Result<void> set_path(const OnPath& path);
   /// As Label::set_panel.
   Result<void> set_panel(const std::optional<Panel>& panel);
   void set_clip(ClipId clip);

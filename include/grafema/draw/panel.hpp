@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
-// A box behind a label, with the layers of a look: fills, gradients, borders, shadows; round corners and a pointer.
+// A box behind a label, with the layers of a look: fills, gradients, borders, shadows; round corners and a
+// pointer.
 #pragma once
 
 #include <array>
@@ -12,9 +13,10 @@ namespace grafema {
 /// Lengths are pixels of the label. Sides are whole pixels, rounded up, so that they are crisp.
 struct Panel {
   LookId look{};  ///< of the context's book: its layers are those of the box instead of letters
-  std::array<float, 4> padding = {};  ///< beyond the label's box: top, right, bottom, left, as CSS orders sides
-  std::array<float, 4> radii = {};    ///< of the corners: top left, top right, bottom right, bottom left
-  std::optional<Rect> box = {};       ///< instead of the label's box; it grows by the padding too
+  std::array<float, 4> padding =
+      {};                           ///< beyond the label's box: top, right, bottom, left, as CSS orders sides
+  std::array<float, 4> radii = {};  ///< of the corners: top left, top right, bottom right, bottom left
+  std::optional<Rect> box = {};     ///< instead of the label's box; it grows by the padding too
   /// Where a speech bubble's pointer goes; one within the box has none.
   std::optional<PixelPoint> points_to = {};
   float pointer_width = 16;  ///< where it leaves the box

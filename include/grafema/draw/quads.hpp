@@ -45,18 +45,19 @@ struct LayerRecord {
   float line = 0, sharp = 0;
   float sweep_x = 0, sweep_y = 0;  ///< how far the letter is drawn out
   float fill_box = 0;              ///< FillBox
-  float panel = 0;                 ///< how many records behind it its PanelRecord stands; 0: it is none of a panel
+  float panel = 0;  ///< how many records behind it its PanelRecord stands; 0: it is none of a panel
   bool operator==(const LayerRecord&) const = default;
 };
 static_assert(sizeof(LayerRecord) == 128);
 /// How many of them a FillRecord takes the room of.
 constexpr std::size_t kRecordsOfFill = sizeof(FillRecord) / sizeof(LayerRecord);
 
-/// A panel's outline in texels of its cell's page, which there is none: as PanelShape, whose box has its corner at 0, 0.
-/// The cell holds the box, the pointer and the reach. 128 bytes, one LayerRecord.
+/// A panel's outline in texels of its cell's page, which there is none: as PanelShape, whose box has its
+/// corner at 0, 0. The cell holds the box, the pointer and the reach. 128 bytes, one LayerRecord.
 struct PanelRecord {
   std::array<float, 4> radii = {};
-  std::array<float, 4> beyond = {};  ///< by how much the pointer makes the cell wider: left, top, right, bottom
+  std::array<float, 4> beyond =
+      {};  ///< by how much the pointer makes the cell wider: left, top, right, bottom
   std::array<float, 6> pointer = {};
   float has_pointer = 0;
   std::array<float, 17> unused = {};
@@ -72,8 +73,8 @@ enum class QuadKind : std::uint8_t {
   channels_with_distance,  ///< the same for the letter itself; effects take the true distance from the fourth
                            ///< channel
   color,                   ///< the texel is the color
-  bar,  ///< no page: the distance is that to a box whose sides lie LayerRecord::reach inside those of the
-        ///< cell
+  bar,    ///< no page: the distance is that to a box whose sides lie LayerRecord::reach inside those of the
+          ///< cell
   panel,  ///< no page: the distance is that to the outline of a PanelRecord
 };
 constexpr std::size_t kQuadKinds = 7;

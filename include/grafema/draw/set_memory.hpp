@@ -76,7 +76,7 @@ static_assert(sizeof(MotionRecord) == 48);
 struct SetArray {
   GlyphSource* source = nullptr;  ///< null for lines under letters and panels
   QuadKind kind = QuadKind::distance;
-  std::uint8_t part = 0;                                                       ///< PageInfo::part
+  std::uint8_t part = 0;                                                ///< PageInfo::part
   bool is_free() const { return source == nullptr && has_page(kind); }  ///< nothing stands on it now
   bool operator==(const SetArray&) const = default;
 };

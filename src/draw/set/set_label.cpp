@@ -202,6 +202,15 @@ void SetLabel::set_motion(const Motion& motion) {
   s->touch_contents(index_);
 }
 
+Result<void> SetLabel::set_path(const OnPath& path) {
+  LabelSet::State* s = use();
+  if (s == nullptr) return {};
+  Label* own = whole();  // it keeps its layout, which its glyphs are moved from
+  if (Result<void> set = own->set_path(path); !set) return set;
+  s->touch_contents(index_);
+  return {};
+}
+
 Result<void> SetLabel::set_panel(const std::optional<Panel>& panel) {
   LabelSet::State* s = use();
   if (s == nullptr) return {};

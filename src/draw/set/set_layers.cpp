@@ -70,7 +70,8 @@ void SetLayers::follow(std::uint8_t context, const LookBook& looks, SetRows<Laye
     }
     const std::uint32_t features = features_of(now, key.variant.grow);
     if (!keeps_glyphs(key.as_written, now) || features != key.features) changed.push_back(key.look);
-    if (records_of(now) + (key.variant.panel ? 1 : 0) > key.room) {  // no room where it stands; it is found again at the end
+    if (records_of(now) + (key.variant.panel ? 1 : 0) >
+        key.room) {  // no room where it stands; it is found again at the end
       keys_.erase(keys_.begin() + static_cast<std::ptrdiff_t>(i));
       continue;
     }

@@ -65,7 +65,13 @@ std::uint16_t LabelSet::State::motion_number(const Motion& motion) {
 void LabelSet::State::move_by_function(std::uint32_t i, Label::State& label) {
   StillLabel& s = still[i];
   const auto count = static_cast<std::uint32_t>(label.quads.size());
-  const auto is_moved = [&](std::uint32_t q) { return static_cast<bool>(label.motion_of(q).function()); };
+  // A path is a map of each glyph; with a motion before it that is another in every frame.
+  const bool has_path = label.on_path.path != nullptr;
+  const auto is_moved = [&](std::uint32_t q) { return has_path || label.motion_of(q).function(); };
+  bool is_restless = false;
+  for (std::uint32_t q = 0; q < count && !is_restless; ++q) {
+    is_restless = label.motion_of(q).function() || (has_path && label.motion_of(q));
+  }
   bool any = false;
   for (std::uint32_t q = 0; q < count && !any; ++q) any = is_moved(q);
   if (!any) return;
@@ -79,7 +85,9 @@ void LabelSet::State::move_by_function(std::uint32_t i, Label::State& label) {
       return;
     }
     if (motion_ranges.end() > tables.motions.size()) tables.motions.resize(motion_ranges.end());
-    if (!s.listed_restless) restless.push_back(i);
+  }
+  if (is_restless && !s.listed_restless) {
+    restless.push_back(i);
     s.listed_restless = true;
   }
   const std::span<GlyphRecord> glyphs = tables.glyphs.change(s.first_glyph, count, next);

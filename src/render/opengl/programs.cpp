@@ -88,8 +88,8 @@ Program make_program(const ProgramKey& key, std::string& complaint) {
                          std::find(key.kinds.begin(), key.kinds.end(), QuadKind::color) != key.kinds.end();
   const GLuint fragment =
       compile(GL_FRAGMENT_SHADER,
-              head + (has_fills || has_panels ? kRecordTexels : "") + kFragmentHead + (has_fills ? kFillColors : "") +
-                  kStrengths + kFarSamples + kFragmentMain,
+              head + (has_fills || has_panels ? kRecordTexels : "") + kFragmentHead +
+                  (has_fills ? kFillColors : "") + kStrengths + kFarSamples + kFragmentMain,
               complaint);
   Program program;
   program.key = key;

@@ -328,8 +328,7 @@ Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, c
                               Blending blending, Image& target, Workers* workers) {
   std::vector<PagesOf> pages;  // of each batch
   for (const Batch& batch : list.batches.first(list.batch_count)) {
-    pages.push_back(!has_page(batch.kind) ? PagesOf()
-                                                : PagesOf(source, batch.kind, batch.part, batch.far));
+    pages.push_back(!has_page(batch.kind) ? PagesOf() : PagesOf(source, batch.kind, batch.part, batch.far));
   }
   return draw_in_bands(view, blending, target, workers, [&](Blender& blender, const PixelRect& rows) {
     for (std::size_t b = 0; b < list.batch_count; ++b) {
