@@ -285,6 +285,7 @@ Result<void> emit_into(TextContext& context, std::span<Label* const> labels, con
   if (const Result<void> checked = detail::check_view(view); !checked) return checked;
   if (const Result<void> checked = check_labels(context, labels); !checked) return checked;
   out.source = context.source().id();
+  out.lighting = context.lighting(), out.content_scale = view.content_scale;
   Emitter emitter(out, context.records());
   const detail::ViewProduct product(view);
   // Asking for records may start their table over; what was written before then no longer holds.

@@ -148,6 +148,15 @@ Result<void> LayerStrengths::make_grown(const Layer& layer, const Contours& outl
   return {};
 }
 
+Result<std::span<const float>> LayerStrengths::make_heights(const Layer& layer, const Contours& outline,
+                                                            const Transform& map, const PixelRect& cell) {
+  const float reach = layer.surface.width + std::abs(layer.grow) + 2;
+  const Result<void> made = make_distances(layer, outline, moved(map, layer.shift), cell, reach, heights_);
+  if (!made) return fail(made.error());
+  for (float& height : heights_) height += layer.grow;
+  return std::span<const float>(heights_);
+}
+
 Result<void> LayerStrengths::cut_into_dashes(const Layer& layer, const Contours& outline,
                                              const Transform& map, const PixelRect& cell) {
   dashes_.set(outline, map, layer.dash, layer.gap);

@@ -30,6 +30,11 @@ class LayerStrengths {
   Result<std::span<const float>> make(const Layer& layer, const Contours& outline, const Transform& map,
                                       const PixelRect& cell);
 
+  /// How far pixels of `cell` lie inside the edge that a layer's surface rises from; good until the next
+  /// call.
+  Result<std::span<const float>> make_heights(const Layer& layer, const Contours& outline,
+                                              const Transform& map, const PixelRect& cell);
+
  private:
   Result<void> make_grown(const Layer& layer, const Contours& outline, const Transform& map,
                           const Transform& shifted, const PixelRect& cell);
@@ -40,7 +45,7 @@ class LayerStrengths {
   Result<void> cut_into_dashes(const Layer& layer, const Contours& outline, const Transform& map,
                                const PixelRect& cell);
 
-  std::vector<float> strengths_, own_, channels_;
+  std::vector<float> strengths_, own_, channels_, heights_;
   Dashes dashes_;
   RasterScratch scratch_;
 };

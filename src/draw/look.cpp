@@ -37,9 +37,12 @@ bool all_finite(std::initializer_list<float> numbers) {
 }
 
 bool is_good(const Layer& layer) {
-  const bool finite = all_finite({layer.shift.x, layer.shift.y, layer.grow, layer.blur, layer.line,
+  const bool finite = all_finite({layer.surface.width, layer.surface.height, layer.surface.round,
+                                  layer.surface.diffuse, layer.surface.specular, layer.surface.exponent}) &&
+                      all_finite({layer.shift.x, layer.shift.y, layer.grow, layer.blur, layer.line,
                                   layer.sweep.x, layer.sweep.y, layer.dash, layer.gap});
-  const bool lengths = layer.blur >= 0 && layer.line >= 0 && layer.dash >= 0 && layer.gap >= 0;
+  const bool lengths =
+      layer.blur >= 0 && layer.line >= 0 && layer.dash >= 0 && layer.gap >= 0 && layer.surface.width >= 0;
   return finite && lengths;
 }
 
@@ -47,7 +50,8 @@ bool is_good(const Layer& layer) {
 float look_out(const Layer& layer) {
   const float outer = std::abs(layer.grow) * (layer.sharp ? kSharpReach : 1.0F),
               inner = std::abs(layer.grow - layer.line);
-  return std::max(outer, layer.inset ? 0.0F : inner) + layer.blur + 0.5F;
+  const float lit = layer.surface.width > 0 ? layer.surface.width - std::min(layer.grow, 0.0F) : 0.0F;
+  return std::max({outer, layer.inset ? 0.0F : inner, lit}) + layer.blur + 0.5F;
 }
 
 }  // namespace
@@ -78,6 +82,7 @@ Look in_pixels(const Look& look, float size) {
     const auto scaled = [size](PixelPoint p) { return PixelPoint{p.x * size, p.y * size}; };
     layer.shift = scaled(layer.shift), layer.sweep = scaled(layer.sweep);
     layer.grow *= size, layer.blur *= size, layer.line *= size, layer.dash *= size, layer.gap *= size;
+    layer.surface.width *= size, layer.surface.height *= size;
     Fill& fill = layer.fill;
     fill.offset = scaled(fill.offset), fill.scroll = scaled(fill.scroll);
     if (fill.image && fill.fit == ImageFit::none) {  // one em high

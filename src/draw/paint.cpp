@@ -8,6 +8,7 @@
 #include "base/light.hpp"
 #include "draw/fill_boxes.hpp"
 #include "draw/layer_strengths.hpp"
+#include "raster/blend_color.hpp"
 
 namespace grafema {
 namespace {
@@ -131,7 +132,35 @@ class Painter {
     if (cell.empty()) return {};
     const auto strengths = strengths_.make(layer, outline_, map, cell);
     if (!strengths) return fail(strengths.error());
+    if (layer.surface.width > 0) return blend_lit(layer, opacity, map, cell, *strengths, filled);
     blend(target_, cell, *strengths, layer.fill, filled, opacity);
+    return {};
+  }
+
+  /// Light falls on the layer as it does by default.
+  Result<void> blend_lit(const Layer& layer, float opacity, const Transform& map, const PixelRect& cell,
+                         std::span<const float> strengths, const Rect& filled) {
+    const auto heights = strengths_.make_heights(layer, outline_, map, cell);
+    if (!heights) return fail(heights.error());
+    const auto at = [&](int x, int y) {
+      const int cx = std::clamp(x, 0, cell.width - 1), cy = std::clamp(y, 0, cell.height - 1);
+      return static_cast<std::size_t>(cy) * static_cast<std::size_t>(cell.width) +
+             static_cast<std::size_t>(cx);
+    };
+    for (int y = 0; y < cell.height; ++y) {
+      for (int x = 0; x < cell.width; ++x) {
+        const float strength = strengths[at(x, y)] * opacity;
+        if (strength <= 0) continue;
+        const std::span<const float> h = *heights;
+        const PixelPoint rise{(h[at(x + 1, y)] - h[at(x - 1, y)]) / 2,
+                              (h[at(x, y + 1)] - h[at(x, y - 1)]) / 2};
+        const float length = std::max(std::hypot(rise.x, rise.y), 1.0F);
+        const PixelPoint device{static_cast<float>(cell.x + x) + 0.5F, static_cast<float>(cell.y + y) + 0.5F};
+        const Color color = lit(color_at(layer.fill, device, filled), layer.surface, h[at(x, y)],
+                                {rise.x / length, rise.y / length}, device, lighting_);
+        detail::blend_color(target_, cell.x + x, cell.y + y, color, strength);
+      }
+    }
     return {};
   }
 
@@ -198,6 +227,7 @@ class Painter {
   std::vector<float> alphas_;
   detail::LayerStrengths strengths_;
   detail::BoxFinder boxes_;
+  Lighting lighting_;
 };
 
 }  // namespace

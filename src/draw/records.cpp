@@ -76,6 +76,12 @@ void TextContext::offer(const FontStack& fonts) {
   }
 }
 
+Result<void> TextContext::set_lighting(const Lighting& lighting) {
+  if (const Result<void> checked = check_lighting(lighting); !checked) return checked;
+  lighting_ = lighting;
+  return {};
+}
+
 void TextContext::begin_frame() {
   if (own_cache_) own_cache_->begin_frame();
 }
@@ -91,11 +97,25 @@ std::array<float, 4> premultiplied(const Color& c, float opacity) {
 
 namespace {
 
-bool needs_fill_record(const Layer& layer) { return layer.fill.kind != FillKind::corners; }
+bool needs_fill_record(const Layer& layer) {
+  return layer.fill.kind != FillKind::corners || layer.surface.width > 0;
+}
 
 /// A layer that follows an edge paints nothing where pictures have none.
 float opacity_of(const Look& look, const Layer& layer, float reach) {
   return (layer.inset || layer.line > 0) && reach <= 0 ? 0.0F : look.opacity;
+}
+
+/// As FillRecord::surface.
+std::array<float, 8> surface_of(const Surface& u, float k) {
+  return {u.width * k,
+          u.height * k,
+          std::clamp(u.round, 0.0F, 1.0F),
+          u.diffuse,
+          u.specular,
+          std::clamp(u.exponent, 1.0F, 128.0F),
+          0,
+          0};
 }
 
 /// A FillRecord as layer records.
@@ -148,6 +168,7 @@ std::uint32_t detail::features_of(const Layer& layer) {
   if (!layer.fill.is_solid()) features |= kFills;
   if (layer.fill.has_stops()) features |= kGradients;
   if (layer.fill.kind == FillKind::image) features |= kImages;
+  if (layer.surface.width > 0) features |= kLit | kFills;
   return features;
 }
 
@@ -165,8 +186,9 @@ void detail::write_records(const Look& look, const Variant& variant, std::span<L
     out[i] = layer_record(pixels, i, variant);
     if (!needs_fill_record(pixels.layers[i]) || next + kRecordsOfFill > out.size()) continue;
     const Layer& layer = pixels.layers[i];
-    const auto fill =
-        std::bit_cast<FillRoom>(fill_record(layer.fill, opacity_of(pixels, layer, variant.reach)));
+    FillRecord made = fill_record(layer.fill, opacity_of(pixels, layer, variant.reach));
+    if (variant.reach > 0) made.surface = surface_of(layer.surface, variant.texels_per_pixel);
+    const auto fill = std::bit_cast<FillRoom>(made);
     std::copy(fill.begin(), fill.end(), out.begin() + static_cast<std::ptrdiff_t>(next));
     out[i].fill = static_cast<float>(next - i);
     next += kRecordsOfFill;

@@ -109,8 +109,8 @@ void LooksReader::read_layers(const Json& layers, NamedLook& named) {
 }
 
 void LooksReader::read_layer(const Json& object, const Place& place) {
-  constexpr std::string_view kKnown[] = {"at",   "grow",  "blur",  "hollow", "inset",   "line",
-                                         "dash", "shift", "sweep", "sharp",  "outline", "fill"};
+  constexpr std::string_view kKnown[] = {"at",    "grow",  "blur",  "hollow",  "inset", "line",   "dash",
+                                         "shift", "sweep", "sharp", "outline", "fill",  "surface"};
   note_unknown_fields(object, kKnown, fmt::format("a layer of look '{}'", place.named.name), notes_);
   Layer& layer = place.at();
   if (object.contains("outline")) read_outline(object["outline"], place);
@@ -124,6 +124,22 @@ void LooksReader::read_layer(const Json& object, const Place& place) {
   pair(object, "sweep", layer.sweep, place, LookTarget::sweep_x, LookTarget::sweep_y);
   if (object.contains("dash")) read_dash(object["dash"], place);
   if (object.contains("fill")) read_fill(object["fill"], place);
+  if (object.contains("surface")) read_surface(object["surface"], place);
+}
+
+void LooksReader::read_surface(const Json& object, const Place& place) {
+  constexpr std::string_view kKnown[] = {"width",           "surfaceScale",     "round",
+                                         "diffuseConstant", "specularConstant", "specularExponent"};
+  if (!object.is_object()) return wrong_value("an object", object, "surface", place.named.name);
+  note_unknown_fields(object, kKnown, fmt::format("a surface of look '{}'", place.named.name), notes_);
+  Surface& surface = place.at().surface;
+  const auto take = [&](const char* field, float& out, Range range) {
+    if (object.contains(field)) plain_number(object[field], field, out, range, place);
+  };
+  take("width", surface.width, {0, kMostPixels}),
+      take("surfaceScale", surface.height, {-kMostPixels, kMostPixels});
+  take("round", surface.round, {0, 1}), take("diffuseConstant", surface.diffuse, {0, 100});
+  take("specularConstant", surface.specular, {0, 100}), take("specularExponent", surface.exponent, {1, 128});
 }
 
 /// A width, or a width and where it lies: growth and line of the layer.

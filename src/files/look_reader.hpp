@@ -43,6 +43,7 @@ class LooksReader {
   NamedLook read_base(const Json& base, const std::string& name, int depth);
   void read_layers(const Json& layers, NamedLook& named);
   void read_layer(const Json& object, const Place& place);
+  void read_surface(const Json& object, const Place& place);
   void read_outline(const Json& object, const Place& place);
   void read_dash(const Json& list, const Place& place);
   void read_fill(const Json& value, const Place& place);

@@ -249,12 +249,12 @@ FileResult<Contours> load_svg_path(const std::string& path_and_id) {
   document.traverse(finder);
   std::vector<std::string_view> names;
   for (const pugi::xml_node& node : finder.paths) {
-    const std::string_view name = node.attribute("id").value();
+    const std::string_view name = node.attribute("id").as_string();
     if (!id.empty() && name != id) {
       names.push_back(name);
       continue;
     }
-    Result<Contours> contours = read_svg_path(node.attribute("d").value());
+    Result<Contours> contours = read_svg_path(node.attribute("d").as_string());
     if (!contours) return tl::unexpected<FileError>({contours.error(), path});
     return *std::move(contours);
   }

@@ -8,6 +8,7 @@
 #include <cmath>
 
 #include "base/light.hpp"
+#include "raster/blend_color.hpp"
 #include "raster/fill_math.hpp"
 
 namespace grafema {
@@ -114,6 +115,10 @@ class FillSampler {
 };
 
 }  // namespace
+
+void detail::blend_color(Image& target, int x, int y, const Color& color, float strength) {
+  if (strength > 0) blend_pixel(target.row(y) + static_cast<std::size_t>(x) * 4, to_light(color), strength);
+}
 
 Color color_at(const Fill& fill, PixelPoint at, const Rect& box, float seconds) {
   return FillSampler(fill, box, seconds).at(at);

@@ -162,6 +162,7 @@ FillPlace corner_place(const Rect& box) {
 FillPlace fill_place(const FillRecord& fill, const Rect& box, float seconds) {
   const float width = std::max(box.right - box.left, 1e-6F), height = std::max(box.bottom - box.top, 1e-6F);
   const auto kind = static_cast<FillKind>(static_cast<int>(fill.kind));
+  if (kind == FillKind::corners) return corner_place(box);
   if (kind == FillKind::linear) {
     const PixelPoint d = direction(fill, width, height);
     const float length = std::max(std::abs(d.x) * width + std::abs(d.y) * height, 1e-6F);

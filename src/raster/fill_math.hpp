@@ -9,6 +9,9 @@ namespace grafema::detail {
 /// The record of a fill that has stops or an image, every color weakened by `opacity`.
 GRAFEMA_API FillRecord fill_record(const Fill& fill, float opacity);
 
+/// Whether it is a layer's corners that it is filled with, though it has a record.
+inline bool is_corners(const FillRecord& fill) { return fill.kind == 0; }
+
 /// From pixels to the place on a fill: fractions of the box for corners, two numbers whose sum is the place
 /// among the stops of a linear gradient, those whose length it is of a radial one, and copies of an image.
 struct FillPlace {

@@ -246,6 +246,57 @@ TEST_CASE("the map rolls and zooms under its names, and the clock stays in its c
   CHECK(clock_moved == 0);
 }
 
+TEST_CASE("lights go over the title's letters, which stay where they are", "[examples]") {
+  const test::Folder folder;
+  const Image early = shot_of("title", "--frames 1 --shot " + folder.path("a.png"), folder.path("a.png")),
+              late = shot_of("title", "--frames 140 --shot " + folder.path("b.png"), folder.path("b.png"));
+  int lit = 0, changed = 0, outside = 0;
+  for (int y = 0; y < 800; ++y) {
+    for (int x = 0; x < 1280; ++x) {
+      const bool is_word =
+          y > 180 && y<560, differs = std::abs(early.value(x, y, 0) - late.value(x, y, 0))> 24;
+      lit += is_word && early.value(x, y, 0) > 130 ? 1 : 0;
+      changed += is_word && differs ? 1 : 0;
+      outside += y < 150 && differs ? 1 : 0;
+    }
+  }
+  CHECK(lit > 20000);
+  CHECK(changed > 8000);
+  CHECK(outside == 0);
+}
+
+TEST_CASE("what stands at the edges is whole on every device, and badges grow with their numbers",
+          "[examples]") {
+  const test::Folder folder;
+  const auto [size, width, height] = GENERATE(table<std::string, int, int>(
+      {{"1280x800", 1280, 800}, {"844x390", 844, 390}, {"1024x1366", 1024, 1366}}));
+  const std::string options = " --size " + size + " --shot ";
+  const Image early = shot_of("hud", "--frames 1" + options + folder.path("a.png"), folder.path("a.png")),
+              late = shot_of("hud", "--frames 600" + options + folder.path("b.png"), folder.path("b.png"));
+  REQUIRE(early.width() == width);
+  REQUIRE(early.height() == height);
+  // The amber border of boxes: leftmost and rightmost, top right and bottom left; none touches the edge.
+  const auto extent = [&](const Image& image, bool top) {
+    int low = width, high = -1;
+    for (int y = top ? 0 : height - 200; y < (top ? 120 : height); ++y) {
+      for (int x = top ? width / 2 : 0; x < (top ? width : width / 2 + 100); ++x) {
+        const bool amber = std::abs(image.value(x, y, 0) - 0xF2) < 12 &&
+                           std::abs(image.value(x, y, 1) - 0xB3) < 12 &&
+                           std::abs(image.value(x, y, 2) - 0x3D) < 14;
+        if (amber) low = std::min(low, x), high = std::max(high, x);
+      }
+    }
+    return std::pair(low, high);
+  };
+  const auto coins = extent(early, true), more = extent(late, true), tasks = extent(early, false);
+  CHECK(coins.second > width - 80);
+  CHECK(coins.second < width - 10);
+  CHECK(more.second == coins.second);    // pinned to its side
+  CHECK(more.first < coins.first - 10);  // 980 became 1,380
+  CHECK(tasks.first > 10);
+  CHECK(tasks.first < 60);
+}
+
 TEST_CASE("a window that can't be had is an error, not a crash", "[examples]") {
   const test::Ran none = test::run("env -u DISPLAY -u WAYLAND_DISPLAY ASAN_OPTIONS=detect_leaks=0 " +
                                    std::string(GRAFEMA_EXAMPLES) + "/map --frames 1");
@@ -263,7 +314,7 @@ TEST_CASE("a window that can't be had is an error, not a crash", "[examples]") {
 
 #ifdef GRAFEMA_COUNTER
 TEST_CASE("a thousand steady frames of the examples take nothing from the heap", "[examples][allocation]") {
-  const std::string example = GENERATE("first_window", "map", "live_names", "typed_log");
+  const std::string example = GENERATE("first_window", "map", "live_names", "typed_log", "title");
   const test::Folder folder;
   const std::string counted = folder.path("counted.txt");
   const test::Ran ran = test::run("xvfb-run -a -s '-screen 0 1280x800x24' env GRAFEMA_COUNTED=" + counted +

@@ -59,6 +59,13 @@ Look look_named(const std::string& name) {
   if (name == "sharp") look.add({.grow = 2.5F, .sharp = true, .fill = night});
   if (name == "band") look.add({.grow = 3, .blur = 0.8F, .line = 1.5F, .fill = night});
   look.add({.fill = amber});
+  const Surface round{.width = 3, .height = 2.5F, .round = 0.8F, .specular = 0.9F, .exponent = 12};
+  if (name == "bevel") look.layers[look.count - 1].surface = round;
+  if (name == "groove") {
+    look.add({.grow = 1.5F,
+              .fill = fill_named("oklab"),
+              .surface = {.width = 2, .height = -1.5F, .diffuse = 0.8F}});
+  }
   if (name == "centered") look.add(outline_layer(2, OutlinePlace::centered, night));
   if (name == "inside") look.add(outline_layer(1.5F, OutlinePlace::inside, night));
   if (name == "inset") look.add({.shift = {1.5F, 2}, .blur = 1, .inset = true, .fill = night});
@@ -68,8 +75,8 @@ Look look_named(const std::string& name) {
 
 constexpr const char* kFills[] = {"linear", "oklab",    "light",     "circle",      "ellipse",     "tile",
                                   "poster", "line box", "glyph box", "glyph image", "line corners"};
-constexpr const char* kLayers[] = {"sweep",    "soft sweep", "outside", "sharp",     "band",
-                                   "centered", "inside",     "inset",   "inner glow"};
+constexpr const char* kLayers[] = {"sweep",  "soft sweep", "outside",    "sharp", "band",  "centered",
+                                   "inside", "inset",      "inner glow", "bevel", "groove"};
 
 Look some_look(const std::string& name) {
   const bool is_layer = std::find(std::begin(kLayers), std::end(kLayers), name) != std::end(kLayers);
@@ -83,6 +90,16 @@ std::vector<std::string> all_names() {
   std::vector<std::string> names(std::begin(kFills), std::end(kFills));
   names.insert(names.end(), std::begin(kLayers), std::end(kLayers));
   return names;
+}
+
+/// One from afar, a colored one that stands before the words.
+Lighting lamps() {
+  Lighting lighting;
+  lighting.count = 2;
+  lighting.lights[0].azimuth = 240, lighting.lights[0].elevation = 40;
+  lighting.lights[1] = {.kind = LightKind::point, .at = {150, 90}, .z = 60, .color = {1, 0.6F, 0.2F, 1}};
+  lighting.ambient = {0.3F, 0.3F, 0.4F, 1};
+  return lighting;
 }
 
 Image backdrop() {
@@ -110,6 +127,7 @@ TEST_CASE("quads of every fill and layer agree", "[render][opengl][look][propert
   REQUIRE(label.set_size(size).has_value());
   label.set_look(*scene.context.looks().set(name, some_look(name)));
   label.set_time(1.7);
+  REQUIRE(scene.context.set_lighting(lamps()).has_value());
   REQUIRE(
       label.set_placement({.at = {30.3F, 100.6F}, .anchor = {0, 0.5F}, .rotate = size > 30 ? -9.0F : 0.0F})
           .has_value());
@@ -147,6 +165,9 @@ TEST_CASE("sets of every fill and layer agree, flat, tilted and small",
   REQUIRE(words.set_placement(there).has_value());
   REQUIRE(number.set_placement({.at = {200, 120}}).has_value());
   for (const double seconds : {0.0, 2.3}) {
+    Lighting lighting = lamps();
+    lighting.lights[1].at.x += static_cast<float>(seconds) * 30;
+    REQUIRE(set.set_lighting(lighting).has_value());
     REQUIRE(set.update(view, seconds).has_value());
     Image software = backdrop();
     REQUIRE(draw_in_software(set.memory(), view, Blending::linear, software).has_value());

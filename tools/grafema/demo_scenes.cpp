@@ -72,16 +72,33 @@ Image draw_title() {
     band.alpha = 1;
     paint_rect(scene.image(), {0, static_cast<float>(i), kWidth, static_cast<float>(i + 4)}, band);
   }
-  Look look;
-  look.add({.shift = {6, 10}, .grow = 7, .blur = 12, .fill = Fill::solid(color("#000000c0"))});
-  look.add({.grow = 7, .fill = Fill::solid(color("#1b1030"))});
-  look.add({.grow = 3, .fill = Fill::solid(color("#fff1c9"))});
-  look.add({.fill = {{color("#f5dc91"), color("#efc45e"), color("#c8536a"), color("#e88f45")}}});
+  const std::string planks = demo_file("planks.png");
+  const auto wood =
+      value_or_give_up(FillImage::make(value_or_give_up(read_png(std::as_bytes(std::span(planks))))));
+  LookBook looks;
+  for (const NamedLook& named :
+       value_or_give_up(read_looks(demo_file("effects.json"), nullptr, {{"planks.png", wood}}))) {
+    value_or_give_up(looks.set(named.name, named.look));
+  }
+  const auto named = [&looks](const char* name) { return looks.get(value_or_give_up(looks.read(name))); };
   const auto bold = demo_face(true);
-  scene.put(bold, "Last Tram", 190, look, {{640, 300}, {0.5F, 0.5F}});
-  scene.put(bold, "to Quillmere", 150, look, {{640, 490}, {0.5F, 0.5F}});
+  scene.put(bold, "Last Tram", 200, named("lamp-brass"), {{640, 130}, {0.5F, 0.5F}});
+  scene.put(bold, "to Quillmere", 130, named("tin-roof"), {{640, 305}, {0.5F, 0.5F}});
+  struct Sign {
+    const char* text;
+    const char* look;
+    float x, y;
+  };
+  constexpr Sign kSigns[] = {{"Aurora Quay", "aurora", 330, 440},
+                             {"Marrow Hill", "long-afternoon", 940, 430},
+                             {"Old Weir", "crate", 330, 540},
+                             {"Foxglove", "neon", 940, 540},
+                             {"Harvest Fair", "harvest-moon", 330, 640},
+                             {"Stone Row", "copper-plate", 940, 640}};
+  for (const Sign& sign : kSigns)
+    scene.put(bold, sign.text, 74, named(sign.look), {{sign.x, sign.y}, {0.5F, 0.5F}});
   Look small = plain_look(color("#e8dcc0"));
-  scene.put(demo_face(false), "Press any lantern to begin", 30, small, {{640, 690}, {0.5F, 0.5F}});
+  scene.put(demo_face(false), "Press any lantern to begin", 30, small, {{640, 750}, {0.5F, 0.5F}});
   return scene.take();
 }
 

@@ -16,6 +16,8 @@ namespace grafema::detail {
   extern const unsigned char name[]; \
   extern const std::size_t name##_size;
 GRAFEMA_DEMO_FILE(demo_looks)
+GRAFEMA_DEMO_FILE(demo_effects)
+GRAFEMA_DEMO_FILE(demo_planks)
 GRAFEMA_DEMO_FILE(demo_styles)
 GRAFEMA_DEMO_FILE(demo_en)
 GRAFEMA_DEMO_FILE(demo_de)
@@ -30,7 +32,7 @@ GRAFEMA_DEMO_FILE(demo_pl)
 }  // namespace grafema::detail
 
 namespace grafema::tool {
-namespace {
+namespace {}  // namespace
 
 std::string demo_file(const std::string& name) {
   struct File {
@@ -39,7 +41,9 @@ std::string demo_file(const std::string& name) {
     std::size_t size;
   };
   using namespace detail;
-  const std::array<File, 11> files = {{{"looks.json", demo_looks, demo_looks_size},
+  const std::array<File, 13> files = {{{"effects.json", demo_effects, demo_effects_size},
+                                       {"planks.png", demo_planks, demo_planks_size},
+                                       {"looks.json", demo_looks, demo_looks_size},
                                        {"styles.json", demo_styles, demo_styles_size},
                                        {"messages/en.json", demo_en, demo_en_size},
                                        {"messages/de.json", demo_de, demo_de_size},
@@ -55,6 +59,8 @@ std::string demo_file(const std::string& name) {
   }
   return {};
 }
+
+namespace {
 
 Image drawn(Scene& scene, double seconds) {
   for (double now = 0; now < seconds; now += 1 / 60.0) scene.step(now);

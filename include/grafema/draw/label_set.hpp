@@ -76,6 +76,10 @@ class GRAFEMA_API LabelSet {
   /// number is not finite; nothing is moved then. Labels that are not there are passed over (asserted).
   Result<void> move(std::span<const SetLabel> labels, std::span<const PixelPoint> to);
 
+  /// What shines on its labels from the next update on; may change in every frame. Fails with `bad_value` as
+  /// check_lighting does.
+  Result<void> set_lighting(const Lighting& lighting);
+
   GroupId add_group(const LabelGroup& group = {});
   /// Fails with `bad_value` where a number is not finite or there is no such group.
   Result<void> set_group(GroupId id, const LabelGroup& group);

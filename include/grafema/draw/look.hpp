@@ -6,6 +6,7 @@
 #include <cstdint>
 
 #include "grafema/base/error.hpp"
+#include "grafema/draw/lighting.hpp"
 #include "grafema/raster/fill.hpp"
 
 namespace grafema {
@@ -31,6 +32,7 @@ struct Layer {
   /// pictures know nothing of a contour's length and show it whole.
   float dash = 0, gap = 0;
   Fill fill = Fill::solid({0, 0, 0, 1});
+  Surface surface = {};  ///< where it has a width, light falls on the layer
   bool operator==(const Layer&) const = default;
 };
 

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// A box behind a label, with the layers of a look: fills, gradients, borders, shadows; round corners and a
-// pointer.
+// A box behind a label, with the layers of a look, round corners and a pointer.
 #pragma once
 
 #include <array>

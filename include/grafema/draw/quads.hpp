@@ -8,6 +8,7 @@
 #include <span>
 
 #include "grafema/atlas/glyph_source.hpp"
+#include "grafema/draw/lighting.hpp"
 #include "grafema/raster/fill_record.hpp"
 
 namespace grafema {
@@ -121,7 +122,9 @@ struct QuadList {
   std::span<GlyphQuad> quads;
   std::span<Batch> batches;
   std::span<LayerRecord> records;
-  SourceId source{};  ///< whose pages the quads take; none: those that the renderer had last
+  Lighting lighting = {};
+  float content_scale = 1;  ///< of the view
+  SourceId source{};        ///< whose pages the quads take; none: those that the renderer had last
   std::size_t quad_count = 0, batch_count = 0, record_count = 0;
   std::size_t quads_needed = 0, batches_needed = 0, records_needed = 0;
 

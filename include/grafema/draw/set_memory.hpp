@@ -93,6 +93,7 @@ constexpr std::uint32_t kFar = 128;        ///< as Batch::far
 constexpr std::uint32_t kGradients = 256;  ///< a layer's fill has stops; `kFills` too
 constexpr std::uint32_t kImages = 512;     ///< a layer's fill is an image; `kFills` too
 constexpr std::uint32_t kSweeps = 1024;    ///< a layer draws the letter out
+constexpr std::uint32_t kLit = 2048;       ///< a layer takes light; `kFills` too
 
 /// Entries of SetMemory::order in a row that one call can draw.
 struct SetBatch {
@@ -129,6 +130,8 @@ class GRAFEMA_API SetMemory {
   std::span<const SetArray> arrays;
   std::span<const SetBatch> batches;
   float clock = 0;  ///< the time of motions: seconds
+  Lighting lighting;
+  float content_scale = 1;  ///< of the view
 
   /// Grows with every update.
   std::uint64_t revision() const { return revision_; }

@@ -40,6 +40,10 @@ class GRAFEMA_API TextContext {
   void offer(const FontStack& fonts);
   /// Begins a frame of a cache of the context's own; `emit_quads` does so.
   void begin_frame();
+  /// What shines on labels that are drawn as quads; sets have their own. Fails with `bad_value` as
+  /// check_lighting does.
+  Result<void> set_lighting(const Lighting& lighting);
+  const Lighting& lighting() const { return lighting_; }
   LookBook& looks() { return looks_; }
   const LookBook& looks() const { return looks_; }
   MotionBook& motions() { return motions_; }
@@ -66,6 +70,7 @@ class GRAFEMA_API TextContext {
   std::shared_ptr<GlyphSource> source_;
   std::shared_ptr<GlyphCache> own_cache_;  // the source, where the game gave none
   LookBook looks_;
+  Lighting lighting_;
   MotionBook motions_;
   FontBook book_;
   MessageBook messages_;

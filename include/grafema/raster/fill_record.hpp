@@ -20,7 +20,8 @@ struct FillRecord {
   std::array<float, 2> image = {};   ///< its width and height
   std::array<float, 2> also_unused = {};
   std::array<float, 8> stops = {};
-  std::array<float, 8> more_unused = {};
+  /// Of a layer that takes light: texels for width and height, then round, diffuse, specular, exponent.
+  std::array<float, 8> surface = {};
   std::array<std::array<float, 4>, 8> colors =
       {};  ///< of the stops, premultiplied, in the space; the first: a tint
   bool operator==(const FillRecord&) const = default;

@@ -102,6 +102,7 @@ Result<void> LabelSet::update(const View& view, double seconds, Notes* notes) {
   if (s.batches_stale) s.find_batches();
   if (s.chunks_stale) s.count_chunks();
   if (s.trim_stale) s.trim_batches();
+  s.memory.content_scale = view.content_scale;
   s.publish();
   s.notes = nullptr;
   return {};
@@ -136,6 +137,12 @@ void LabelSet::State::keep_pages() {
       if (c.shown[p % 64] > 0) source.keep(std::span(&page, 1));
     }
   }
+}
+
+Result<void> LabelSet::set_lighting(const Lighting& lighting) {
+  if (const Result<void> checked = check_lighting(lighting); !checked) return checked;
+  state_->memory.lighting = lighting;
+  return {};
 }
 
 // --- Groups and clips.

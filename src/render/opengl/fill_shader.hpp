@@ -49,11 +49,9 @@ vec4 image_place(vec4 form, vec4 how, vec2 image, vec2 low, vec2 size, float sec
 #endif
 
 vec4 place_on_fill(int layer, vec4 box, float seconds) {
-#if GRADIENTS || IMAGES
-  int by = int(record_texel(layer * 8 + 1).w);
-  if (by != 0) {
-    int at = (layer + by) * 8;
-    int kind = int(record_texel(at).x);
+#if FILL_RECORDS
+  int by = int(record_texel(layer * 8 + 1).w), at = (layer + by) * 8, kind = by != 0 ? int(record_texel(at).x) : 0;
+  if (kind != 0) {
     vec4 form = record_texel(at + 1), how = record_texel(at + 2);
     vec2 size = max(box.zw - box.xy, vec2(1e-6));
 #if IMAGES
@@ -132,14 +130,14 @@ vec4 image_color(vec2 wide) {
 #endif
 
 vec4 fill_color(vec2 wide) {
-#if GRADIENTS || IMAGES
+#if FILL_RECORDS
   if (fill_first >= 0) {
     vec4 what = record_texel(fill_first);
 #if IMAGES
     if (what.x == 3.0) return image_color(wide);
 #endif
 #if GRADIENTS
-    return gradient_color(what);
+    if (what.x > 0.0) return gradient_color(what);
 #endif
   }
 #endif

@@ -26,7 +26,7 @@ flat in vec4 paint;
 #if EFFECTS
 flat in vec4 edge;
 #endif
-#if GRADIENTS || IMAGES
+#if FILL_RECORDS
 flat in int fill_first;
 #endif
 #if HAS_PANELS
@@ -365,7 +365,14 @@ void main() {
     return;
   }
 #endif
+#if LIT
+  vec3 linear = with_light(to_linear(srgb), texel, dx, dy);
 #if GAMMA
+  vec4 own = vec4(to_srgb(linear), alpha);
+#else
+  vec4 own = vec4(linear, alpha);
+#endif
+#elif GAMMA
   vec4 own = vec4(srgb, alpha);
 #else
   vec4 own = vec4(to_linear(srgb), alpha);

@@ -45,7 +45,8 @@ struct OpenGLRenderer::State {
   void set_up_vertices();
   void send_records(const QuadList& list);
   detail::HeldSet& hold(const SetMemory& set);
-  void draw_batch(const SetMemory& set, const SetBatch& batch, Blending blending, const GLint* viewport);
+  void draw_batch(const SetMemory& set, const SetBatch& batch, Blending blending, const GLint* viewport,
+                  const detail::LightVectors& lights);
   ~State() {
     // Abandoned or never made; or the context is gone, and with it all that was in it.
     if (abandoned || vertices == 0 || !detail::has_current_context()) return;
@@ -161,6 +162,7 @@ void OpenGLRenderer::draw(const QuadList& list, Blending blending) {
   const std::size_t bytes = list.quad_count * sizeof(GlyphQuad);
   glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(bytes), list.quads.data(), GL_STREAM_DRAW);
   s.work.stream_bytes += bytes;
+  const detail::LightVectors lights = detail::light_vectors(list.lighting, list.content_scale);
   glActiveTexture(GL_TEXTURE0);
   for (const Batch& batch : list.batches.first(list.batch_count)) {
     if (batch.far) s.pages.sync_far(list.source, s.work.page_bytes);
@@ -175,6 +177,7 @@ void OpenGLRenderer::draw(const QuadList& list, Blending blending) {
                    (batch.minified || batch.far ? kMinified : 0U) | (batch.far && has_far ? kFar : 0U);
     const Program& program = s.programs.use(key);
     glUniform2f(program.viewport, static_cast<float>(viewport[2]), static_cast<float>(viewport[3]));
+    detail::set_lights(program, lights, viewport);
     glUniform1i(program.first_record, static_cast<GLint>(batch.first_record));
     point_at(batch.first);
     glDrawArraysInstanced(GL_TRIANGLE_STRIP, 0, 4, static_cast<GLsizei>(batch.count));
@@ -211,12 +214,13 @@ Result<void> OpenGLRenderer::draw(const SetMemory& set, Blending blending) {
   held.bind();
   glBindVertexArray(s.set_vertices);
   glBindBuffer(GL_ARRAY_BUFFER, held.order());
-  for (const SetBatch& batch : set.batches) s.draw_batch(set, batch, blending, viewport);
+  const detail::LightVectors lights = detail::light_vectors(set.lighting, set.content_scale);
+  for (const SetBatch& batch : set.batches) s.draw_batch(set, batch, blending, viewport, lights);
   return {};
 }
 
 void OpenGLRenderer::State::draw_batch(const SetMemory& set, const SetBatch& batch, Blending blending,
-                                       const GLint* viewport) {
+                                       const GLint* viewport, const detail::LightVectors& lights) {
   ProgramKey key;
   key.is_set = true;
   key.gamma = blending == Blending::gamma;
@@ -243,6 +247,7 @@ void OpenGLRenderer::State::draw_batch(const SetMemory& set, const SetBatch& bat
   const Program& program = programs.use(key);
   if (program.name == 0) return;
   glUniform2f(program.viewport, static_cast<float>(viewport[2]), static_cast<float>(viewport[3]));
+  detail::set_lights(program, lights, viewport);
   glUniform1f(program.clock, set.clock);
   glUniform4iv(program.arrays, 1, numbers);
   const auto* first =

@@ -10,6 +10,7 @@
 #include "render/opengl/far_shader.hpp"
 #include "render/opengl/fill_shader.hpp"
 #include "render/opengl/fragment_shader.hpp"
+#include "render/opengl/light_shader.hpp"
 #include "render/opengl/vertex_shader.hpp"
 
 namespace grafema::detail {
@@ -70,6 +71,7 @@ std::string head_of(const ProgramKey& key) {
   define("HOLLOW", feature(kHollow)), define("EFFECTS", feature(kEffects)), define("FILLS", feature(kFills));
   define("GRADIENTS", feature(kGradients)), define("IMAGES", feature(kImages)),
       define("SWEEPS", feature(kSweeps));
+  define("LIT", feature(kLit)), define("FILL_RECORDS", feature(kGradients | kImages | kLit));
   define("MOVES", feature(kMoves)), define("CLIPS", feature(kClips)), define("NEAR", feature(kNear));
   define("SMALL", feature(kMinified | kFar)), define("FAR", feature(kFar));
   fmt::format_to(std::back_inserter(head), "#define CONTRAST {:.6f}\n#define SHARP_REACH {:.6f}\n", kContrast,
@@ -84,12 +86,12 @@ Program make_program(const ProgramKey& key, std::string& complaint) {
                                     (key.is_set ? kSetVertices : kQuadVertices) + kVertexMain,
                                 complaint);
   const bool has_panels = std::find(key.kinds.begin(), key.kinds.end(), QuadKind::panel) != key.kinds.end();
-  const bool has_fills = (key.features & (kFills | kGradients | kImages)) != 0 ||
+  const bool has_fills = (key.features & (kFills | kGradients | kImages | kLit)) != 0 ||
                          std::find(key.kinds.begin(), key.kinds.end(), QuadKind::color) != key.kinds.end();
   const GLuint fragment =
       compile(GL_FRAGMENT_SHADER,
               head + (has_fills || has_panels ? kRecordTexels : "") + kFragmentHead +
-                  (has_fills ? kFillColors : "") + kStrengths + kFarSamples + kFragmentMain,
+                  (has_fills ? kFillColors : "") + kStrengths + kLights + kFarSamples + kFragmentMain,
               complaint);
   Program program;
   program.key = key;
@@ -100,6 +102,9 @@ Program make_program(const ProgramKey& key, std::string& complaint) {
   const auto at = [&program](const char* name) { return glGetUniformLocation(program.name, name); };
   program.viewport = at("viewport"), program.first_record = at("first_record");
   program.clock = at("clock"), program.arrays = at("arrays");
+  program.light_places = at("light_places"), program.light_colors = at("light_colors");
+  program.light_ambient = at("light_ambient"), program.light_count = at("light_count");
+  program.light_origin = at("light_origin");
   glUseProgram(program.name);
   const std::pair<const char*, int> units[] = {
       {"pages_0", 0},           {"pages_1", 1},
@@ -115,6 +120,23 @@ Program make_program(const ProgramKey& key, std::string& complaint) {
 }
 
 }  // namespace
+
+void set_lights(const Program& program, const LightVectors& lights, const GLint* viewport) {
+  if ((program.key.features & kLit) == 0) return;
+  std::array<float, Lighting::kMostLights* 4> places = {};
+  for (std::size_t i = 0; i < lights.count; ++i) {
+    const Vector& v = lights.places[i];
+    const std::array<float, 4> place = {v.x, v.y, v.z, lights.is_point[i]};
+    std::copy(place.begin(), place.end(), places.begin() + static_cast<std::ptrdiff_t>(i * 4));
+  }
+  constexpr auto kMost = static_cast<GLsizei>(Lighting::kMostLights);
+  glUniform4fv(program.light_places, kMost, places.data());
+  glUniform3fv(program.light_colors, kMost, lights.colors[0].data());
+  glUniform3fv(program.light_ambient, 1, lights.ambient.data());
+  glUniform1i(program.light_count, static_cast<GLint>(lights.count));
+  glUniform2f(program.light_origin, static_cast<float>(viewport[0]),
+              static_cast<float>(viewport[1] + viewport[3]));
+}
 
 const Program& Programs::use(const ProgramKey& key, std::string* complaint) {
   auto at =

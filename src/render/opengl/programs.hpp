@@ -8,6 +8,7 @@
 #include <string>
 #include <vector>
 
+#include "draw/light_math.hpp"
 #include "grafema/draw/set_memory.hpp"
 #include "grafema/render/blending.hpp"
 
@@ -35,7 +36,11 @@ struct Program {
   ProgramKey key;
   GLuint name = 0;
   GLint first_record = -1, viewport = -1, clock = -1, arrays = -1;
+  GLint light_places = -1, light_colors = -1, light_ambient = -1, light_count = -1, light_origin = -1;
 };
+
+/// Tells a program in use of the lights, where it asks for them.
+void set_lights(const Program& program, const LightVectors& lights, const GLint* viewport);
 
 /// Programs that were made so far.
 class Programs {

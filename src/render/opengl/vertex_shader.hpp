@@ -236,7 +236,7 @@ flat out vec4 more;         // shift x, shift y, front, fill
 #if EFFECTS
 flat out vec4 edge;         // line, sharp, sweep x, sweep y
 #endif
-#if GRADIENTS || IMAGES
+#if FILL_RECORDS
 flat out int fill_first;    // texel of its FillRecord; below 0: none
 #endif
 #if HAS_PANELS
@@ -342,7 +342,7 @@ void main() {
 #if HAS_PANELS
   panel_first = (record + int(record_texel(at + 7).w)) * 8;
 #endif
-#if GRADIENTS || IMAGES
+#if FILL_RECORDS
   fill_first = more.w > 0.0 ? (record + int(more.w)) * 8 : -1;
 #endif
   vec4 fill = record_texel(at + 2);

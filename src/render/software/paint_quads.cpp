@@ -78,8 +78,9 @@ QuadShader::QuadShader(const GlyphQuad& quad, const QuadLayer& what, QuadKind ki
       plain_(layer_.grow == 0 && layer_.blur == 0 && layer_.cut != kInsetCut),
       round_(layer_.sharp <= 0),
       has_sweep_(layer_.sweep_x != 0 || layer_.sweep_y != 0),
-      solid_(!what.fill && layer_.corners[0] == layer_.corners[1] && layer_.corners[0] == layer_.corners[2] &&
-             layer_.corners[0] == layer_.corners[3]) {
+      has_edge_(kind != QuadKind::coverage && kind != QuadKind::color),
+      solid_((!what.fill || is_corners(*what.fill)) && layer_.corners[0] == layer_.corners[1] &&
+             layer_.corners[0] == layer_.corners[2] && layer_.corners[0] == layer_.corners[3]) {
   if (solid_) fill_ = fill_at({}, 0, 0);
 }
 
@@ -140,17 +141,6 @@ inline Four QuadShader::sample(Texel at) const {
   }
   const Four upper = a + (b - a) * fx, lower = c + (d - c) * fx;
   return (upper + (lower - upper) * fy) * scale_;
-}
-
-/// What a picture of the bar would hold there.
-float QuadShader::bar_reading(Texel at) const {
-  const float half_width = static_cast<float>(right_ - left_) / 2,
-              half_height = static_cast<float>(bottom_ - top_) / 2;
-  const float x = std::abs(at.x - static_cast<float>(left_) - half_width) - (half_width - layer_.reach),
-              y = std::abs(at.y - static_cast<float>(top_) - half_height) - (half_height - layer_.reach);
-  const float out_x = std::max(x, 0.0F), out_y = std::max(y, 0.0F);
-  const float outside = std::sqrt(out_x * out_x + out_y * out_y) + std::min(std::max(x, y), 0.0F);
-  return 0.5F - outside / (2 * layer_.reach);
 }
 
 /// The letter's own edge: the median where there are three channels.
@@ -221,35 +211,6 @@ inline float QuadShader::strength_at(Texel at, const Footprint& footprint) const
     strength *= 1 - own_share({at.x + layer_.shift_x, at.y + layer_.shift_y}, pixel);
   }
   return strength;
-}
-
-/// A bar that is thinner than a sample is wide: how much of the sample it covers.
-float QuadShader::wide_bar_at(Texel at, const Footprint& footprint) const {
-  if (layer_.cut == kInsetCut) {
-    const Texel shifted{at.x - layer_.shift_x, at.y - layer_.shift_y};
-    return share_of_bar(at, footprint, 0, 0) *
-           (1 - share_of_bar(shifted, footprint, -layer_.grow, layer_.blur));
-  }
-  float strength = share_of_bar(at, footprint, layer_.grow, layer_.blur);
-  if (layer_.line > 0) strength -= share_of_bar(at, footprint, layer_.grow - layer_.line, layer_.blur);
-  if (layer_.cut != kHollowCut) return std::max(strength, 0.0F);
-  return std::max(strength, 0.0F) *
-         (1 - share_of_bar({at.x + layer_.shift_x, at.y + layer_.shift_y}, footprint, 0, 0));
-}
-
-float QuadShader::share_of_bar(Texel at, const Footprint& footprint, float grow, float soften) const {
-  const auto across = static_cast<float>(footprint.across), down = static_cast<float>(footprint.down);
-  const float inset = layer_.reach - grow;
-  const float wide = (std::abs(footprint.dx.x) / across + std::abs(footprint.dy.x) / down) / 2 + soften,
-              high = (std::abs(footprint.dx.y) / across + std::abs(footprint.dy.y) / down) / 2 + soften;
-  const auto share = [](float low, float high_end, float middle, float half) {
-    const float within = std::min(high_end, middle + half) - std::max(low, middle - half);
-    return std::clamp(within / (2 * half), 0.0F, 1.0F);
-  };
-  return share(static_cast<float>(left_) + inset, static_cast<float>(right_) - inset, at.x,
-               std::max(wide, 1e-6F)) *
-         share(static_cast<float>(top_) + inset, static_cast<float>(bottom_) - inset, at.y,
-               std::max(high, 1e-6F));
 }
 
 /// The same for four pixels at once, by channels.
@@ -348,7 +309,7 @@ Shade QuadShader::fill_at(const Footprint& footprint, float across, float down) 
                           std::max(std::abs(footprint.dx.y), std::abs(footprint.dy.y)) * what_.per_texel.y};
     return tinted(image_at(*what_.fill, *what_.image, {across, down}, wide));
   }
-  if (what_.fill) return tinted(gradient_at(*what_.fill, {across, down}));
+  if (what_.fill && !is_corners(*what_.fill)) return tinted(gradient_at(*what_.fill, {across, down}));
   const float u = std::clamp(across, 0.0F, 1.0F), v = std::clamp(down, 0.0F, 1.0F);
   const auto channel = [&](std::size_t c) {
     return lerp(lerp(layer_.corners[0][c], layer_.corners[1][c], u),
@@ -386,6 +347,32 @@ Shade QuadShader::shade(Texel at, const Footprint& footprint, float across, floa
     }
   }
   return with_sum(kind_ == QuadKind::color ? color : all(strength), footprint, across, down);
+}
+
+/// How the surface rises is found from the distances a texel to either side, or half a pixel where that is
+/// more.
+Shade QuadShader::with_light(const Shade& shade, Texel at, const Footprint& footprint, PixelPoint device,
+                             const LightVectors& lights) const {
+  if (shade.is_light || shade.strength <= 0) return shade;
+  const auto length_of = [](Texel t) { return std::sqrt(t.x * t.x + t.y * t.y); };
+  const float step = std::max(1.0F, std::max(length_of(footprint.dx), length_of(footprint.dy)) / 2);
+  const auto distance = [&](float dx, float dy) {
+    return (grown_edge_of(sample({at.x + dx, at.y + dy})) - 0.5F) * 2 * layer_.reach;
+  };
+  const float gx = (distance(step, 0) - distance(-step, 0)) / (2 * step),
+              gy = (distance(0, step) - distance(0, -step)) / (2 * step);
+  const float inside = distance(0, 0) + layer_.grow, steep = std::min(std::sqrt(gx * gx + gy * gy), 1.0F);
+  PixelPoint rise{gx * footprint.dx.x + gy * footprint.dx.y, gx * footprint.dy.x + gy * footprint.dy.y};
+  const float length = std::sqrt(rise.x * rise.x + rise.y * rise.y);
+  rise = length > 1e-6F ? PixelPoint{rise.x / length * steep, rise.y / length * steep} : PixelPoint{};
+  const std::array<float, 8>& u = what_.fill->surface;
+  const Surface surface{u[0], u[1], u[2], u[3], u[4], u[5]};
+  const std::array<float, 3> out =
+      lit_color({to_linear(shade.red), to_linear(shade.green), to_linear(shade.blue)}, surface, inside, rise,
+                device, lights);
+  Shade lit = shade;
+  lit.red = to_srgb(out[0]), lit.green = to_srgb(out[1]), lit.blue = to_srgb(out[2]);
+  return lit;
 }
 
 Shade QuadShader::with_sum(Four color, const Footprint& footprint, float across, float down) const {

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "base/four.hpp"
+#include "draw/light_math.hpp"
 #include "grafema/draw/panel.hpp"
 #include "grafema/render/software_renderer.hpp"
 
@@ -71,7 +72,7 @@ class QuadShader {
   void shade_row(Texel at, const Footprint& footprint, std::span<float> out);
   bool can_shade_rows() const {
     return kind_ != QuadKind::color && has_page(kind_) && layer_.cut == kNoCut && layer_.line == 0 &&
-           !has_sweep_;
+           !has_sweep_ && !takes_light();
   }
   /// What a pixel of this strength is painted with.
   Shade with_strength(float strength, const Footprint& footprint, float across, float down) const {
@@ -85,6 +86,10 @@ class QuadShader {
 
   /// Texels inside the cell's sides where nothing is painted.
   float margin(const Footprint& footprint) const;
+  /// The shade as light makes it, of a pixel whose middle is at a place of the page and of the device.
+  Shade with_light(const Shade& shade, Texel at, const Footprint& footprint, PixelPoint device,
+                   const LightVectors& lights) const;
+  bool takes_light() const { return what_.fill && what_.fill->surface[0] > 0 && has_edge_; }
   /// Texels by which a layer paints beyond the cell's sides: what it draws out.
   Texel swept() const { return has_sweep_ ? Texel{layer_.sweep_x, layer_.sweep_y} : Texel{}; }
   /// Whether all pixels have one color.
@@ -119,7 +124,7 @@ class QuadShader {
   int left_, top_, right_, bottom_;  // the cell
   float scale_, room_;               // of stored channels; what `strength_at` lets a pixel be wide
   float farther_;  // of a sharp corner's tip: what is stored as the distance may be so much more
-  bool wide_, plain_, round_, has_sweep_, solid_;
+  bool wide_, plain_, round_, has_sweep_, has_edge_, solid_;
   Shade fill_;             // where it is solid
   std::vector<Four> row_;  // of texels mixed between two rows, from the one left of the cell on
 };

@@ -11,6 +11,7 @@
 #include "base/light.hpp"
 #include "draw/layer_record.hpp"
 #include "grafema/base/color.hpp"
+#include "render/software/blender.hpp"
 #include "render/software/quad_levels.hpp"
 #include "render/software/seen_quad.hpp"
 #include "render/software/set_quads.hpp"
@@ -20,78 +21,13 @@ namespace {
 
 using Eigen::Vector3d;
 
+using detail::Blender;
+using detail::ByteOfLight;
 using detail::Cutter;
 using detail::footprint_at;
 using detail::light_of;
 using detail::Seen;
 using detail::to_byte;
-
-/// Light as an sRGB byte, rounded as `to_srgb` gives it: by a table of steps far finer than a byte's.
-class ByteOfLight {
- public:
-  ByteOfLight() : table_(kSteps + 1) {
-    for (std::size_t i = 0; i <= kSteps; ++i) table_[i] = to_byte(to_srgb(static_cast<float>(i) / kSteps));
-  }
-  std::uint8_t operator()(float light) const {
-    const float v = light > 0 ? (light < 1 ? light : 1.0F) : 0.0F;
-    return table_[static_cast<std::size_t>(v * kSteps + 0.5F)];
-  }
-
- private:
-  static constexpr std::size_t kSteps = 1U << 16U;
-  std::vector<std::uint8_t> table_;
-};
-
-/// Blends pixels of one quad: what all of them have in common is worked out once.
-class Blender {
- public:
-  Blender(Blending blending, const ByteOfLight& byte_of_light)
-      : blending_(blending), byte_of_light_(byte_of_light) {}
-
-  void blend(std::uint8_t* pixel, const detail::Shade& s) {
-    if (s.red != red_ || s.green != green_ || s.blue != blue_ || s.is_light) prepare(s);
-    const float strength =
-                    blending_ == Blending::gamma && !s.is_light ? contrasted(s.strength, luma_) : s.strength,
-                cover = s.alpha * strength;
-    if (blending_ == Blending::gamma) {
-      for (std::size_t c = 0; c < 3; ++c) {
-        pixel[c] = to_byte(color_[c] * cover + static_cast<float>(pixel[c]) / 255.0F * (1 - cover));
-      }
-    } else if (cover >= 1 && !s.is_light) {
-      std::copy(opaque_.begin(), opaque_.end(), pixel);
-    } else {
-      const float by = s.is_light ? s.alpha : cover;
-      for (std::size_t c = 0; c < 3; ++c) {
-        pixel[c] = byte_of_light_(color_[c] * by + light_of(pixel[c]) * (1 - cover));
-      }
-    }
-    pixel[3] = to_byte(cover + static_cast<float>(pixel[3]) / 255.0F * (1 - cover));
-  }
-
- private:
-  /// For Blending::linear colors become light; for gamma a picture's own light becomes its sRGB color, which
-  /// has no thin edges to mend.
-  void prepare(const detail::Shade& s) {
-    red_ = s.red, green_ = s.green, blue_ = s.blue;
-    const std::array<float, 3> given = {s.red, s.green, s.blue};
-    for (std::size_t c = 0; c < 3; ++c) {
-      if (blending_ == Blending::linear) {
-        color_[c] = s.is_light ? given[c] : to_linear(given[c]);
-        opaque_[c] = byte_of_light_(color_[c]);
-      } else {
-        color_[c] = !s.is_light ? given[c] : s.strength > 0 ? to_srgb(given[c] / s.strength) : 0;
-      }
-    }
-    luma_ = 0.299F * s.red + 0.587F * s.green + 0.114F * s.blue;
-    if (s.is_light) red_ = -1;  // the next pixel's may be another
-  }
-
-  Blending blending_;
-  const ByteOfLight& byte_of_light_;
-  float red_ = -1, green_ = -1, blue_ = -1, luma_ = 0;
-  std::array<float, 3> color_ = {};
-  std::array<std::uint8_t, 3> opaque_ = {};
-};
 
 /// Where the cell's sides lie on a fill: left, top, right, bottom.
 using Place = std::array<float, 4>;
@@ -140,13 +76,14 @@ class QuadDrawer {
 
  public:
   QuadDrawer(const GlyphQuad& quad, const detail::QuadLayer& what, const Place& place, QuadKind kind,
-             const Page& page, const View& view, Blender& blender,
+             const Page& page, const View& view, Blender& blender, const detail::LightVectors& lights,
              const std::optional<detail::QuadCut>& cut = {})
       : quad_(quad),
         place_(place),
         seen_(quad, view),
         levels_(quad, what, kind, page.pixels, page.far),
-        blender_(blender) {
+        blender_(blender),
+        lights_(lights) {
     if (cut) cutter_.emplace(*cut, seen_);
   }
 
@@ -267,6 +204,11 @@ class QuadDrawer {
     std::uint8_t* pixel = row + static_cast<std::size_t>(x) * 4;
     const PixelPoint at = on_fill(a, b);
     detail::Shade shade = levels_.shade(texel_of(a, b), choice, at.x, at.y);
+    if (levels_.own().takes_light()) {
+      const detail::Footprint own = choice.footprint.scaled(1 / choice.unit);
+      shade = levels_.own().with_light(shade, texel_of(a, b), own,
+                                       {static_cast<float>(x) + 0.5F, static_cast<float>(y) + 0.5F}, lights_);
+    }
     if (cutter_) shade.cut(share_at(x, y));
     if (shade.strength > 0 && shade.alpha > 0) blender_.blend(pixel, shade);
   }
@@ -276,6 +218,7 @@ class QuadDrawer {
   Seen seen_;
   detail::QuadLevels levels_;
   Blender& blender_;
+  const detail::LightVectors& lights_;
   std::optional<Cutter> cutter_;
   std::vector<float> strengths_;
 };
@@ -326,6 +269,7 @@ Result<void> draw_in_bands(const View& view, Blending blending, Image& target, W
 
 Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, const View& view,
                               Blending blending, Image& target, Workers* workers) {
+  const detail::LightVectors lights = detail::light_vectors(list.lighting, list.content_scale);
   std::vector<PagesOf> pages;  // of each batch
   for (const Batch& batch : list.batches.first(list.batch_count)) {
     pages.push_back(!has_page(batch.kind) ? PagesOf() : PagesOf(source, batch.kind, batch.part, batch.far));
@@ -341,7 +285,7 @@ Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, c
         const Place place = place_of(quad);
         const detail::QuadLayer what =
             layer_of(list.records.first(list.record_count), record, batch.image, quad, place);
-        QuadDrawer(quad, what, place, batch.kind, *page, view, blender).draw(target, rows);
+        QuadDrawer(quad, what, place, batch.kind, *page, view, blender, lights).draw(target, rows);
       }
     }
   });
@@ -351,6 +295,7 @@ Result<void> draw_in_software(const SetMemory& set, const View& view, Blending b
                               Workers* workers) {
   std::uint32_t far = 0;  // arrays, as SetBatch::arrays
   for (const SetBatch& batch : set.batches) far |= (batch.features & kFar) != 0 ? batch.arrays : 0U;
+  const detail::LightVectors lights = detail::light_vectors(set.lighting, set.content_scale);
   std::vector<PagesOf> pages;  // of each array
   for (const SetArray& array : set.arrays) {
     const bool with_far = pages.size() < 32 && (far >> pages.size() & 1U) != 0;
@@ -366,7 +311,8 @@ Result<void> draw_in_software(const SetMemory& set, const View& view, Blending b
         const Page* page = pages[set.glyphs[entry / 8].page / 2048U].find(is_bar ? 0 : q->quad.page);
         if (page == nullptr || (page->pixels.data == nullptr && !is_bar)) continue;
         const detail::QuadLayer what = layer_of(set.layers, q->quad.record, batch.image, q->quad, q->place);
-        QuadDrawer(q->quad, what, q->place, q->array.kind, *page, view, blender, q->cut).draw(target, rows);
+        QuadDrawer(q->quad, what, q->place, q->array.kind, *page, view, blender, lights, q->cut)
+            .draw(target, rows);
       }
     }
   });

@@ -1,0 +1,58 @@
+// SPDX-License-Identifier: MIT
+// Light on surfaces in shaders, as draw/lighting.cpp and QuadShader::with_light do it.
+#pragma once
+
+namespace grafema::detail {
+
+constexpr const char* kLights = R"(
+#if LIT
+uniform vec4 light_places[8];  // device pixels where w is 1, else the direction
+uniform vec3 light_colors[8], light_ambient;
+uniform int light_count;
+uniform vec2 light_origin;     // of device pixels: the viewport's top left corner, in the window
+
+vec3 lit_color(vec3 linear, vec4 lengths, vec2 shine_of, float inside, vec2 rise, vec2 device) {
+  float slope = 0.0;
+  if (inside < lengths.x) {
+    float t = max(inside, 0.0) / lengths.x, bow = (1.0 - t) / sqrt(max(t * (2.0 - t), 0.04));
+    slope = clamp(lengths.y / lengths.x * (1.0 + (bow - 1.0) * lengths.z), -8.0, 8.0);
+  }
+  vec3 normal = normalize(vec3(-slope * rise, 1.0)), diffuse = light_ambient, shine = vec3(0.0);
+  for (int i = 0; i < light_count; ++i) {
+    vec4 place = light_places[i];
+    vec3 to = place.w > 0.0 ? normalize(place.xyz - vec3(device, 0.0)) : place.xyz;
+    diffuse += max(dot(normal, to), 0.0) * lengths.w * light_colors[i];
+    float part = max(dot(normal, normalize(to + vec3(0.0, 0.0, 1.0))), 0.0);
+    if (shine_of.x > 0.0) shine += shine_of.x * pow(part, shine_of.y) * light_colors[i];
+  }
+  return clamp(linear * diffuse + shine, 0.0, 1.0);
+}
+
+float distance_at(vec2 at) {
+#if EFFECTS
+  return (grown_edge_of(sample_at(at)) - 0.5) * 2.0 * shape.z;
+#else
+  vec4 v = sample_at(at);
+  return ((kind_of(SLOT) == 3 ? v.a : edge_of(v)) - 0.5) * 2.0 * shape.z;
+#endif
+}
+
+// `dx` and `dy` are the page's steps to the next pixel, right and up.
+vec3 with_light(vec3 linear, vec2 at, vec2 dx, vec2 dy) {
+  int kind = kind_of(SLOT);
+  if (fill_first < 0 || kind == 0 || kind == 4) return linear;
+  vec4 lengths = record_texel(fill_first + 6);
+  if (lengths.x <= 0.0) return linear;
+  float by = max(1.0, 0.5 * max(length(dx), length(dy)));
+  vec2 grow = vec2(distance_at(at + vec2(by, 0.0)) - distance_at(at - vec2(by, 0.0)),
+                   distance_at(at + vec2(0.0, by)) - distance_at(at - vec2(0.0, by))) / (2.0 * by);
+  vec2 rise = vec2(dot(grow, dx), -dot(grow, dy));
+  float steep = min(length(grow), 1.0), length_of = length(rise);
+  rise = length_of > 1e-6 ? rise / length_of * steep : vec2(0.0);
+  vec2 device = vec2(gl_FragCoord.x - light_origin.x, light_origin.y - gl_FragCoord.y);
+  return lit_color(linear, lengths, record_texel(fill_first + 7).xy, distance_at(at) + shape.x, rise, device);
+}
+#endif
+)";
+
+}  // namespace grafema::detail
