@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// What a game shows at its edges: badges that grow with their numbers, a speech bubble, rows and names on any
-// device.
+// What a game shows at its edges: growing badges, a speech bubble, rows and names, on any device.
 #include <array>
 #include <cmath>
 
