@@ -83,6 +83,41 @@ void renderer(benchmark::State& state, int layers, float scale) {
   per_pixel(state, scene.quads.list());
 }
 
+/// Plain text whose fill is more than a color.
+Look filled_look(const std::string& what) {
+  Look look;
+  if (what == "gradient")
+    look.add(
+        {.fill =
+             read_fill("linear-gradient(in oklab 100deg, #7ef0c9, #58a6ff 55%, #c792ff)").value_or(Fill{})});
+  if (what == "image") {
+    Result<Image> image = Image::make(256, 256, PixelFormat::rgb8);
+    for (int i = 0; image && i < 256 * 256; ++i)
+      image->row(i / 256)[i % 256 * 3] = static_cast<std::uint8_t>(i * 7);
+    auto made = image ? FillImage::make(*image) : fail(image.error());
+    if (made) look.add({.fill = Fill::of_image(*made)});
+  }
+  if (what == "light")
+    look.add({.fill = Fill::solid({0.95F, 0.7F, 0.24F, 1}),
+              .surface = {.width = 3, .height = 3, .round = 1, .specular = 0.8F}});
+  if (what == "inset") look.add({.shift = {1, 2}, .blur = 1, .inset = true});
+  if (what == "sweep") look.add({.sweep = {12, 9}});
+  return look;
+}
+
+void filled(benchmark::State& state, const char* what) {
+  Scene scene(1, 1);
+  const Look look = filled_look(what);
+  GRAFEMA_VERIFY(state, look.count == 1 && scene.context.looks().set("look", look).has_value());
+  GRAFEMA_VERIFY(state, emit_quads(scene.context, scene.list, kView, scene.quads).has_value());
+  for (auto _ : state) {
+    scene.renderer.draw(scene.quads.list(), Blending::linear);
+    glFinish();
+  }
+  GRAFEMA_VERIFY(state, scene.renderer.work().draw_calls > 0);
+  per_pixel(state, scene.quads.list());
+}
+
 constexpr const char* kVertex = R"(#version 330 core
 layout(location = 0) in vec4 origin;
 layout(location = 1) in vec4 across;
@@ -150,6 +185,16 @@ BENCHMARK_CAPTURE(renderer, plain, 1, 1)->Name("OpenGL, a screen of plain text")
 BENCHMARK_CAPTURE(plain_quads, one, 1)->Name("OpenGL, a screen of plain text/floor")->UseRealTime();
 BENCHMARK_CAPTURE(renderer, layered, 3, 1)->Name("OpenGL, a screen of three layers")->UseRealTime();
 BENCHMARK_CAPTURE(plain_quads, three, 1)->Name("OpenGL, a screen of three layers/floor")->UseRealTime();
+BENCHMARK_CAPTURE(filled, gradient, "gradient")->Name("OpenGL, a screen of gradients")->UseRealTime();
+BENCHMARK_CAPTURE(renderer, gradient, 1, 1)->Name("OpenGL, a screen of gradients/floor")->UseRealTime();
+BENCHMARK_CAPTURE(filled, image, "image")->Name("OpenGL, a screen of images")->UseRealTime();
+BENCHMARK_CAPTURE(renderer, image, 1, 1)->Name("OpenGL, a screen of images/floor")->UseRealTime();
+BENCHMARK_CAPTURE(filled, light, "light")->Name("OpenGL, a screen of light")->UseRealTime();
+BENCHMARK_CAPTURE(renderer, light, 1, 1)->Name("OpenGL, a screen of light/floor")->UseRealTime();
+BENCHMARK_CAPTURE(filled, inset, "inset")->Name("OpenGL, a screen of insets")->UseRealTime();
+BENCHMARK_CAPTURE(renderer, inset, 1, 1)->Name("OpenGL, a screen of insets/floor")->UseRealTime();
+BENCHMARK_CAPTURE(filled, sweep, "sweep")->Name("OpenGL, a screen of long shadows")->UseRealTime();
+BENCHMARK_CAPTURE(renderer, sweep, 1, 1)->Name("OpenGL, a screen of long shadows/floor")->UseRealTime();
 BENCHMARK_CAPTURE(renderer, far, 1, 0.125F)->Name("OpenGL, plain text an eighth as large")->UseRealTime();
 BENCHMARK_CAPTURE(plain_quads, far, 0.125F)
     ->Name("OpenGL, plain text an eighth as large/floor")

@@ -33,11 +33,28 @@ class Field {
 
   float at(float x, float y) const {
     const float px = x - static_cast<float>(cell_.x) - 0.5F, py = y - static_cast<float>(cell_.y) - 0.5F;
+    const bool is_near = px > -2 && py > -2 && px < static_cast<float>(cell_.width) + 1 &&
+                         py < static_cast<float>(cell_.height) + 1;
+    if (!is_near) return -reach_;
     const float left = std::floor(px), top = std::floor(py), fx = px - left, fy = py - top;
     const int ix = static_cast<int>(left), iy = static_cast<int>(top);
     const float upper = value(ix, iy) + (value(ix + 1, iy) - value(ix, iy)) * fx,
                 lower = value(ix, iy + 1) + (value(ix + 1, iy + 1) - value(ix, iy + 1)) * fx;
     return upper + (lower - upper) * fy;
+  }
+
+  /// Narrows the stretch of the way from a point back by `dx`, `dy`, 0 to 1, to where the field is.
+  void cut(float x, float dx, float y, float dy, float& begin, float& end) const {
+    const auto along = [&](float at, float by, int first, int count) {
+      const float low = static_cast<float>(first) - 1, high = static_cast<float>(first + count) + 1;
+      if (by == 0) {
+        if (at < low || at > high) end = -1;
+        return;
+      }
+      const float a = (at - high) / by, b = (at - low) / by;
+      begin = std::max(begin, std::min(a, b)), end = std::min(end, std::max(a, b));
+    };
+    along(x, dx, cell_.x, cell_.width), along(y, dy, cell_.y, cell_.height);
   }
 
  private:
@@ -51,17 +68,21 @@ class Field {
   float reach_;
 };
 
-/// The distance to a shape drawn out along `sweep`: that to the nearest of its places. No step is longer than
-/// what is free around the point.
+/// The distance to a shape drawn out along `sweep`: that to the nearest of its places. Only the part of the
+/// way is looked at where the field is; no step is longer than what is free around the point.
 float swept_distance(const Field& field, float x, float y, PixelPoint sweep, float reach) {
   constexpr float kShortest = 0.5F;
-  const float length = std::max(std::sqrt(sweep.x * sweep.x + sweep.y * sweep.y), 1e-6F);
+  float begin = 0, end = 1;
+  field.cut(x, sweep.x, y, sweep.y, begin, end);
+  if (begin > end) return -reach;
+  const float length = std::max(std::hypot(sweep.x, sweep.y), 1e-6F);
   float nearest = -reach;
-  for (float gone = 0;; gone = std::min(gone, length)) {
-    const float d = field.at(x - sweep.x * gone / length, y - sweep.y * gone / length);
+  for (float part = begin;; part = std::min(part, end)) {
+    const float d = field.at(x - sweep.x * part, y - sweep.y * part);
     nearest = std::max(nearest, d);
-    if (gone >= length || nearest >= reach) return nearest;
-    gone += std::max(-d - reach / 2, kShortest);
+    if (part >= end || nearest >= reach) return nearest;
+    const float next = part + std::max(-d - reach / 2, kShortest) / length;
+    part = next > part ? next : end;  // so long a way that a step is none
   }
 }
 

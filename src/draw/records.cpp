@@ -143,7 +143,9 @@ LayerRecord layer_record(const Look& look, std::size_t index, const Variant& var
   }
   // On the page letters of a made italic stand upright.
   const auto on_page = [&](PixelPoint p) {
-    return PixelPoint{(p.x + variant.lean * p.y) * texels_per_pixel, p.y * texels_per_pixel};
+    constexpr float kFarthest = 1e6F;  // texels that can be counted
+    const auto texels = [&](float v) { return std::clamp(v * texels_per_pixel, -kFarthest, kFarthest); };
+    return PixelPoint{texels(p.x + variant.lean * p.y), texels(p.y)};
   };
   const PixelPoint shift = on_page(layer.shift), sweep = on_page(layer.sweep);
   record.shift_x = shift.x, record.shift_y = shift.y;

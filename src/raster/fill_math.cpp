@@ -101,8 +101,13 @@ int wrapped(int i, int count, bool repeats) {
 
 /// Light times alpha, mixed between four texels of a level.
 Four texels_at(const Image& level, PixelPoint place, bool repeats) {
-  const float x = place.x * static_cast<float>(level.width()) - 0.5F,
-              y = place.y * static_cast<float>(level.height()) - 0.5F;
+  // Whole copies make no difference, and what lies far beside the one copy is its edge.
+  const auto near = [repeats](float v) {
+    if (!(std::abs(v) < 1e9F)) return 0.0F;
+    return repeats ? v - std::floor(v) : std::clamp(v, -1.0F, 2.0F);
+  };
+  const float x = near(place.x) * static_cast<float>(level.width()) - 0.5F,
+              y = near(place.y) * static_cast<float>(level.height()) - 0.5F;
   const float left = std::floor(x), top = std::floor(y);
   const auto texel = [&](int dx, int dy) {
     const std::uint8_t* p =
@@ -202,9 +207,9 @@ std::array<float, 4> gradient_at(const FillRecord& fill, PixelPoint place) {
 std::array<float, 4> image_at(const FillRecord& fill, const FillImage& image, PixelPoint place,
                               PixelPoint wide) {
   const std::span<const Image> levels = image.levels();
-  const float texels = std::max(
-      {wide.x * static_cast<float>(image.width()), wide.y * static_cast<float>(image.height()), 1e-6F});
-  const float level = std::clamp(std::log2(texels), 0.0F, static_cast<float>(levels.size() - 1));
+  const float texels =
+      std::max(wide.x * static_cast<float>(image.width()), wide.y * static_cast<float>(image.height()));
+  const float level = texels > 1 ? std::min(std::log2(texels), static_cast<float>(levels.size() - 1)) : 0.0F;
   const auto first = static_cast<std::size_t>(level);
   const bool repeats = fill.repeats > 0;
   Four light = texels_at(levels[first], place, repeats);

@@ -245,3 +245,16 @@ TEST_CASE("glyphs in color are painted as renderers show them: their own colors 
   CHECK(blue > 50);    // shadows of both
   CHECK(green > 150);  // the B
 }
+
+TEST_CASE("a shadow drawn out across the world is painted all the same", "[paint]") {
+  const FontStack stack{test::dejavu()};
+  const Paragraph p = lay(stack, "Weir", 24);
+  Image image = canvas(80, 40);
+  Look look;
+  for (const PixelPoint far : {PixelPoint{1e9F, 1e8F}, PixelPoint{-3e37F, 3e37F}, PixelPoint{1e-30F, 0}}) {
+    look.count = 0;
+    look.add({.shift = {1, 1}, .grow = 1, .sweep = far, .fill = Fill::solid({1, 0, 0, 1})});
+    REQUIRE(paint(image, stack, p, look, {4, 2}).has_value());
+  }
+  CHECK(image.value(76, 18, 1) < 128);  // red all the way to the edge
+}

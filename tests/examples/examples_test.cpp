@@ -265,6 +265,28 @@ TEST_CASE("lights go over the title's letters, which stay where they are", "[exa
   CHECK(outside == 0);
 }
 
+TEST_CASE("words lie on the sides of crates, and names are as large near and far", "[examples]") {
+  const test::Folder folder;
+  const Image early = shot_of("billboard", "--frames 1 --shot " + folder.path("a.png"), folder.path("a.png")),
+              late =
+                  shot_of("billboard", "--frames 200 --shot " + folder.path("b.png"), folder.path("b.png"));
+  for (const Image* image : {&early, &late}) {
+    int wood = 0, letters = 0, paper = 0;
+    for (int y = 0; y < 800; ++y) {
+      for (int x = 0; x < 1280; ++x) {
+        const int red = image->value(x, y, 0), green = image->value(x, y, 1), blue = image->value(x, y, 2);
+        wood += red > green + 20 && green > blue + 12 && red > 90 ? 1 : 0;
+        letters += red < 60 && red > blue + 8 ? 1 : 0;
+        paper += red > 240 && green > 230 && blue > 200 && blue < 235 ? 1 : 0;
+      }
+    }
+    CHECK(wood > 60000);
+    CHECK(letters > 3000);
+    CHECK(paper > 1500);
+  }
+  CHECK(test::share_that_differs(early, late, 20) > 0.1);
+}
+
 TEST_CASE("what stands at the edges is whole on every device, and badges grow with their numbers",
           "[examples]") {
   const test::Folder folder;

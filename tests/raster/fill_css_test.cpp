@@ -147,3 +147,17 @@ TEST_CASE("fills with numbers that are none, and empty boxes, give a color all t
   bad.angle = INFINITY;
   CHECK_FALSE(check_fill(bad).has_value());
 }
+
+TEST_CASE("an image on a box of no size, and far from it, gives a color all the same", "[fill]") {
+  const Image image = *Image::make(4096, 3, PixelFormat::r8);
+  Fill fill = Fill::of_image(*FillImage::make(image));
+  for (const ImageFit fit : {ImageFit::none, ImageFit::fill, ImageFit::cover, ImageFit::contain}) {
+    for (const bool repeats : {true, false}) {
+      fill.fit = fit, fill.repeats = repeats;
+      for (const Rect& box : {Rect{}, Rect{0, 0, 1e-9F, 1e9F}, Rect{-1e9F, 0, 1e9F, 1e-9F}}) {
+        const Color color = color_at(fill, {3e8F, -4e8F}, box);
+        CHECK(std::isfinite(color.red + color.alpha));
+      }
+    }
+  }
+}

@@ -59,7 +59,7 @@ constexpr const char* kStrengths = R"(
 int kind_of(int s) { return s == 0 ? KIND_0 : s == 1 ? KIND_1 : s == 2 ? KIND_2 : KIND_3; }
 
 #if NEAR
-// Between two texels a texture unit knows 256 places, which show where a texel is many pixels wide.
+// Between two texels a texture unit knows 256 places, which show on large ones.
 vec4 texel_at(ivec2 at) {
   at = clamp(at, cell_rect.xy, cell_rect.zw);
 #if KINDS > 1
@@ -215,12 +215,21 @@ float own_share(vec4 v, float pixel) {
 #endif
 
 #if SWEEPS
+vec2 way_on_cell(float v, float by, float low, float high) {
+  float a = (v - high) / by, b = (v - low) / by;
+  return by == 0.0 ? vec2(0.0, 1.0) : vec2(min(a, b), max(a, b));
+}
+
 // As QuadShader::swept_sample.
 vec4 swept_sample(vec2 at, float pixel) {
   int kind = kind_of(SLOT);
-  float length_of = length(edge.zw), shortest = max(max(0.75, pixel * 0.75), length_of / 96.0), gone = 0.0, most = 0.0;
+  vec2 sweep = edge.zw, high = vec2(cell_rect.zw) + 2.0, low = vec2(cell_rect.xy) - 1.0;
+  vec2 x = way_on_cell(at.x, sweep.x, low.x, high.x), y = way_on_cell(at.y, sweep.y, low.y, high.y);
+  float begin = max(max(x.x, y.x), 0.0), end = min(min(x.y, y.y), 1.0), whole = length(sweep), length_of = whole * (end - begin);
+  if (begin > end) return vec4(0.0);
+  float shortest = max(max(0.75, pixel * 0.75), length_of / 96.0), gone = 0.0, most = 0.0;
   for (int step = 0; step <= 96; ++step) {
-    vec4 v = sample_at(at - edge.zw * (gone / length_of));
+    vec4 v = sample_at(at - sweep * (begin + gone / whole));
     float reading = kind == 0 ? v.r : grown_edge_of(v);
     most = max(most, reading);
     if (gone >= length_of || reading >= 1.0) break;

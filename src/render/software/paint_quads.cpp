@@ -177,16 +177,25 @@ float QuadShader::own_share(Texel at, float pixel) const {
   return std::clamp(0.5F + own / pixel, 0.0F, 1.0F);
 }
 
-/// Of all that a drawn out letter comes by, what lies farthest inside it. Steps are as long as nothing is
-/// near.
+/// Of all that a drawn out letter comes by, what lies farthest inside it: on the part of the way that the
+/// cell is on, in steps as long as nothing is near.
 Four QuadShader::swept_sample(Texel at, float pixel) const {
   constexpr int kMostSteps = 96;
-  const float length = std::sqrt(layer_.sweep_x * layer_.sweep_x + layer_.sweep_y * layer_.sweep_y);
-  const float shortest = std::max({0.75F, pixel * 0.75F, length / kMostSteps});
+  float begin = 0, end = 1;
+  const auto cut = [&](float v, float by, int low, int high) {
+    if (by == 0) return;
+    const float a = (v - static_cast<float>(high) - 1) / by, b = (v - static_cast<float>(low) + 1) / by;
+    begin = std::max(begin, std::min(a, b)), end = std::min(end, std::max(a, b));
+  };
+  cut(at.x, layer_.sweep_x, left_, right_), cut(at.y, layer_.sweep_y, top_, bottom_);
   Four most = {};
+  if (begin > end) return most;
+  const float whole = std::sqrt(layer_.sweep_x * layer_.sweep_x + layer_.sweep_y * layer_.sweep_y),
+              length = whole * (end - begin);
+  const float shortest = std::max({0.75F, pixel * 0.75F, length / kMostSteps});
   float gone = 0;
   for (int step = 0; step <= kMostSteps; ++step) {
-    const float part = gone / length;
+    const float part = begin + gone / whole;
     const Four v = sample({at.x - layer_.sweep_x * part, at.y - layer_.sweep_y * part});
     const float reading = kind_ == QuadKind::coverage ? v[0] : grown_edge_of(v);
     most = all(std::max(most[0], reading));

@@ -86,7 +86,7 @@ Four FarShader::sample(Texel at) const {
   float strength = layer_at(at);
   if (sweep.x != 0 || sweep.y != 0) {  // a sample for each texel that the letter comes by
     const int steps =
-        std::clamp(static_cast<int>(std::ceil(std::max(std::abs(sweep.x), std::abs(sweep.y)))), 1, 32);
+        static_cast<int>(std::clamp(std::ceil(std::max(std::abs(sweep.x), std::abs(sweep.y))), 1.0F, 32.0F));
     for (int i = 1; i <= steps; ++i) {
       const float part = static_cast<float>(i) / static_cast<float>(steps);
       strength = std::max(strength, layer_at({at.x - sweep.x * part, at.y - sweep.y * part}));
