@@ -220,7 +220,7 @@ class PathReader {
 };
 
 /// Every path of a document, wherever it stands.
-struct PathFinder : pugi::xml_tree_walker {
+struct PathNodes : pugi::xml_tree_walker {
   std::vector<pugi::xml_node> paths;
   bool for_each(pugi::xml_node& node) override {
     constexpr int kDeepest = 64;
@@ -245,10 +245,10 @@ FileResult<Contours> load_svg_path(const std::string& path_and_id) {
   pugi::xml_document document;
   const pugi::xml_parse_result parsed = document.load_buffer(text->data(), text->size());
   if (!parsed) return wrong("an SVG document", parsed.description());
-  PathFinder finder;
-  document.traverse(finder);
+  PathNodes found;
+  document.traverse(found);
   std::vector<std::string_view> names;
-  for (const pugi::xml_node& node : finder.paths) {
+  for (const pugi::xml_node& node : found.paths) {
     const std::string_view name = node.attribute("id").as_string();
     if (!id.empty() && name != id) {
       names.push_back(name);
