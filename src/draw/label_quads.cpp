@@ -303,7 +303,7 @@ void Label::State::find_fill_boxes(std::vector<FillBoxes>& out) const {
       continue;
     }
     const LocalQuad& quad = quads[q];
-    if (panel && q + 1 == quads.size()) {  // it stands last
+    if (variant_of(q).panel) {
       const Rect whole = panel_shape(*panel, box).box;
       out[place_of(q)] = {whole, whole};
       continue;

@@ -105,7 +105,7 @@ class Painter {
     Transform map = glyph_transform(scale, pen);
     map.xy = made.lean * scale;
     Layer layer = look.layers[index];
-    layer.grow += made.grow * size;
+    if (!layer.inset) layer.grow += made.grow * size;
     return paint_outline(layer, look.opacity, map, fill_box_of(layer.fill.box, glyph));
   }
 

@@ -17,12 +17,6 @@ namespace {
 constexpr View kSmall{.width = 320, .height = 200};
 constexpr Color kBackdrop{0.44F, 0.56F, 0.69F, 1};
 
-Image backdrop() {
-  Image image = *Image::make(320, 200, PixelFormat::rgba8);
-  fill_image(image, kBackdrop);
-  return image;
-}
-
 Look bordered() {
   Look look;
   look.add({.shift = {3, 4}, .grow = 1, .blur = 3, .fill = Fill::solid({0, 0, 0, 0.6F})});
@@ -133,7 +127,7 @@ TEST_CASE("a panel is painted as its outline says, under all letters", "[panel][
   REQUIRE(label.set_placement({.at = {60.5F, 40}}).has_value());
   Label* const labels[] = {&label};
   const Image drawn = test::in_software(scene.context, labels, kSmall, Blending::linear, kBackdrop);
-  Image expected = backdrop();
+  Image expected = test::filled(kSmall, kBackdrop);
   const PanelShape shape = panel_shape(panel, label.box());
   const Look look = bordered();
   const Rect filled = shape.box.moved({60.5F, 40});
@@ -178,14 +172,14 @@ TEST_CASE("panels agree in both renderers, as quads and in sets", "[panel][rende
   REQUIRE(same.set_panel(panel).has_value());
   REQUIRE(same.set_placement(there).has_value());
   REQUIRE(set.update(kSmall, 0).has_value());
-  Image in_set = backdrop();
+  Image in_set = test::filled(kSmall, kBackdrop);
   REQUIRE(draw_in_software(set.memory(), kSmall, Blending::linear, in_set).has_value());
   CHECK(test::share_that_differs(quads, in_set, 3) <= 0.001);
   auto offscreen = OpenGLOffscreen::make(320, 200, OpenGLFlavor::es_30, Blending::linear);
   REQUIRE(offscreen.has_value());
   auto renderer = OpenGLRenderer::make();
   REQUIRE(renderer.has_value());
-  offscreen->put(backdrop());
+  offscreen->put(test::filled(kSmall, kBackdrop));
   REQUIRE(renderer->draw(set.memory(), Blending::linear).has_value());
   INFO(test::first_difference(in_set, offscreen->read(), 3));
   CHECK(test::share_that_differs(in_set, offscreen->read(), 3) <= 0.001);
@@ -206,7 +200,7 @@ TEST_CASE("a panel grows with its number", "[panel][set]") {
   for (std::size_t i = 0; i < 2; ++i) {
     badge.set_number(i == 0 ? 7 : 70125);
     REQUIRE(set.update(kSmall, 0).has_value());
-    Image image = backdrop();
+    Image image = test::filled(kSmall, kBackdrop);
     REQUIRE(draw_in_software(set.memory(), kSmall, Blending::linear, image).has_value());
     for (int x = 0; x < 320; ++x) dark[i] += image.value(x, 30, 0) < 20 ? 1 : 0;
   }

@@ -18,12 +18,6 @@ namespace {
 constexpr View kSmall{.width = 320, .height = 200};
 constexpr Color kBackdrop{0, 0, 0, 1};
 
-Image empty() {
-  Image image = *Image::make(320, 200, PixelFormat::rgba8);
-  fill_image(image, kBackdrop);
-  return image;
-}
-
 }  // namespace
 
 TEST_CASE("points along paths lie where they should", "[path]") {
@@ -152,12 +146,12 @@ TEST_CASE("sets lay letters on paths as quads do, still and moving", "[path][set
     label.set_time(seconds);
     const Image quads = test::in_software(scene.context, labels, kSmall, Blending::linear, kBackdrop);
     REQUIRE(set.update(kSmall, seconds).has_value());
-    Image drawn = empty();
+    Image drawn = test::filled(kSmall, kBackdrop);
     REQUIRE(draw_in_software(set.memory(), kSmall, Blending::linear, drawn).has_value());
     INFO(test::first_difference(quads, drawn, 3));
     CHECK(test::share_that_differs(quads, drawn, 3) <= 0.001);
-    CHECK(test::share_that_differs(quads, empty(), 8) > 0.01);
-    offscreen->put(empty());
+    CHECK(test::share_that_differs(quads, test::filled(kSmall, kBackdrop), 8) > 0.01);
+    offscreen->put(test::filled(kSmall, kBackdrop));
     REQUIRE(renderer->draw(set.memory(), Blending::linear).has_value());
     CHECK(test::share_that_differs(drawn, offscreen->read(), 3) <= 0.001);
   }

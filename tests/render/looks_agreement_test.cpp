@@ -102,17 +102,11 @@ Lighting lamps() {
   return lighting;
 }
 
-Image backdrop() {
-  Image image = *Image::make(320, 200, PixelFormat::rgba8);
-  fill_image(image, kBackdrop);
-  return image;
-}
-
 /// A pixel in a hundred may lie on an edge that rounds the other way.
 void check_alike(const Image& software, const Image& opengl, double share) {
   INFO(test::first_difference(software, opengl, 3));
   CHECK(test::share_that_differs(software, opengl, 3) <= share);
-  CHECK(test::share_that_differs(software, backdrop(), 8) > 0.003);
+  CHECK(test::share_that_differs(software, test::filled(kSmall, kBackdrop), 8) > 0.003);
 }
 
 }  // namespace
@@ -169,9 +163,9 @@ TEST_CASE("sets of every fill and layer agree, flat, tilted and small",
     lighting.lights[1].at.x += static_cast<float>(seconds) * 30;
     REQUIRE(set.set_lighting(lighting).has_value());
     REQUIRE(set.update(view, seconds).has_value());
-    Image software = backdrop();
+    Image software = test::filled(kSmall, kBackdrop);
     REQUIRE(draw_in_software(set.memory(), view, Blending::linear, software).has_value());
-    offscreen->put(backdrop());
+    offscreen->put(test::filled(kSmall, kBackdrop));
     REQUIRE(renderer->draw(set.memory(), Blending::linear).has_value());
     check_alike(software, offscreen->read(), 0.002);
     CHECK(offscreen->complaints().empty());
@@ -198,7 +192,7 @@ TEST_CASE("a set draws every fill and layer as quads do", "[render][set][look][p
   REQUIRE(same.set_size(36).has_value());
   REQUIRE(same.set_placement(there).has_value());
   REQUIRE(set.update(kSmall, 0).has_value());
-  Image drawn = backdrop();
+  Image drawn = test::filled(kSmall, kBackdrop);
   REQUIRE(draw_in_software(set.memory(), kSmall, Blending::linear, drawn).has_value());
   INFO(test::first_difference(quads, drawn, 3));
   CHECK(test::share_that_differs(quads, drawn, 3) <= 0.001);
@@ -215,11 +209,46 @@ TEST_CASE("pictures show every fill and layer as outlines give it", "[render][lo
   REQUIRE(label.set_placement({.at = {24, 60}}).has_value());
   Label* const labels[] = {&label};
   const Image pictures = test::in_software(scene.context, labels, kSmall, Blending::linear, kBackdrop);
-  Image outlines = backdrop();
+  Image outlines = test::filled(kSmall, kBackdrop);
   const FontStack stack{test::dejavu()};
   REQUIRE(paint(outlines, stack, label.paragraph(), some_look(name), {24, 60}).has_value());
   // Edges of pictures are those of straight lines: a few pixels beside corners differ.
   INFO(test::first_difference(pictures, outlines, 40));
   CHECK(test::share_that_differs(pictures, outlines, 40) <= 0.004);
-  CHECK(test::share_that_differs(outlines, backdrop(), 8) > 0.02);
+  CHECK(test::share_that_differs(outlines, test::filled(kSmall, kBackdrop), 8) > 0.02);
+}
+
+TEST_CASE("a label that is hidden keeps the image that its glyphs were written with", "[set][look]") {
+  TextContext context(FontStack{test::dejavu()}, nullptr);
+  LabelSet set(context);
+  SetLabel seen = set.add("Weir"), hidden = set.add("Quay");
+  std::weak_ptr<const FillImage> first;
+  {
+    Look look = plain_look({1, 1, 1, 1});
+    look.layers[0].fill = Fill::of_image(painted_tile());
+    first = look.layers[0].fill.image;
+    const LookId id = *context.looks().set("tile", look);
+    seen.set_look(id), hidden.set_look(id);
+  }
+  REQUIRE(set.update(kSmall, 0).has_value());
+  hidden.set_visible(false);
+  REQUIRE(set.update(kSmall, 0).has_value());
+  Look other = plain_look({1, 1, 1, 1});  // another image, and more layers than there is room for
+  other.layers[0].fill = Fill::of_image(painted_tile());
+  other.add(other.layers[0]);
+  REQUIRE(context.looks().set("tile", other).has_value());
+  seen.set_order(1);
+  REQUIRE(set.update(kSmall, 0).has_value());
+  const auto held = first.lock();
+  for (const SetBatch& batch : set.memory().batches) {  // no batch says an image that is gone
+    const bool is_there = batch.image == nullptr || batch.image == other.layers[0].fill.image.get() ||
+                          (held && batch.image == held.get());
+    CHECK(is_there);
+  }
+  Image image = test::filled(kSmall, kBackdrop);
+  CHECK(draw_in_software(set.memory(), kSmall, Blending::linear, image).has_value());
+  hidden.set_visible(true);
+  REQUIRE(set.update(kSmall, 0).has_value());
+  CHECK(draw_in_software(set.memory(), kSmall, Blending::linear, image).has_value());
+  CHECK(test::share_that_differs(image, test::filled(kSmall, kBackdrop), 8) > 0.003);
 }

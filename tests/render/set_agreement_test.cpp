@@ -14,12 +14,6 @@ namespace {
 constexpr View kSmall{.width = 320, .height = 200};
 constexpr Color kBackdrop{0.44F, 0.56F, 0.69F, 1};
 
-Image backdrop_of(const View& view) {
-  Image image = *Image::make(static_cast<int>(view.width), static_cast<int>(view.height), PixelFormat::rgba8);
-  fill_image(image, kBackdrop);
-  return image;
-}
-
 /// One device that draws a set frame by frame.
 struct Device {
   OpenGLOffscreen offscreen;
@@ -34,14 +28,14 @@ struct Device {
   /// Updates, draws in both ways and compares.
   void check(LabelSet& set, double seconds, const View& view = kSmall) {
     REQUIRE(set.update(view, seconds).has_value());
-    Image software = backdrop_of(view);
+    Image software = test::filled(view, kBackdrop);
     REQUIRE(draw_in_software(set.memory(), view, blending, software).has_value());
-    offscreen.put(backdrop_of(view));
+    offscreen.put(test::filled(view, kBackdrop));
     REQUIRE(renderer.draw(set.memory(), blending).has_value());
     const Image opengl = offscreen.read();
     INFO(test::first_difference(software, opengl, 3));
     CHECK(test::share_that_differs(software, opengl, 3) <= 0.001);
-    CHECK(test::share_that_differs(software, backdrop_of(view), 8) >
+    CHECK(test::share_that_differs(software, test::filled(view, kBackdrop), 8) >
           0.005);  // agreeing on nothing proves nothing
     INFO((offscreen.complaints().empty() ? "" : offscreen.complaints()[0]));
     CHECK(offscreen.complaints().empty());

@@ -67,15 +67,11 @@ const QuadList& Quads::emit(TextContext& context, std::span<Label* const> labels
   return list;
 }
 
-namespace {
-
 Image filled(const View& view, const Color& color) {
   Image image = *Image::make(static_cast<int>(view.width), static_cast<int>(view.height), PixelFormat::rgba8);
   fill_image(image, color);
   return image;
 }
-
-}  // namespace
 
 Image in_software(TextContext& context, std::span<Label* const> labels, const View& view, Blending blending,
                   const Color& backdrop) {

@@ -39,6 +39,9 @@ struct Scene {
       : source(std::make_shared<AtlasSource>(atlas)), context(atlas_stack(atlas), source) {}
 };
 
+/// An opaque picture of one color, as large as the view.
+Image filled(const View& view, const Color& color);
+
 /// The labels on a backdrop of one color, by the software renderer.
 Image in_software(TextContext& context, std::span<Label* const> labels, const View& view, Blending blending,
                   const Color& backdrop);

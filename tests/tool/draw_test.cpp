@@ -1,7 +1,10 @@
 // SPDX-License-Identifier: MIT
 // grafema draw from the outside.
+#include <algorithm>
+#include <array>
 #include <catch2/catch.hpp>
 
+#include "support/scene.hpp"
 #include "tool/tool.hpp"
 
 using namespace grafema;
@@ -144,4 +147,71 @@ TEST_CASE("frames make one animated PNG, from --time on", "[tool][draw][motion]"
     CHECK_FALSE(ran.err.empty());
     CHECK_FALSE(load_png(folder.path("b.png")).has_value());
   }
+}
+
+namespace {
+
+/// How many rows and columns at each side of a picture are empty: left, top, right, bottom.
+std::array<int, 4> free_sides(const Image& image) {
+  int left = image.width(), top = image.height(), right = -1, bottom = -1;
+  for (int y = 0; y < image.height(); ++y) {
+    for (int x = 0; x < image.width(); ++x) {
+      if (image.value(x, y, 3) < 8) continue;
+      left = std::min(left, x), right = std::max(right, x), top = std::min(top, y),
+      bottom = std::max(bottom, y);
+    }
+  }
+  return {left, top, image.width() - 1 - right, image.height() - 1 - bottom};
+}
+
+}  // namespace
+
+TEST_CASE("a canvas has a border of half the size around letters on a path, and no more",
+          "[tool][draw][path]") {
+  for (const char* path : {"arc:0,0,120,180,360", "arc:500,300,120,180,0", "line:0,0,200,90"}) {
+    CAPTURE(path);
+    const std::string call = "--text Pale --size 40 --align center --path " + std::string(path);
+    for (const std::string look : {"", " --outline 3,#102040 --shadow 4,6,3,#000"}) {
+      for (const int side : free_sides(drawn(call + look))) {
+        CHECK(side >= 8);
+        CHECK(side <= 36);
+      }
+    }
+  }
+  CHECK(free_sides(drawn("--text Pale --size 40 --path line:0,0,200,90 --upright"))[0] >= 8);
+}
+
+TEST_CASE("a panel is drawn whole behind its label, whatever it is filled with", "[tool][draw][panel]") {
+  const Image plain = drawn("--text Weir --size 30 --fill white --panel '#c02020,0,9'");
+  const std::array<int, 4> sides = free_sides(plain);
+  CHECK(plain.value(sides[0] + 3, sides[1] + 3, 0) > 180);
+  CHECK(plain.value(sides[0] + 3, sides[1] + 3, 1) < 50);
+  const Image round = drawn("--text Weir --size 30 --panel 'linear-gradient(red, blue),12,9'");
+  CHECK(round.value(free_sides(round)[0], free_sides(round)[1], 3) == 0);  // a corner is round
+  CHECK(round.value(round.width() / 2, free_sides(round)[1] + 1, 0) > 200);
+  CHECK(round.value(round.width() / 2, round.height() - 2 - free_sides(round)[3], 2) > 200);
+}
+
+TEST_CASE("gradients and parameters are said on the command line; what is wrong names itself",
+          "[tool][draw]") {
+  const Image image = drawn("--text HHHH --size 48 --fill 'linear-gradient(to right, red, blue)'");
+  const auto [left, top, right, bottom] = free_sides(image);
+  CHECK(image.value(left + 2, top + 4, 0) > 200);
+  CHECK(image.value(image.width() - 3 - right, top + 4, 2) > 200);
+  const std::string effects = GRAFEMA_SOURCE_DIR "/data/demo/effects.json#team-sign";
+  const Image red = drawn("--text H --size 60 --look " + effects),
+              blue = drawn("--text H --size 60 --set team=#2040ff --look " + effects);
+  CHECK(test::share_that_differs(red, blue, 40) > 0.02);
+  const auto [arguments, named] = GENERATE_COPY(
+      table<std::string, std::string>({{"--look " + effects + " --set teem=red", "did you mean 'team'"},
+                                       {"--look " + effects + " --set team", "a name and a value"},
+                                       {"--fill 'linear-gradient(red)'", "two colors"},
+                                       {"--path arc:1,2", "5 values"},
+                                       {"--path arc:0,0,0,0,90", "radius above 0"},
+                                       {"--panel reddish", "found reddish"},
+                                       {"--panel red,-1", "--panel"}}));
+  const auto ran = test::grafema_command("draw --text H --size 24 -o /tmp/x.png " + arguments);
+  INFO(arguments);
+  CHECK(ran.exit == 2);
+  CHECK_THAT(ran.err, Catch::Contains(named));
 }

@@ -234,6 +234,20 @@ Rect with_panel(const Picture& picture, const Rect& ink) {
                    {box.left - out.left, box.top - out.top, box.right + out.right, box.bottom + out.bottom});
 }
 
+/// Cells have room for what the look paints around letters.
+Rect ink_in_cells(const Picture& picture, const Rect& cells) {
+  const Overhang over = overhang(picture.look, picture.laid.style.size);
+  return {cells.left + over.left, cells.top + over.top, cells.right - over.right, cells.bottom - over.bottom};
+}
+
+/// Around which a canvas has its border: the label's box, or the letters where they stand elsewhere.
+Canvas fit_to(const Picture& picture, const Rect& ink) {
+  Paragraph framed;
+  framed.size = picture.laid.paragraph.size;
+  framed.box = picture.on_path.path ? ink : picture.laid.paragraph.box;
+  return fit_canvas(framed, with_panel(picture, ink), picture.look);
+}
+
 /// The ink, with what motion and path add to each side of it.
 Rect with_motion(Picture& picture, const Rect& ink, std::span<const double> times) {
   if (!picture.motion && !picture.on_path.path && !moves(picture.laid)) return ink;
@@ -252,8 +266,13 @@ Rect with_motion(Picture& picture, const Rect& ink, std::span<const double> time
   }
   const Rect rest = cells_of(context, *still, picture.view, 0);
   Rect out = ink;
-  for (const double seconds : times) {
+  for (const double& seconds : times) {
     const Rect moved = cells_of(context, *moving, picture.view, seconds);
+    if (picture.on_path.path) {  // nothing is where it would be without
+      const Rect there = ink_in_cells(picture, moved).moved({-kSide / 2, -kSide / 2});
+      out = &seconds == times.data() ? there : enclosing(out, there);
+      continue;
+    }
     out.left = std::min(out.left, ink.left + moved.left - rest.left);
     out.top = std::min(out.top, ink.top + moved.top - rest.top);
     out.right = std::max(out.right, ink.right + moved.right - rest.right);
@@ -279,9 +298,7 @@ Picture make_picture(const LayoutOptions& layout, const LookOptions& look, const
   read_panel(place.panel, picture);
   picture.on_path = read_path(place, picture.laid.style);
   const std::span<const double> shown = times.empty() ? std::span<const double>(&picture.seconds, 1) : times;
-  const Canvas fitted =
-      fit_canvas(picture.laid.paragraph, with_panel(picture, with_motion(picture, ink_of(picture), shown)),
-                 picture.look);
+  const Canvas fitted = fit_to(picture, with_motion(picture, ink_of(picture), shown));
   picture.backdrop = make_backdrop(place, fitted, picture.look);
   picture.view.width = static_cast<float>(picture.backdrop.width());
   picture.view.height = static_cast<float>(picture.backdrop.height());

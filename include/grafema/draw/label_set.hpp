@@ -76,7 +76,7 @@ class GRAFEMA_API LabelSet {
   /// number is not finite; nothing is moved then. Labels that are not there are passed over (asserted).
   Result<void> move(std::span<const SetLabel> labels, std::span<const PixelPoint> to);
 
-  /// What shines on its labels from the next update on; may change in every frame. Fails with `bad_value` as
+  /// What shines on its labels from now on; may change in every frame. Fails with `bad_value` as
   /// check_lighting does.
   Result<void> set_lighting(const Lighting& lighting);
 

@@ -54,6 +54,7 @@ struct Look {
   bool operator==(const Look&) const = default;
 };
 
+/// How far a sharp corner may reach, in growths of its layer.
 constexpr float kSharpReach = 1.5F;
 
 /// How far beyond the letter's edge a layer paints, before it is shifted; below 0: how far within.

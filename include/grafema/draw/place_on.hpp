@@ -2,7 +2,7 @@
 // Placements on quads, the sides of boxes and signs of the world, and at a point of another label.
 #pragma once
 
-#include <array>
+#include <optional>
 
 #include "grafema/draw/placement.hpp"
 
@@ -29,8 +29,8 @@ GRAFEMA_API WorldQuad side_of_box(const Matrix4& world, const WorldPoint& half, 
 /// Whether the front of a label in the world is seen: one-sided labels are hidden where it is not.
 GRAFEMA_API bool is_front_seen(const Placement& placement, const View& view);
 
-/// A sign at a point of the world that turns to the camera about the upright axis alone; one that `facing`
-/// gives lies in the plane of the screen.
+/// A sign at a point of the world that turns to the camera about the world's y axis alone, `pixels` of it a
+/// world unit long (above 0). PlaceKind::facing lies in the plane of the screen instead.
 GRAFEMA_API Placement upright_sign(const WorldPoint& at, const View& view, float pixels,
                                    PixelPoint anchor = {0.5F, 1});
 

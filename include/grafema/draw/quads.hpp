@@ -53,14 +53,14 @@ static_assert(sizeof(LayerRecord) == 128);
 /// How many of them a FillRecord takes the room of.
 constexpr std::size_t kRecordsOfFill = sizeof(FillRecord) / sizeof(LayerRecord);
 
-/// A panel's outline in texels of its cell's page, which there is none: as PanelShape, whose box has its
-/// corner at 0, 0. The cell holds the box, the pointer and the reach. 128 bytes, one LayerRecord.
+/// A panel's outline in texels, from the corner of its box: as PanelShape. The cell holds the box, the
+/// pointer and the reach. 128 bytes, one LayerRecord.
 struct PanelRecord {
   std::array<float, 4> radii = {};
   std::array<float, 4> beyond =
       {};  ///< by how much the pointer makes the cell wider: left, top, right, bottom
-  std::array<float, 6> pointer = {};
-  float has_pointer = 0;
+  std::array<float, 6> pointer = {};  ///< x and y of the tip and of the two points where it begins
+  float has_pointer = 0;              ///< 1 where there is one
   std::array<float, 17> unused = {};
   bool operator==(const PanelRecord&) const = default;
 };
@@ -79,6 +79,7 @@ enum class QuadKind : std::uint8_t {
   panel,  ///< no page: the distance is that to the outline of a PanelRecord
 };
 constexpr std::size_t kQuadKinds = 7;
+/// Whether its texels stand on a page of a source.
 constexpr bool has_page(QuadKind kind) { return kind < QuadKind::bar; }
 
 /// How pictures of a kind are drawn.

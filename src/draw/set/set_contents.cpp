@@ -168,6 +168,7 @@ void LabelSet::State::write_glyphs(std::uint32_t i, Label::State& label) {
                    // forgotten
       layers.clear();
       numbers.clear();
+      batches_stale = true;
       for (std::uint32_t other = 0; other < still.size(); ++other) {
         if (is_alive(other)) touch_contents(other);
       }

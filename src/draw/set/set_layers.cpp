@@ -53,9 +53,9 @@ std::optional<SetLayers::Found> SetLayers::find(std::uint8_t context, const Look
 
 void SetLayers::write(const Key& key, SetRows<LayerRecord>& out, std::uint64_t revision) {
   write_records(key.as_written, key.variant, out.change(key.first, key.room, revision));
-  images_.resize(std::max(images_.size(), used_), nullptr);
+  images_.resize(std::max(images_.size(), used_));
   for (std::size_t i = 0; i < key.as_written.count; ++i) {
-    images_[key.first + i] = key.as_written.layers[i].fill.image.get();
+    images_[key.first + i] = key.as_written.layers[i].fill.image;
   }
 }
 

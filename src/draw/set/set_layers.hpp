@@ -24,7 +24,7 @@ class SetLayers {
   void clear();
   /// The image that a layer is filled with; null where it is none. Kept until its look changes.
   const FillImage* image_of(std::size_t record) const {
-    return record < images_.size() ? images_[record] : nullptr;
+    return record < images_.size() ? images_[record].get() : nullptr;
   }
 
  private:
@@ -41,7 +41,7 @@ class SetLayers {
   void write(const Key& key, SetRows<LayerRecord>& out, std::uint64_t revision);
 
   std::vector<Key> keys_;
-  std::vector<const FillImage*> images_;  // by record
+  std::vector<std::shared_ptr<const FillImage>> images_;  // by record: labels that are hidden still say them
   std::size_t last_ = 0, used_ = 0;
 };
 
