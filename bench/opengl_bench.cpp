@@ -69,18 +69,22 @@ double pixels_of(const QuadList& list) {
 }
 
 /// Items are pixels of the quads.
-void per_pixel(benchmark::State& state, const QuadList& list) {
-  state.SetItemsProcessed(state.iterations() * static_cast<std::int64_t>(pixels_of(list)));
+void per_pixel(benchmark::State& state, double pixels) {
+  state.SetItemsProcessed(state.iterations() * static_cast<std::int64_t>(pixels));
 }
 
-void renderer(benchmark::State& state, int layers, float scale) {
+/// Covers are not counted: they are what joining and fading cost.
+void renderer(benchmark::State& state, int layers, float scale, float opacity = 1) {
   Scene scene(layers, scale);
+  const double pixels = pixels_of(scene.quads.list());
+  for (Label& label : scene.labels) label.set_opacity(opacity);
+  GRAFEMA_VERIFY(state, emit_quads(scene.context, scene.list, kView, scene.quads).has_value());
   for (auto _ : state) {
     scene.renderer.draw(scene.quads.list(), Blending::linear);
     glFinish();
   }
   GRAFEMA_VERIFY(state, scene.renderer.work().draw_calls > 0);
-  per_pixel(state, scene.quads.list());
+  per_pixel(state, pixels);
 }
 
 /// Plain text whose fill is more than a color.
@@ -102,12 +106,14 @@ Look filled_look(const std::string& what) {
               .surface = {.width = 3, .height = 3, .round = 1, .specular = 0.8F}});
   if (what == "inset") look.add({.shift = {1, 2}, .blur = 1, .inset = true});
   if (what == "sweep") look.add({.sweep = {12, 9}});
+  if (what == "joined") look.add({.join = true});
   return look;
 }
 
 void filled(benchmark::State& state, const char* what) {
   Scene scene(1, 1);
   const Look look = filled_look(what);
+  const double pixels = pixels_of(scene.quads.list());
   GRAFEMA_VERIFY(state, look.count == 1 && scene.context.looks().set("look", look).has_value());
   GRAFEMA_VERIFY(state, emit_quads(scene.context, scene.list, kView, scene.quads).has_value());
   for (auto _ : state) {
@@ -115,7 +121,7 @@ void filled(benchmark::State& state, const char* what) {
     glFinish();
   }
   GRAFEMA_VERIFY(state, scene.renderer.work().draw_calls > 0);
-  per_pixel(state, scene.quads.list());
+  per_pixel(state, pixels);
 }
 
 constexpr const char* kVertex = R"(#version 330 core
@@ -178,7 +184,7 @@ void plain_quads(benchmark::State& state, float scale) {
     glFinish();
   }
   GRAFEMA_VERIFY(state, glGetError() == GL_NO_ERROR);
-  per_pixel(state, list);
+  per_pixel(state, pixels_of(list));
 }
 
 BENCHMARK_CAPTURE(renderer, plain, 1, 1)->Name("OpenGL, a screen of plain text")->UseRealTime();
@@ -195,6 +201,10 @@ BENCHMARK_CAPTURE(filled, inset, "inset")->Name("OpenGL, a screen of insets")->U
 BENCHMARK_CAPTURE(renderer, inset, 1, 1)->Name("OpenGL, a screen of insets/floor")->UseRealTime();
 BENCHMARK_CAPTURE(filled, sweep, "sweep")->Name("OpenGL, a screen of long shadows")->UseRealTime();
 BENCHMARK_CAPTURE(renderer, sweep, 1, 1)->Name("OpenGL, a screen of long shadows/floor")->UseRealTime();
+BENCHMARK_CAPTURE(filled, joined, "joined")->Name("OpenGL, a screen of joined letters")->UseRealTime();
+BENCHMARK_CAPTURE(renderer, joined, 1, 1)->Name("OpenGL, a screen of joined letters/floor")->UseRealTime();
+BENCHMARK_CAPTURE(renderer, fading, 3, 1, 0.5F)->Name("OpenGL, a screen of fading labels")->UseRealTime();
+BENCHMARK_CAPTURE(renderer, fading, 3, 1)->Name("OpenGL, a screen of fading labels/floor")->UseRealTime();
 BENCHMARK_CAPTURE(renderer, far, 1, 0.125F)->Name("OpenGL, plain text an eighth as large")->UseRealTime();
 BENCHMARK_CAPTURE(plain_quads, far, 0.125F)
     ->Name("OpenGL, plain text an eighth as large/floor")

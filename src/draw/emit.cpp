@@ -5,10 +5,12 @@
 #include <algorithm>
 #include <cmath>
 #include <optional>
+#include <utility>
 
 #include "base/four.hpp"
 #include "base/light.hpp"
 #include "base/numbers.hpp"
+#include "draw/covers.hpp"
 #include "draw/fill_boxes.hpp"
 #include "draw/glyph_move.hpp"
 #include "draw/label_map.hpp"
@@ -47,6 +49,9 @@ class Emitter {
            std::span<const detail::GlyphMove> changes) {
     const std::uint8_t alpha = to_byte(label.opacity);
     if (alpha == 0) return;
+    const bool fades = alpha < 255 && label.overlaps_itself();
+    opacity_ = fades ? 1.0F : label.opacity;
+    base_onto_ = onto_ = fades ? Onto::sheet : Onto::target;
     scale_ = detail::largest_scale(label_map, label.extent, view);
     steps_ = detail::longest_steps(label_map, label.extent, view);
     const WideMap map(label_map);
@@ -56,7 +61,7 @@ class Emitter {
       if (!variant.panel) continue;
       const Look& look = looks.get(label.look_of(variant));
       for (std::size_t layer = 0; layer < look.count; ++layer) {
-        add_run(label, run, variant, look, layer, map, changes, alpha);
+        add_run(label, run, variant, look, layer, map, changes);
       }
     }
     for (std::size_t step = 0; step < label.layers; ++step) {
@@ -66,12 +71,98 @@ class Emitter {
         const Look& look = looks.get(label.look_of(variant));
         const std::size_t before = label.layers - look.count;
         if (step < before) continue;
-        add_run(label, run, variant, look, step - before, map, changes, alpha);
+        if (detail::is_joined(look, step - before, variant)) {
+          add_joined(label, looks, run, step - before, map, changes);
+        } else {
+          add_run(label, run, variant, look, step - before, map, changes);
+        }
       }
     }
+    if (!fades) return;
+    onto_ = Onto::target, opacity_ = label.opacity;
+    add_cover(label, looks, QuadKind::faded, label.look, 0, map, changes);
   }
 
  private:
+  /// All runs of the look as one shape, when the first of them comes up, and then what it is painted with.
+  void add_joined(const Label::State& label, const LookBook& looks, const QuadRun& first, std::size_t layer,
+                  const WideMap& map, std::span<const detail::GlyphMove> changes) {
+    const LookId id = label.look_of(label.variants[first.variant]);
+    const Look& look = looks.get(id);
+    const auto is_of_shape = [&](const QuadRun& run) {
+      const Variant& variant = label.variants[run.variant];
+      return label.look_of(variant) == id && detail::is_joined(look, layer, variant);
+    };
+    if (&first != &*std::find_if(label.runs.begin(), label.runs.end(), is_of_shape)) return;
+    const float opacity = std::exchange(opacity_, 1.0F);
+    onto_ = Onto::shape;
+    for (const QuadRun& run : label.runs) {
+      if (is_of_shape(run)) add_run(label, run, label.variants[run.variant], look, layer, map, changes);
+    }
+    onto_ = base_onto_, opacity_ = opacity;
+    add_cover(label, looks, QuadKind::joined, id, layer, map, changes);
+  }
+
+  void add_cover(const Label::State& label, const LookBook& looks, QuadKind kind, LookId id,
+                 std::size_t layer, const WideMap& map, std::span<const detail::GlyphMove> changes) {
+    const Look& look = looks.get(id);
+    const LocalQuad q =
+        detail::cover_quad(detail::cover_extent(label, looks, painted_box(label, looks, changes)));
+    const Variant variant = detail::cover_variant(kind, label.paragraph.size);
+    const auto record = static_cast<std::uint32_t>(records_.find(looks, id, variant) + layer);
+    const Layer& shown = look.layers[layer];
+    const float unit = look.in_ems ? variant.size : 1.0F;
+    const bool is_shifted = kind == QuadKind::joined && !shown.inset;
+    const PixelPoint shift =
+        is_shifted ? PixelPoint{shown.shift.x * unit, shown.shift.y * unit} : PixelPoint{};
+    const std::span<GlyphQuad> room =
+        reserve(kind, 0, record, 1, kind == QuadKind::joined ? shown.fill.image.get() : nullptr);
+    if (room.empty()) return;
+    out_.batches[out_.batch_count - 1].features |= detail::features_of(shown) & ~kJoins;
+    write(room[0], q, map, map.down, map.origin + map.across * shift.x + map.down * shift.y,
+          static_cast<std::uint16_t>(record - base_), 0, to_byte(opacity_));
+    const std::optional<FillRecord> fill = detail::fill_of(records_.list, record);
+    const detail::FillPlace place =
+        fill ? detail::fill_place(*fill, label.box, static_cast<float>(label.seconds))
+             : detail::corner_place(label.box);
+    place_on(room[0], q, shift, place);
+  }
+
+  /// Around all that a label paints, wherever its glyphs have come to.
+  static Rect painted_box(const Label::State& label, const LookBook& looks,
+                          std::span<const detail::GlyphMove> changes) {
+    const Rect still = painted_extent(label, looks), rest = label.extent;
+    if (changes.empty()) return still;
+    Rect out;
+    for (std::size_t i = 0; i < changes.size(); ++i) {
+      const LocalQuad& q = label.quads[i];
+      const float beside = q.height / 4;  // by which a made italic leans, and more
+      for (const float x : {q.x - beside, q.x + q.width + beside}) {
+        for (const float y : {q.y, q.y + q.height}) {
+          const PixelPoint p = changes[i]({x, y});
+          out = enclosing(out, {p.x - 0.5F, p.y - 0.5F, p.x + 0.5F, p.y + 0.5F});
+        }
+      }
+    }
+    return {out.left + still.left - rest.left, out.top + still.top - rest.top,
+            out.right + still.right - rest.right, out.bottom + still.bottom - rest.bottom};
+  }
+
+  /// A cover may lie on more of a fill than a quad can say in parts of 4096: its page says how often they are
+  /// doubled.
+  static void place_on(GlyphQuad& quad, const LocalQuad& q, PixelPoint shift,
+                       const detail::FillPlace& place) {
+    const PixelPoint at{q.x + shift.x, q.y + shift.y};
+    const PixelPoint low = place(at), high = place({at.x + q.width, at.y + q.height});
+    const float most = std::max({std::abs(low.x), std::abs(low.y), std::abs(high.x), std::abs(high.y)});
+    float unit = 4096;
+    while (most * unit > 32767 && quad.page < 24) unit /= 2, ++quad.page;
+    const auto part = [unit](float v) {
+      return static_cast<std::int16_t>(std::clamp(v * unit, -32767.0F, 32767.0F));
+    };
+    quad.box = {part(low.x), part(low.y), part(high.x), part(high.y)};
+  }
+
   static void write(GlyphQuad& quad, const LocalQuad& q, const WideMap& map, Four down, Four origin,
                     std::uint16_t record, std::uint16_t page, std::uint8_t alpha) {
     detail::store(quad.origin.data(), origin + map.across * q.x + map.down * q.y);
@@ -85,41 +176,42 @@ class Emitter {
   }
 
   void add_run(const Label::State& label, const QuadRun& run, const Variant& variant, const Look& look,
-               std::size_t layer, const WideMap& map, std::span<const detail::GlyphMove> changes,
-               std::uint8_t alpha) {
+               std::size_t layer, const WideMap& map, std::span<const detail::GlyphMove> changes) {
     const float unit = look.in_ems ? variant.size : 1.0F;
     const Layer& shown = look.layers[layer];
     const PixelPoint shift = shown.inset ? PixelPoint{} : shown.shift;
     const Four origin = map.origin + map.across * (shift.x * unit) + map.down * (shift.y * unit);
     const auto record = static_cast<std::uint32_t>(variant.first_record + layer);
-    const std::span<GlyphQuad> room =
-        reserve(variant.kind, variant.part, record, run.count, shown.fill.image.get());
+    const std::span<GlyphQuad> room = reserve(variant.kind, variant.part, record, run.count,
+                                              onto_ == Onto::shape ? nullptr : shown.fill.image.get());
     const auto in_batch = static_cast<std::uint16_t>(record - base_);
     if (!room.empty()) {
       Batch& batch = out_.batches[out_.batch_count - 1];
       batch.magnified = batch.magnified || scale_ > kMostMagnified * variant.texels_per_pixel;
       batch.minified = batch.minified || label.moving || steps_.is_small(variant.texels_per_pixel);
       batch.far = batch.far || steps_.is_far(variant.texels_per_pixel);
-      batch.features |= detail::features_of(shown) | (variant.grow != 0 ? kEffects : 0U);
+      batch.features |= (detail::features_of(shown) & ~kJoins) | (variant.grow != 0 ? kEffects : 0U);
+      if (onto_ == Onto::shape) batch.features = (batch.features & kOfShapes) | kJoins;
     }
     const LocalQuad* quads = label.quads.data() + run.first;
     // A made italic leans: going down it goes left.
     const Four down = map.down - map.across * variant.lean;
     for (std::size_t i = 0; i < room.size(); ++i) {
-      write(room[i], quads[i], map, down, origin, in_batch, run.page, alpha);
+      write(room[i], quads[i], map, down, origin, in_batch, run.page, to_byte(opacity_));
     }
-    const FillBox box = variant.panel ? FillBox::glyph : shown.fill.box;
-    if (shown.fill.kind != FillKind::corners || box != FillBox::label)
-      place_fills(label, run, box, record, room);
+    const FillBox box = variant.panel ? FillBox::glyph : shown.join ? FillBox::label : shown.fill.box;
+    const bool is_moved = (shift.x != 0 || shift.y != 0) && !shown.fill.is_solid();
+    if (onto_ != Onto::shape && (shown.fill.kind != FillKind::corners || box != FillBox::label || is_moved))
+      place_fills(label, run, box, record, room, {shift.x * unit, shift.y * unit});
     if (!label.moving) return;
     for (std::size_t i = 0; i < room.size(); ++i) {
-      move(room[i], quads[i], map, origin, variant.lean, changes[run.first + i], label.opacity);
+      move(room[i], quads[i], map, origin, variant.lean, changes[run.first + i], opacity_);
     }
   }
 
-  /// Says of quads where they lie on a fill that is not four corners of the label's box.
+  /// Says of quads where they lie on a fill, moved by their layer's shift.
   void place_fills(const Label::State& label, const QuadRun& run, FillBox wanted, std::uint32_t record,
-                   std::span<GlyphQuad> room) {
+                   std::span<GlyphQuad> room, PixelPoint shift) {
     if (!has_fill_boxes_) label.find_fill_boxes(records_.fill_boxes), has_fill_boxes_ = true;
     const std::optional<FillRecord> fill = detail::fill_of(records_.list, record);
     for (std::size_t i = 0; i < room.size(); ++i) {
@@ -129,7 +221,8 @@ class Emitter {
                            : detail::box_of(records_.fill_boxes[label.place_of(run.first + i)], wanted);
       const detail::FillPlace place = fill ? detail::fill_place(*fill, box, static_cast<float>(label.seconds))
                                            : detail::corner_place(box);
-      PixelPoint low = place({q.x, q.y}), high = place({q.x + q.width, q.y + q.height});
+      const PixelPoint at{q.x + shift.x, q.y + shift.y};
+      PixelPoint low = place(at), high = place({at.x + q.width, at.y + q.height});
       if (fill && fill->repeats > 0) {  // whole copies make no difference
         const PixelPoint whole{std::floor(low.x), std::floor(low.y)};
         low = {low.x - whole.x, low.y - whole.y}, high = {high.x - whole.x, high.y - whole.y};
@@ -161,14 +254,16 @@ class Emitter {
     constexpr std::uint32_t kRecords = 1U << 16U;  // what GlyphQuad::record can say
     const bool is_other_image = image != nullptr && last_image_ != nullptr && image != last_image_;
     if (out_.batches_needed == 0 || last_kind_ != kind || last_part_ != part || record - base_ >= kRecords ||
-        is_other_image) {
+        is_other_image || onto_ != last_onto_ || is_cover(kind)) {
       last_image_ = nullptr;
       last_kind_ = kind;
       last_part_ = part;
+      last_onto_ = onto_;
       base_ = record / kRecords * kRecords;
       if (out_.batches_needed++ < out_.batches.size()) {
         out_.batches[out_.batch_count++] = {kind, static_cast<std::uint32_t>(out_.quads_needed), 0, base_,
                                             part};
+        out_.batches[out_.batch_count - 1].onto = onto_;
       }
     }
     const std::size_t first = out_.quads_needed;
@@ -188,6 +283,8 @@ class Emitter {
   const FillImage* last_image_ = nullptr;  // of the last batch
   QuadKind last_kind_ = QuadKind::distance;
   std::uint8_t last_part_ = 0;
+  Onto onto_ = Onto::target, base_onto_ = Onto::target, last_onto_ = Onto::target;
+  float opacity_ = 1;       // of what is written now
   std::uint32_t base_ = 0;  // first_record of the last batch
   float scale_ = 1;         // of the label: device pixels to one of its own
   detail::PixelSteps steps_;
@@ -210,45 +307,6 @@ void fetch_ahead(std::span<Label* const> labels, std::size_t i) {
     }
   }
 }
-
-void note_reach(const Label::State& label, const TextContext& context, Notes& notes) {
-  for (const Variant& variant : label.variants) {
-    const LookId look = label.look_of(variant);
-    const float reach = required_reach(context.looks().get(look), variant.size) + variant.grow;
-    const float needed = reach * variant.texels_per_pixel;
-    if (reach <= 0.5F || needed <= variant.reach + 0.001F) continue;
-    notes.add({.kind = NoteKind::clamped_reach,
-               .wanted = std::ceil(needed * 4) / 4,
-               .given = variant.reach,
-               .label = label.name,
-               .look = std::string(context.looks().name(look))});
-  }
-}
-
-}  // namespace
-
-void hand_out_label_notes(const Label::State& label, const TextContext& context, Notes& notes) {
-  for (const Note& note : label.layout_notes) notes.add(note);
-  for (const Note& note : label.picture_notes) notes.add(note);
-  note_reach(label, context, notes);
-}
-
-Rect painted_extent(const Label::State& label, const LookBook& looks) {
-  Rect all = label.extent;
-  for (const Variant& variant : label.variants) {
-    const Look& look = looks.get(label.look_of(variant));
-    const float unit = look.in_ems ? variant.size : 1.0F;
-    for (std::size_t i = 0; i < look.count; ++i) {
-      const Layer& layer = look.layers[i];
-      if (layer.inset) continue;
-      const Rect moved = label.extent.moved({layer.shift.x * unit, layer.shift.y * unit});
-      all = enclosing(all, enclosing(moved, moved.moved({layer.sweep.x * unit, layer.sweep.y * unit})));
-    }
-  }
-  return all;
-}
-
-namespace {
 
 /// Each glyph's motion once, whatever the number of layers.
 std::span<const detail::GlyphMove> find_moves(const Label::State& label,

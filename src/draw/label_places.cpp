@@ -83,4 +83,19 @@ Rect Label::State::on_its_path(std::size_t quad, const Rect& own) const {
   return out;
 }
 
+Rect painted_extent(const Label::State& label, const LookBook& looks) {
+  Rect all = label.extent;
+  for (const Variant& variant : label.variants) {
+    const Look& look = looks.get(label.look_of(variant));
+    const float unit = look.in_ems ? variant.size : 1.0F;
+    for (std::size_t i = 0; i < look.count; ++i) {
+      const Layer& layer = look.layers[i];
+      if (layer.inset) continue;
+      const Rect moved = label.extent.moved({layer.shift.x * unit, layer.shift.y * unit});
+      all = enclosing(all, enclosing(moved, moved.moved({layer.sweep.x * unit, layer.sweep.y * unit})));
+    }
+  }
+  return all;
+}
+
 }  // namespace grafema

@@ -135,6 +135,8 @@ struct Label::State {
   Rect on_its_path(std::size_t quad, const Rect& own) const;
   const Variant& variant_of(std::size_t quad) const;
   bool is_moving() const;
+  /// Whether it paints several things in one place, which would show through each other as it fades.
+  bool overlaps_itself() const;
   void find_clusters();
   /// Brings the layout up to date.
   void prepare_layout();

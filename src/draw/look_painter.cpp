@@ -43,8 +43,8 @@ std::string name_of(const Look& look) {
   std::string name = fmt::format("look {} {}", look.opacity, look.in_ems);
   for (std::size_t i = 0; i < look.count; ++i) {
     const Layer& l = look.layers[i];
-    name += fmt::format(" [{} {} {} {} {} {} {} {} {} {} {} {}", l.shift.x, l.shift.y, l.grow, l.blur,
-                        l.hollow, l.inset, l.line, l.sweep.x, l.sweep.y, l.sharp, l.dash, l.gap);
+    name += fmt::format(" [{} {} {} {} {} {} {} {} {} {} {} {} {}", l.shift.x, l.shift.y, l.grow, l.blur,
+                        l.hollow, l.inset, l.line, l.sweep.x, l.sweep.y, l.sharp, l.dash, l.gap, l.join);
     name += name_of(l.fill) + "]";
   }
   return name;

@@ -67,10 +67,13 @@ class Painter {
  private:
   /// One layer of every look; looks end together.
   Result<void> paint_step(std::size_t step, std::size_t layers) {
+    joined_.clear();
     for (const PlacedGlyph& glyph : paragraph_.glyphs) {
       const Look& look = looks_[glyph.style];
       if (step + look.count < layers) continue;
-      const Result<void> painted = paint_glyph(glyph, look, step + look.count - layers);
+      const std::size_t index = step + look.count - layers;
+      const bool joins = look.layers[index].join && !is_colored(glyph, look);
+      const Result<void> painted = joins ? paint_joined(look, index) : paint_glyph(glyph, look, index);
       if (painted) continue;
       if (painted.error().kind == ErrorKind::bad_value) return painted;
       if (notes_ != nullptr) {
@@ -81,7 +84,7 @@ class Painter {
     }
     for (const PlacedBar& bar : paragraph_.bars) {
       const Look& look = looks_[bar.style];
-      if (step + look.count < layers) continue;
+      if (step + look.count < layers || look.layers[step + look.count - layers].join) continue;
       if (const Result<void> painted = paint_bar(bar, look, look.layers[step + look.count - layers]);
           !painted)
         return painted;
@@ -107,6 +110,70 @@ class Painter {
     Layer layer = look.layers[index];
     if (!layer.inset) layer.grow += made.grow * size;
     return paint_outline(layer, look.opacity, map, fill_box_of(layer.fill.box, glyph));
+  }
+
+  bool is_colored(const PlacedGlyph& glyph, const Look&) const {
+    const auto box = color_box(*stack_[glyph.face]->face(), glyph.glyph, paragraph_.glyph_size(glyph));
+    return box && box->has_value();
+  }
+
+  /// All letters of a look, and lines under them, as one outline: the first that comes up paints it. Those
+  /// that are made bold are one by themselves, since their edges lie elsewhere.
+  Result<void> paint_joined(const Look& look, std::size_t index) {
+    const bool is_done =
+        std::any_of(joined_.begin(), joined_.end(), [&](const Look* l) { return *l == look; });
+    if (is_done) return {};
+    joined_.push_back(&look);
+    std::vector<float> growths = {0};
+    for (std::size_t g = 0; g < growths.size(); ++g) {
+      all_.clear();
+      for (const PlacedGlyph& glyph : paragraph_.glyphs) {
+        if (looks_[glyph.style] != look || is_colored(glyph, look)) continue;
+        const float growth = paragraph_.faces[glyph.face].grow * paragraph_.glyph_size(glyph);
+        if (std::find(growths.begin(), growths.end(), growth) == growths.end()) growths.push_back(growth);
+        if (growth != growths[g]) continue;
+        if (const Result<void> added = add_letter(glyph); !added) return added;
+      }
+      for (const PlacedBar& bar : paragraph_.bars) {
+        if (looks_[bar.style] == look && g == 0) add_bar(bar);
+      }
+      Layer layer = look.layers[index];
+      if (!layer.inset) layer.grow += growths[g];
+      outline_ = all_;
+      outline_.may_overlap = true, outline_.united = false;
+      if (const Result<void> painted = paint_outline(layer, look.opacity, glyph_transform(1), box_); !painted)
+        return painted;
+    }
+    return {};
+  }
+
+  /// Adds the filled side of a letter, where it stands, y up.
+  Result<void> add_letter(const PlacedGlyph& glyph) {
+    const Face& face = *stack_[glyph.face]->face();
+    if (const Result<void> read = face.read_outline(glyph.glyph, outline_); !read) return read;
+    unite(outline_);  // contours that run the other way round would leave each other out
+    const float scale = paragraph_.glyph_size(glyph) / face.units_per_em();
+    const PixelPoint pen{origin_.x + glyph.origin().x, origin_.y + glyph.origin().y};
+    const float lean = paragraph_.faces[glyph.face].lean;
+    for (FontPoint& p : outline_.points) {
+      p = {p.x * scale + p.y * lean * scale + pen.x, p.y * scale - pen.y};
+    }
+    append(outline_);
+    return {};
+  }
+
+  void add_bar(const PlacedBar& bar) {
+    const Rect box = bar.box.moved(origin_);
+    outline_.clear();
+    outline_.move_to({box.left, -box.bottom}), outline_.line_to({box.left, -box.top});
+    outline_.line_to({box.right, -box.top}), outline_.line_to({box.right, -box.bottom});
+    outline_.close();
+    append(outline_);
+  }
+
+  void append(const Contours& more) {
+    all_.commands.insert(all_.commands.end(), more.commands.begin(), more.commands.end());
+    all_.points.insert(all_.points.end(), more.points.begin(), more.points.end());
   }
 
   Result<void> paint_bar(const PlacedBar& bar, const Look& look, const Layer& layer) {
@@ -222,7 +289,8 @@ class Painter {
   Notes* notes_;
   ColorPaintOptions color_;
   Rect box_;
-  Contours outline_;
+  Contours outline_, all_;           // all_: of a joined layer
+  std::vector<const Look*> joined_;  // of this step, that were painted
   RasterScratch scratch_;
   std::vector<float> alphas_;
   detail::LayerStrengths strengths_;
@@ -294,54 +362,6 @@ Rect ink_box(const FontStack& stack, const Paragraph& paragraph, const Look& loo
     box = enclosing(box, painted_box(style_look(paragraph, bar.style, look, look_of), bar.box));
   }
   return box;
-}
-
-void fill_image(Image& target, const Color& color) {
-  using detail::to_byte;
-  for (int y = 0; y < target.height(); ++y) {
-    std::uint8_t* row = target.row(y);
-    for (int x = 0; x < target.width(); ++x, row += 4) {
-      row[0] = to_byte(color.red), row[1] = to_byte(color.green), row[2] = to_byte(color.blue),
-      row[3] = to_byte(color.alpha);
-    }
-  }
-}
-
-void paint_rect(Image& target, const Rect& rect, const Color& color) {
-  const auto bound = [](float v, int limit) { return std::clamp(v, 0.0F, static_cast<float>(limit)); };
-  const Rect seen{bound(rect.left, target.width()), bound(rect.top, target.height()),
-                  bound(rect.right, target.width()), bound(rect.bottom, target.height())};
-  const PixelRect cell = rounded_out(seen);
-  if (cell.empty()) return;
-  std::vector<float> area;
-  area.reserve(static_cast<std::size_t>(cell.width) * static_cast<std::size_t>(cell.height));
-  const auto overlap = [](int pixel, float low, float high) {
-    const auto p = static_cast<float>(pixel);
-    return std::max(0.0F, std::min(p + 1, high) - std::max(p, low));
-  };
-  for (int y = cell.y; y < cell.y + cell.height; ++y) {
-    for (int x = cell.x; x < cell.x + cell.width; ++x) {
-      area.push_back(overlap(x, seen.left, seen.right) * overlap(y, seen.top, seen.bottom));
-    }
-  }
-  blend(target, cell, area, Fill::solid(color), rect);
-}
-
-void paint_image(Image& target, const Image& source, int x, int y, int scale) {
-  const bool gray = channel_count(source.format()) == 1;
-  const auto max = static_cast<float>(detail::largest_value(source.format()));
-  const auto s = static_cast<float>(scale);
-  for (int sy = 0; sy < source.height(); ++sy) {
-    for (int sx = 0; sx < source.width(); ++sx) {
-      const auto channel = [&](int c) { return static_cast<float>(source.value(sx, sy, c)) / max; };
-      const bool has_alpha = channel_count(source.format()) == 4;
-      const Color color = gray ? Color{channel(0), channel(0), channel(0), 1}
-                               : Color{channel(0), channel(1), channel(2), has_alpha ? channel(3) : 1};
-      const float left = static_cast<float>(x) + static_cast<float>(sx) * s,
-                  top = static_cast<float>(y) + static_cast<float>(sy) * s;
-      paint_rect(target, {left, top, left + s, top + s}, color);
-    }
-  }
 }
 
 }  // namespace grafema

@@ -149,14 +149,16 @@ LayerRecord layer_record(const Look& look, std::size_t index, const Variant& var
   };
   const PixelPoint shift = on_page(layer.shift), sweep = on_page(layer.sweep);
   record.shift_x = shift.x, record.shift_y = shift.y;
-  if (!layer.inset) record.sweep_x = sweep.x, record.sweep_y = sweep.y;
+  if (!layer.inset && !is_cover(variant.kind)) record.sweep_x = sweep.x, record.sweep_y = sweep.y;
+  if (variant.kind == QuadKind::faded) record.shift_x = record.shift_y = 0;
   record.front = index + 1 == look.count ? 1.0F : 0.0F;
   const float opacity = opacity_of(look, layer, reach);
   for (std::size_t i = 0; i < 4; ++i) record.corners[i] = premultiplied(layer.fill.corners[i], opacity);
   record.pixel = 1 / texels_per_pixel;
   record.lean = variant.lean;
   // What stands behind a label spans itself.
-  record.fill_box = static_cast<float>(variant.panel ? FillBox::glyph : layer.fill.box);
+  const FillBox box = layer.join ? FillBox::label : layer.fill.box;
+  record.fill_box = static_cast<float>(variant.panel ? FillBox::glyph : box);
   return record;
 }
 
@@ -171,6 +173,7 @@ std::uint32_t detail::features_of(const Layer& layer) {
   if (layer.fill.has_stops()) features |= kGradients;
   if (layer.fill.kind == FillKind::image) features |= kImages;
   if (layer.surface.width > 0) features |= kLit | kFills;
+  if (layer.join) features |= kJoins;
   return features;
 }
 

@@ -109,8 +109,8 @@ void LooksReader::read_layers(const Json& layers, NamedLook& named) {
 }
 
 void LooksReader::read_layer(const Json& object, const Place& place) {
-  constexpr std::string_view kKnown[] = {"at",    "grow",  "blur",  "hollow",  "inset", "line",   "dash",
-                                         "shift", "sweep", "sharp", "outline", "fill",  "surface"};
+  constexpr std::string_view kKnown[] = {"at",    "grow",  "blur",  "hollow",  "inset", "line",    "dash",
+                                         "shift", "sweep", "sharp", "outline", "fill",  "surface", "join"};
   note_unknown_fields(object, kKnown, fmt::format("a layer of look '{}'", place.named.name), notes_);
   Layer& layer = place.at();
   if (object.contains("outline")) read_outline(object["outline"], place);
@@ -120,6 +120,7 @@ void LooksReader::read_layer(const Json& object, const Place& place) {
   flag(object, "hollow", layer.hollow, place);
   flag(object, "inset", layer.inset, place);
   flag(object, "sharp", layer.sharp, place);
+  flag(object, "join", layer.join, place);
   pair(object, "shift", layer.shift, place, LookTarget::shift_x, LookTarget::shift_y);
   pair(object, "sweep", layer.sweep, place, LookTarget::sweep_x, LookTarget::sweep_y);
   if (object.contains("dash")) read_dash(object["dash"], place);

@@ -89,7 +89,9 @@ AtlasRecipe to_recipe(const Options& options, const LoadedFonts& fonts,
   recipe.color_glyphs = !options.no_color;
   if (recipe.kind == PictureKind::color) {
     if (options.look.asked()) {
-      recipe.painter = make_painter(options.look.read(), *std::max_element(sizes.begin(), sizes.end()));
+      Look look = options.look.read();
+      look.opacity *= options.look.whole_opacity();
+      recipe.painter = make_painter(look, *std::max_element(sizes.begin(), sizes.end()));
     }
   } else if (options.look.asked()) {
     throw Failure{

@@ -338,6 +338,8 @@ Fill read_fill_option(const std::string& text) {
 
 }  // namespace
 
+float LookOptions::whole_opacity() const { return to_number(opacity, "--opacity", 0, 1); }
+
 /// Back to front: shadow, glow, outline, fill. Shadow and glow are those of the outlined letter.
 Look LookOptions::read(Notes* notes, const Look* named) const {
   constexpr float kMost = 256;
@@ -347,7 +349,6 @@ Look LookOptions::read(Notes* notes, const Look* named) const {
   } else if (named != nullptr) {
     look = *named;
   }
-  look.opacity *= to_number(opacity, "--opacity", 0, 1);
   const auto add = [&look](const Layer& layer) {
     if (!look.add(layer)) {
       throw Failure{wrong_usage, fmt::format("expected at most {} layers in a look", Look::kMaxLayers)};

@@ -107,6 +107,8 @@ struct LookOptions {
 
   void add_to(Arguments& arguments);
   bool asked() const;
+  /// --opacity, which `read` leaves out: a label fades as one thing.
+  float whole_opacity() const;
   /// `named` is the look that the others add layers to where --look is not given.
   Look read(Notes* notes = nullptr, const Look* named = nullptr) const;
 };

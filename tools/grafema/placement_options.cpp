@@ -293,6 +293,7 @@ Picture make_picture(const LayoutOptions& layout, const LookOptions& look, const
       named.empty() ? Look{}
                     : picture.laid.names->looks.get(value_or_give_up(picture.laid.names->looks.read(named)));
   picture.look = look.read(&picture.laid.notes, named.empty() ? nullptr : &own);
+  picture.opacity = look.whole_opacity();
   picture.motion = value_or_give_up(read_motion(place.motion));
   picture.seconds = to_number(place.time, "--time", 0, 1e6F);
   read_panel(place.panel, picture);
@@ -305,8 +306,9 @@ Picture make_picture(const LayoutOptions& layout, const LookOptions& look, const
   picture.view.safe = to_insets(place.safe);
   picture.placement = read_placement(place, picture, fitted);
   const Placement& p = picture.placement;
-  picture.plain = !picture.laid.atlas && !picture.motion && !picture.panel && !picture.on_path.path &&
-                  !layout.reveal && !moves(picture.laid) && p.rotate == 0 && p.scale_x == 1 && p.scale_y == 1;
+  picture.plain = picture.opacity >= 1 && !picture.laid.atlas && !picture.motion && !picture.panel &&
+                  !picture.on_path.path && !layout.reveal && !moves(picture.laid) && p.rotate == 0 &&
+                  p.scale_x == 1 && p.scale_y == 1;
   return picture;
 }
 
@@ -348,6 +350,7 @@ std::unique_ptr<Label> make_label(const Picture& picture, TextContext& context) 
     value_or_give_up(label->set_panel(panel));
   }
   value_or_give_up(label->set_path(picture.on_path));
+  label->set_opacity(picture.opacity);
   label->set_motion(picture.motion);
   label->set_time(picture.seconds);
   label->set_revealed(laid.revealed);

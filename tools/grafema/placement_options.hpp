@@ -22,6 +22,7 @@ struct PlacementOptions {
 struct Picture {
   LaidOut laid;
   Look look;
+  float opacity = 1;
   std::optional<Panel> panel;
   Look panel_look;
   OnPath on_path;

@@ -31,6 +31,9 @@ struct Layer {
   /// A band is cut into dashes so long, `gap` from one to the next, where letters are painted from outlines;
   /// pictures know nothing of a contour's length and show it whole.
   float dash = 0, gap = 0;
+  /// All letters of a label with this look become one shape before they are painted: where they overlap
+  /// nothing shows twice, and no line runs through them. Its fill spans the label.
+  bool join = false;
   Fill fill = Fill::solid({0, 0, 0, 1});
   Surface surface = {};  ///< where it has a width, light falls on the layer
   bool operator==(const Layer&) const = default;
@@ -77,7 +80,7 @@ GRAFEMA_API Look in_pixels(const Look& look, float size);
 /// Whether all its fills span the label.
 inline bool spans_label(const Look& look) {
   for (std::size_t i = 0; i < look.count; ++i) {
-    if (look.layers[i].fill.box != FillBox::label) return false;
+    if (look.layers[i].fill.box != FillBox::label && !look.layers[i].join) return false;
   }
   return true;
 }

@@ -74,13 +74,26 @@ enum class QuadKind : std::uint8_t {
   channels_with_distance,  ///< the same for the letter itself; effects take the true distance from the fourth
                            ///< channel
   color,                   ///< the texel is the color
-  bar,    ///< no page: the distance is that to a box whose sides lie LayerRecord::reach inside those of the
-          ///< cell
-  panel,  ///< no page: the distance is that to the outline of a PanelRecord
+  bar,     ///< no page: the distance is that to a box whose sides lie LayerRecord::reach inside those of the
+           ///< cell
+  panel,   ///< no page: the distance is that to the outline of a PanelRecord
+  joined,  ///< no page: the strength is what batches before it painted onto the shape
+  faded,   ///< no page: the color is what batches before it painted onto the sheet
 };
-constexpr std::size_t kQuadKinds = 7;
+constexpr std::size_t kQuadKinds = 9;
 /// Whether its texels stand on a page of a source.
 constexpr bool has_page(QuadKind kind) { return kind < QuadKind::bar; }
+
+/// Whether it shows what was painted before it instead of a letter.
+constexpr bool is_cover(QuadKind kind) { return kind >= QuadKind::joined; }
+
+/// What a batch is painted onto. Shape and sheet are pictures beside the target, of its size, that a renderer
+/// keeps; where a batch is the first onto one since its last cover, it is emptied under the next cover.
+enum class Onto : std::uint8_t {
+  target,
+  shape,  ///< letters of a joined layer: of their strengths the largest stays
+  sheet,  ///< a label that fades as one thing, at full strength
+};
 
 /// How pictures of a kind are drawn.
 constexpr QuadKind quad_kind(PictureKind kind) {
@@ -115,6 +128,7 @@ struct Batch {
   bool far = false;  ///< whether it may need more of them than a renderer takes: see GlyphSource::far_pixels
   std::uint32_t features = 0;        ///< what its layers do: kHollow and the like (draw/set_memory.hpp)
   const FillImage* image = nullptr;  ///< of its layers' fills; looks of the context's book keep it
+  Onto onto = Onto::target;
 };
 
 /// What one source's pages show. Memory of the caller, and how much of it was filled. Where `needed` is

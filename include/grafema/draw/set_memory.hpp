@@ -94,6 +94,12 @@ constexpr std::uint32_t kGradients = 256;  ///< a layer's fill has stops; `kFill
 constexpr std::uint32_t kImages = 512;     ///< a layer's fill is an image; `kFills` too
 constexpr std::uint32_t kSweeps = 1024;    ///< a layer draws the letter out
 constexpr std::uint32_t kLit = 2048;       ///< a layer takes light; `kFills` too
+constexpr std::uint32_t kJoins = 4096;     ///< a layer is joined: such batches go onto the shape
+constexpr std::uint32_t kFades = 8192;     ///< the label fades as one thing: what is on its sheet does not
+
+/// Those of them that a shape asks for: what it is painted with is its cover's.
+constexpr std::uint32_t kOfShapes =
+    kHollow | kEffects | kMoves | kNear | kMinified | kFar | kSweeps | kLit | kJoins;
 
 /// Entries of SetMemory::order in a row that one call can draw.
 struct SetBatch {
@@ -101,6 +107,8 @@ struct SetBatch {
   std::uint32_t arrays = 0;  ///< one bit for each SetArray that its glyphs stand on, at most kMostArrays
   std::uint32_t features = 0;
   const FillImage* image = nullptr;  ///< of its layers' fills; looks of the contexts' books keep it
+  Onto onto = Onto::target;
+  bool is_cover = false;  ///< of one entry, a cover
   static constexpr int kMostArrays = 4;
 };
 

@@ -4,6 +4,7 @@
 #include <cassert>
 #include <cmath>
 
+#include "draw/covers.hpp"
 #include "draw/set/set_state.hpp"
 
 namespace grafema {
@@ -147,8 +148,11 @@ void LabelSet::State::leave_out_too_many(std::uint32_t i, Label::State& label) {
 void LabelSet::State::write_glyphs(std::uint32_t i, Label::State& label) {
   StillLabel& s = still[i];
   leave_out_too_many(i, label);
+  s.overlaps = label.overlaps_itself();
+  s.fades = wants_to_fade(i);
+  find_covers(i, label);
   const auto count = static_cast<std::uint32_t>(label.quads.size());
-  take_glyph_room(i, count);
+  take_glyph_room(i, count + static_cast<std::uint32_t>(covers_made.size()));
   const std::span<GlyphRecord> records = tables.glyphs.change(s.first_glyph, count, next);
   slots_made.clear();
   std::uint32_t arrays_now = 0, features = moving[i].clip != 0 ? kClips : 0U;
@@ -164,16 +168,7 @@ void LabelSet::State::write_glyphs(std::uint32_t i, Label::State& label) {
     if (run.count == 0) continue;
     const auto layer = layers.find(s.context, contexts[s.context].context->looks(), variant,
                                    label.look_of(variant), tables.layers, next);
-    if (!layer) {  // everybody asks again: what is shown at once fits, since sizes that are gone are then
-                   // forgotten
-      layers.clear();
-      numbers.clear();
-      batches_stale = true;
-      for (std::uint32_t other = 0; other < still.size(); ++other) {
-        if (is_alive(other)) touch_contents(other);
-      }
-      return;
-    }
+    if (!layer) return start_layers_over();
     variant.first_record = layer->first;
     features |= layer->features;
     arrays_now |= 1U << array;
@@ -183,9 +178,22 @@ void LabelSet::State::write_glyphs(std::uint32_t i, Label::State& label) {
     features |= kMoves;
     write_motions(i, label);
   }
+  if (s.fades) features |= kFades;
   if (features != s.features || arrays_now != s.arrays) batches_stale = true;
   s.features = features, s.arrays = arrays_now;
+  if (!write_covers(i, label)) return start_layers_over();
   write_slots(i, label);
+}
+
+/// Everybody asks for records again: what is shown at once fits, since sizes that are gone are then
+/// forgotten.
+void LabelSet::State::start_layers_over() {
+  layers.clear();
+  numbers.clear();
+  batches_stale = true;
+  for (std::uint32_t other = 0; other < still.size(); ++other) {
+    if (is_alive(other)) touch_contents(other);
+  }
 }
 
 GlyphRecord LabelSet::State::record_of(std::uint32_t i, const Label::State& label, std::size_t quad,
@@ -209,7 +217,8 @@ GlyphRecord LabelSet::State::record_of(std::uint32_t i, const Label::State& labe
 
 /// The order within a label: layer by layer, looks ending together.
 void LabelSet::State::write_slots(std::uint32_t i, const Label::State& label) {
-  const LookBook& looks = contexts[still[i].context].context->looks();
+  const StillLabel& s = still[i];
+  const LookBook& looks = contexts[s.context].context->looks();
   std::size_t most = 0;
   for (const Variant& v : label.variants) {
     if (!v.panel) most = std::max<std::size_t>(most, looks.get(label.look_of(v)).count);
@@ -217,22 +226,26 @@ void LabelSet::State::write_slots(std::uint32_t i, const Label::State& label) {
   for (const QuadRun& run : label.runs) {  // panels stand behind all letters
     const Variant& v = label.variants[run.variant];
     for (std::uint32_t layer = 0; v.panel && layer < looks.get(label.look_of(v)).count; ++layer) {
-      for (std::uint32_t q = run.first; q < run.first + run.count; ++q) {
-        slots_made.push_back((still[i].first_glyph + q) * 8 + layer);
-      }
+      add_slots(i, run, layer);
     }
   }
   for (std::size_t step = 0; step < most; ++step) {
     for (const QuadRun& run : label.runs) {
-      if (label.variants[run.variant].panel) continue;
-      const std::size_t before = most - looks.get(label.look_of(label.variants[run.variant])).count;
+      const Variant& variant = label.variants[run.variant];
+      if (variant.panel) continue;
+      const Look& look = looks.get(label.look_of(variant));
+      const std::size_t before = most - look.count;
       if (step < before) continue;
       const auto layer = static_cast<std::uint32_t>(step - before);
-      for (std::uint32_t q = run.first; q < run.first + run.count; ++q) {
-        slots_made.push_back((still[i].first_glyph + q) * 8 + layer);
+      if (detail::is_joined(look, layer, variant)) {
+        add_joined_slots(i, label, run, layer);
+      } else {
+        add_slots(i, run, layer);
       }
     }
   }
+  if (s.fades && covers_made.back().is_there)
+    slots_made.push_back((s.first_glyph + covers_made.back().glyph) * 8);
   place_slots(i, slots_made);
 }
 

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 
+#include "draw/covers.hpp"
 #include "draw/layer_record.hpp"
 
 namespace grafema::detail {
@@ -16,7 +17,7 @@ bool keeps_glyphs(const Look& a, const Look& b) {
     const Layer &x = a.layers[i], &y = b.layers[i];
     if (x.shift != y.shift || x.grow != y.grow || x.blur != y.blur || x.line != y.line || x.sweep != y.sweep)
       return false;  // bars reach as far as these
-    if (x.fill.box != y.fill.box || x.fill.image != y.fill.image) return false;
+    if (x.fill.box != y.fill.box || x.fill.image != y.fill.image || x.join != y.join) return false;
   }
   return true;
 }
@@ -54,8 +55,10 @@ std::optional<SetLayers::Found> SetLayers::find(std::uint8_t context, const Look
 void SetLayers::write(const Key& key, SetRows<LayerRecord>& out, std::uint64_t revision) {
   write_records(key.as_written, key.variant, out.change(key.first, key.room, revision));
   images_.resize(std::max(images_.size(), used_));
+  joins_.resize(images_.size());
   for (std::size_t i = 0; i < key.as_written.count; ++i) {
     images_[key.first + i] = key.as_written.layers[i].fill.image;
+    joins_[key.first + i] = !is_cover(key.variant.kind) && is_joined(key.as_written, i, key.variant);
   }
 }
 
@@ -85,6 +88,7 @@ void SetLayers::follow(std::uint8_t context, const LookBook& looks, SetRows<Laye
 void SetLayers::clear() {
   keys_.clear();
   images_.clear();
+  joins_.clear();
   last_ = used_ = 0;
 }
 

@@ -26,6 +26,8 @@ class SetLayers {
   const FillImage* image_of(std::size_t record) const {
     return record < images_.size() ? images_[record].get() : nullptr;
   }
+  /// Whether what is drawn with it goes onto the shape of its layer.
+  bool joins(std::size_t record) const { return record < joins_.size() && joins_[record]; }
 
  private:
   static constexpr std::size_t kMostRecords = 60000;
@@ -42,6 +44,7 @@ class SetLayers {
 
   std::vector<Key> keys_;
   std::vector<std::shared_ptr<const FillImage>> images_;  // by record: labels that are hidden still say them
+  std::vector<bool> joins_;                               // by record
   std::size_t last_ = 0, used_ = 0;
 };
 

@@ -101,6 +101,7 @@ const detail::NumberSigns* LabelSet::State::learn_numbers(std::uint32_t i) {
     if (!good) break;
     variant.first_record = layer->first;
     made.features = layer->features;
+    good = (layer->features & kJoins) == 0;  // a cover is written where letters are
     const std::uint32_t array = array_number(s.context, variant);
     good = array < kMostArrays;
     if (!good) break;
@@ -169,7 +170,7 @@ bool LabelSet::State::write_number_of(std::uint32_t i, std::string_view text) {
     __builtin_prefetch(next_label), __builtin_prefetch(next_label + 64);
     __builtin_prefetch(&moving[i + kAhead]);
   }
-  if (s.contents_stale || s.pictures_stale || (s.features & kMoves) != 0) return false;
+  if (s.contents_stale || s.pictures_stale || (s.features & (kMoves | kFades)) != 0) return false;
   if (s.extra && s.extra->panel) return false;  // its box grows and shrinks
   const detail::NumberSigns* known = learn_numbers(i);
   if (known == nullptr || !known->alone) return false;

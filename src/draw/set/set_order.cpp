@@ -86,6 +86,7 @@ namespace {
 constexpr std::uint32_t kFewEntries = 512;
 
 bool can_join(const SetBatch& a, const SetBatch& b) {
+  if (a.onto != b.onto || a.is_cover || b.is_cover) return false;
   if (std::popcount(a.arrays | b.arrays) > SetBatch::kMostArrays) return false;
   if (a.image != nullptr && b.image != nullptr && a.image != b.image) return false;
   const bool alike = a.arrays == b.arrays && a.features == b.features;
@@ -109,12 +110,11 @@ void LabelSet::State::add_batch(const SetBatch& batch) {
   }
 }
 
-/// Of a label that needs more arrays than a call has, or images, of which a call has one.
+/// Of a label that needs more arrays than a call has, or images, of which a call has one, or that is not
+/// painted onto the target straight away.
 void LabelSet::State::add_batches_by_entry(const StillLabel& s, std::uint32_t features) {
   for (std::uint32_t k = s.first_slot; k < s.first_slot + s.slots; ++k) {
-    const std::uint32_t entry = tables.order[k];
-    const GlyphRecord& glyph = tables.glyphs[entry / 8];
-    add_batch({k, 1, 1U << (glyph.page / 2048U), features, layers.image_of(glyph.record + (entry & 7U))});
+    add_batch(batch_of_entry(s, k, features));
   }
 }
 
@@ -125,7 +125,8 @@ void LabelSet::State::find_batches() {
   for (const Drawn& d : drawn) {
     const StillLabel& s = still[d.label];
     const std::uint32_t features = s.features | s.zoom;
-    const bool fits = std::popcount(s.arrays) <= SetBatch::kMostArrays && (features & kImages) == 0;
+    const bool fits =
+        std::popcount(s.arrays) <= SetBatch::kMostArrays && (features & (kImages | kJoins | kFades)) == 0;
     if (fits) {
       add_batch({s.first_slot, s.slot_room, s.arrays, features, nullptr});
     } else {

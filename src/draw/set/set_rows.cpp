@@ -77,6 +77,7 @@ void LabelSet::State::touch_tint(std::uint32_t i) {
   const std::array<std::uint8_t, 4> tint = tint_of(i);
   if (still[i].row_stale || (tint[3] == 0) != (still[i].row_tint[3] == 0)) return touch_row(i);
   still[i].row_tint = tint;
+  follow_fading(i);
   if (m.seen) tables.rows.change(i, next).tint = tint;
 }
 
@@ -114,6 +115,7 @@ void LabelSet::State::write_row(std::uint32_t i) {
   row.begun = static_cast<float>(s.begun - clock_base);
   row.clip = m.clip, row.head = i;
   s.row_tint = tint_of(i);
+  follow_fading(i);
   m.paints = s.shown && !s.extent.empty() && s.row_tint[3] != 0;
   bool seen = m.paints;
   if (m.quick) {

@@ -77,6 +77,8 @@ struct StillLabel {
   LookId look{};
   std::uint8_t context = 0;
   bool contents_stale = true, pictures_stale = false, row_stale = true;
+  bool overlaps = false;  ///< as Label::State::overlaps_itself
+  bool fades = false;     ///< it is written so that it fades as one thing
   bool even = false;  ///< its text is of signs that are all painted, one as wide as another: see NumberSigns
   std::uint32_t first_glyph = 0, glyph_room = 0, first_slot = 0, slot_room = 0, slots = 0;
   std::uint32_t arrays = 0, features = 0;
@@ -186,6 +188,13 @@ struct LabelSet::State {
   std::vector<SetBatch> all_batches, batches;
   std::vector<std::uint32_t> slots_made, order_made;  ///< working memory
   std::vector<FillBoxes> boxes_made;                  ///< the same
+  struct Cover {
+    QuadKind kind;
+    LookId look;
+    std::uint32_t glyph;  ///< index in the label
+    bool is_there = true;
+  };
+  std::vector<Cover> covers_made;  ///< of the label that is being written
   std::uint32_t dead_slots = 0;
   bool order_stale = false, batches_stale = false, chunks_stale = false, trim_stale = false;
   static constexpr std::uint32_t kChunk = 1024;
@@ -215,6 +224,16 @@ struct LabelSet::State {
   Label::State& prepare(std::uint32_t i);
   void write_glyphs(std::uint32_t i, Label::State& label);
   void write_slots(std::uint32_t i, const Label::State& label);
+  void start_layers_over();
+  // Covers: set_covers.cpp.
+  bool wants_to_fade(std::uint32_t i) const;
+  void follow_fading(std::uint32_t i);
+  void find_covers(std::uint32_t i, const Label::State& label);
+  bool write_covers(std::uint32_t i, const Label::State& label);
+  void add_slots(std::uint32_t i, const QuadRun& run, std::uint32_t layer);
+  void add_joined_slots(std::uint32_t i, const Label::State& label, const QuadRun& first,
+                        std::uint32_t layer);
+  SetBatch batch_of_entry(const StillLabel& label, std::uint32_t slot, std::uint32_t features) const;
   GlyphRecord record_of(std::uint32_t i, const Label::State& label, std::size_t quad, std::size_t run) const;
   // Motions: set_motions.cpp.
   void write_motions(std::uint32_t i, Label::State& label);

@@ -45,6 +45,14 @@ flat in int page_slot;
 #if CLIPS
 in vec3 cut;
 #endif
+#if COVER
+uniform highp sampler2D plane;  // the shape or the sheet, as large as the viewport
+uniform vec2 plane_origin;      // where it begins in the window
+vec4 plane_at(ivec2 beside) {
+  ivec2 at = ivec2(gl_FragCoord.xy - plane_origin) + beside;
+  return texelFetch(plane, clamp(at, ivec2(0), textureSize(plane, 0) - 1), 0);
+}
+#endif
 out vec4 color_out;
 
 float to_linear(float v) { return v <= 0.04045 ? v / 12.92 : pow((v + 0.055) / 1.055, 2.4); }
@@ -184,9 +192,10 @@ float grown_edge_of(vec4 v) {
 }
 #endif
 
-float strength_of(vec4 v, float pixel) {
+// How much of a pixel lies within the layer's edge, and within the inner one of its band.
+vec2 edges_of(vec4 v, float pixel) {
   int kind = kind_of(SLOT);
-  if (kind == 0) return v.r;
+  if (kind == 0) return vec2(v.r, 0.0);
 #if EFFECTS
   bool is_plain = shape.x == 0.0 && shape.y == 0.0 && shape.w != 2.0;
   float reading = is_plain ? edge_of(v) : grown_edge_of(v);
@@ -196,16 +205,24 @@ float strength_of(vec4 v, float pixel) {
 #endif
   float inside = (reading - 0.5) * 2.0 * shape.z, half_width = min(pixel / 2.0, room) + shape.y;
 #if HOLLOW
-  if (shape.w == 2.0) return 1.0 - soft_edge(inside - shape.x, half_width);
+  if (shape.w == 2.0) return vec2(soft_edge(inside - shape.x, half_width), 0.0);
 #endif
   float outer = soft_edge(inside + shape.x, half_width);
 #if EFFECTS
   if (edge.x > 0.0) {
     float inner = (grown_edge_of(v) - 0.5) * 2.0 * shape.z + shape.x - edge.x;
-    return max(outer - soft_edge(inner, half_width), 0.0);
+    return vec2(outer, soft_edge(inner, half_width));
   }
 #endif
-  return outer;
+  return vec2(outer, 0.0);
+}
+
+float strength_of(vec4 v, float pixel) {
+  vec2 edges = edges_of(v, pixel);
+#if HOLLOW
+  if (shape.w == 2.0) return 1.0 - edges.x;
+#endif
+  return max(edges.x - edges.y, 0.0);
 }
 
 #if HOLLOW
@@ -278,123 +295,6 @@ bool is_far(vec2 texels) {
   return n.x * n.y > 16;
 }
 #endif
-)";
-
-constexpr const char* kFragmentMain = R"(
-void main() {
-  vec2 dx = dFdx(texel), dy = dFdy(texel);
-#if IMAGES
-  vec2 fill_step = max(abs(dFdx(place)), abs(dFdy(place)));
-#else
-  vec2 fill_step = vec2(0.0);
-#endif
-#if SMALL
-  vec2 sides = vec2(length(dx), length(dy));
-  ivec2 n = samples_of(sides);
-#if FAR
-  for (int level = 1; level <= 2; ++level) {
-    bool is_needed = level == 1 ? kind_of(SLOT) < 5 && is_far(sides) : n.x * n.y > 16;
-    if (!is_needed || !go_to_level(level)) break;
-    n = samples_of(sides * unit);
-  }
-#endif
-  if (n.x * n.y > 16) {
-    int fewer = min(min(n.x, n.y), 4);
-    n = n.x < n.y ? ivec2(fewer, min(n.y, 16 / fewer)) : ivec2(min(n.x, 16 / fewer), fewer);
-  }
-  vec2 wide = sides / vec2(n);
-  float pixel = max(sqrt(0.5 * dot(wide, wide)), 1e-6), share = 1.0 / float(n.x * n.y);
-#else
-  float pixel = max(sqrt(0.5 * (dot(dx, dx) + dot(dy, dy))), 1e-6);
-#endif
-  vec4 color = vec4(0.0);
-  float strength = 0.0;
-#if SMALL
-  int count = n.x * n.y, first = 0;
-#if FAR
-  if (unit < 1.0) {
-    vec2 middle = vec2(cell.xy) + (texel - vec2(cell_rect.xy)) * unit;
-    for (int k = 0; k < count; ++k) {
-      vec2 step = (vec2(float(k % n.x), float(k / n.x)) + 0.5) / vec2(n) - 0.5;
-      color += far_at(middle + (dx * step.x + dy * step.y) * unit) * share;
-    }
-    strength = color.a;
-    first = count;
-  }
-#endif
-  // A loop of one round costs some drivers as much as several: pixels of one sample go round it.
-  if (count == 1 && first == 0) {
-    color = sample_at(texel);
-    strength = strength_at(color, texel, pixel);
-    first = 1;
-  }
-#if HAS_BARS
-  bool is_wide_bar = kind_of(SLOT) == 5 && pixel > 1.3, has_sweep = false;
-#if SWEEPS
-  has_sweep = edge.z != 0.0 || edge.w != 0.0;
-#endif
-  vec2 half_sample = 0.5 * (abs(dx) / float(n.x) + abs(dy) / float(n.y));
-#endif
-  for (int k = first; k < count; ++k) {
-    vec2 step = (vec2(float(k % n.x), float(k / n.x)) + 0.5) / vec2(n) - 0.5;
-    vec2 p = texel + dx * step.x + dy * step.y;
-#if HAS_BARS
-    if (is_wide_bar && !has_sweep) {
-      strength += wide_bar_at(p, half_sample) * share;
-      continue;
-    }
-#endif
-    vec4 v = sample_at(p);
-    color += v * share;
-    strength += strength_at(v, p, pixel) * share;
-  }
-#else
-  color = sample_at(texel);
-  strength = strength_at(color, texel, pixel);
-#endif
-#if HAS_COLOR
-  bool is_color = kind_of(SLOT) == 4;
-  if (is_color) strength = color.a;
-#endif
-#if CLIPS
-  float seen = within_clip();
-  strength *= seen, color *= seen;
-#endif
-#if FILLS || HAS_COLOR
-  vec4 fill = fill_color(fill_step);
-  vec3 srgb = fill.rgb / (fill.a > 0.0 ? fill.a : 1.0) * tint_color.rgb;
-  float alpha = fill.a * tint_color.a;
-#if HAS_COLOR
-  if (is_color && more.z > 0.0) {
-    vec3 light = color.rgb * to_linear(tint_color.rgb);
-#if GAMMA
-    light = strength > 0.0 ? to_srgb(light / strength) * strength : vec3(0.0);
-#endif
-    color_out = vec4(light, strength) * alpha;
-    return;
-  }
-#endif
-#if LIT
-  vec3 linear = with_light(to_linear(srgb), texel, dx, dy);
-#if GAMMA
-  vec4 own = vec4(to_srgb(linear), alpha);
-#else
-  vec4 own = vec4(linear, alpha);
-#endif
-#elif GAMMA
-  vec4 own = vec4(srgb, alpha);
-#else
-  vec4 own = vec4(to_linear(srgb), alpha);
-#endif
-#else
-  vec4 own = paint;
-#endif
-#if GAMMA
-  float luma = dot(own.rgb, vec3(0.299, 0.587, 0.114));
-  strength += CONTRAST * (2.0 * luma - 1.0) * strength * (1.0 - strength);
-#endif
-  color_out = vec4(own.rgb, 1.0) * own.a * strength;
-}
 )";
 
 }  // namespace grafema::detail

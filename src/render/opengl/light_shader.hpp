@@ -28,6 +28,7 @@ vec3 lit_color(vec3 linear, vec4 lengths, vec2 shine_of, float inside, vec2 rise
   return clamp(linear * diffuse + shine, 0.0, 1.0);
 }
 
+#if !COVER
 float distance_at(vec2 at) {
 #if EFFECTS
   return (grown_edge_of(sample_at(at)) - 0.5) * 2.0 * shape.z;
@@ -37,20 +38,30 @@ float distance_at(vec2 at) {
 #endif
 }
 
+#endif
+
 // `dx` and `dy` are the page's steps to the next pixel, right and up.
-vec3 with_light(vec3 linear, vec2 at, vec2 dx, vec2 dy) {
+vec3 with_light(vec3 linear, vec2 dx, vec2 dy) {
   int kind = kind_of(SLOT);
   if (fill_first < 0 || kind == 0 || kind == 4) return linear;
   vec4 lengths = record_texel(fill_first + 6);
   if (lengths.x <= 0.0) return linear;
+#if COVER  // what the shape holds of pixels beside this one; a texel of a cover is a pixel of the label
+  vec2 grow = vec2(plane_at(ivec2(1, 0)).a - plane_at(ivec2(-1, 0)).a, plane_at(ivec2(0, -1)).a - plane_at(ivec2(0, 1)).a) / 2.0;
+  vec2 rise = grow / max(length(grow), 1.0);
+  float inside = (plane_at(ivec2(0)).a - 2.0) * sqrt(0.5 * (dot(dx, dx) + dot(dy, dy)));
+#else
+  vec2 at = texel;
   float by = max(1.0, 0.5 * max(length(dx), length(dy)));
   vec2 grow = vec2(distance_at(at + vec2(by, 0.0)) - distance_at(at - vec2(by, 0.0)),
                    distance_at(at + vec2(0.0, by)) - distance_at(at - vec2(0.0, by))) / (2.0 * by);
   vec2 rise = vec2(dot(grow, dx), -dot(grow, dy));
   float steep = min(length(grow), 1.0), length_of = length(rise);
   rise = length_of > 1e-6 ? rise / length_of * steep : vec2(0.0);
+  float inside = distance_at(at) + shape.x;
+#endif
   vec2 device = vec2(gl_FragCoord.x - light_origin.x, light_origin.y - gl_FragCoord.y);
-  return lit_color(linear, lengths, record_texel(fill_first + 7).xy, distance_at(at) + shape.x, rise, device);
+  return lit_color(linear, lengths, record_texel(fill_first + 7).xy, inside, rise, device);
 }
 #endif
 )";

@@ -9,9 +9,11 @@
 #include <bit>
 #include <cstring>
 
+#include "render/batch_walk.hpp"
 #include "render/opengl/context_state.hpp"
 #include "render/opengl/held_images.hpp"
 #include "render/opengl/held_pages.hpp"
+#include "render/opengl/held_planes.hpp"
 #include "render/opengl/held_set.hpp"
 #include "render/opengl/programs.hpp"
 
@@ -31,11 +33,22 @@ tl::unexpected<Error> no_context() {
 
 }  // namespace
 
+namespace {
+
+/// What of a frame all batches share.
+struct Frame {
+  bool gamma = false;
+  detail::LightVectors lights = {};
+};
+
+}  // namespace
+
 struct OpenGLRenderer::State {
   GLuint vertices = 0, stream = 0, records = 0, set_vertices = 0;
   detail::Programs programs;
   detail::HeldPages pages;
   detail::HeldImages images;
+  detail::HeldPlanes planes;
   std::vector<detail::HeldSet> sets;
   bool abandoned = false;
   int record_rows = 0;
@@ -45,8 +58,13 @@ struct OpenGLRenderer::State {
   void set_up_vertices();
   void send_records(const QuadList& list);
   detail::HeldSet& hold(const SetMemory& set);
-  void draw_batch(const SetMemory& set, const SetBatch& batch, Blending blending, const GLint* viewport,
-                  const detail::LightVectors& lights);
+  void bind_plane(const Program& program, bool is_set, QuadKind cover, const GLint* viewport);
+  void draw_batch(const QuadList& list, const Batch& batch, const Frame& frame, const HeldSource& held,
+                  const GLint* viewport, bool is_emptied);
+  void draw_batch(const SetMemory& set, const SetBatch& batch, const Frame& frame, const GLint* viewport,
+                  bool is_emptied);
+  template <class Batch, class KindOf, class Draw>
+  void draw_all(std::span<const Batch> batches, const GLint* viewport, KindOf kind_of, Draw draw);
   ~State() {
     // Abandoned or never made; or the context is gone, and with it all that was in it.
     if (abandoned || vertices == 0 || !detail::has_current_context()) return;
@@ -57,6 +75,7 @@ struct OpenGLRenderer::State {
     glDeleteTextures(1, &records);
     pages.free();
     images.free();
+    planes.free();
     for (detail::HeldSet& set : sets) set.free();
   }
 };
@@ -146,6 +165,36 @@ void OpenGLRenderer::State::send_records(const QuadList& list) {
   work.stream_bytes += record_texels.size() * 4;
 }
 
+/// A plane is emptied by the cover that will show it, drawn onto it as nothing.
+template <class Batch, class KindOf, class Draw>
+void OpenGLRenderer::State::draw_all(std::span<const Batch> batches, const GLint* viewport, KindOf kind_of,
+                                     Draw draw) {
+  const bool has_planes = std::any_of(batches.begin(), batches.end(),
+                                      [](const Batch& batch) { return batch.onto != Onto::target; });
+  if (has_planes && !planes.prepare(viewport[2], viewport[3])) return;
+  detail::PlaneGuide guide(planes, viewport);
+  const auto empty = [&](Onto plane, const Batch& cover) {
+    guide.go_to(plane);
+    glDisable(GL_BLEND);
+    draw(cover, guide.viewport(), true);
+    glEnable(GL_BLEND);
+  };
+  detail::walk_batches(batches, kind_of, empty, [&](const Batch& batch) {
+    guide.go_to(batch.onto);
+    draw(batch, guide.viewport(), false);
+  });
+}
+
+void OpenGLRenderer::State::bind_plane(const Program& program, bool is_set, QuadKind cover,
+                                       const GLint* viewport) {
+  if (!is_cover(cover)) return;
+  glActiveTexture(GL_TEXTURE0 + static_cast<GLenum>(detail::plane_unit(is_set)));
+  const Onto plane = cover == QuadKind::joined ? Onto::shape : Onto::sheet;
+  glBindTexture(GL_TEXTURE_2D, planes.texture(plane));
+  glActiveTexture(GL_TEXTURE0);
+  glUniform2f(program.plane_origin, static_cast<float>(viewport[0]), static_cast<float>(viewport[1]));
+}
+
 void OpenGLRenderer::draw(const QuadList& list, Blending blending) {
   if (list.quad_count == 0 || list.record_count == 0) return;
   State& s = *state_;
@@ -154,35 +203,44 @@ void OpenGLRenderer::draw(const QuadList& list, Blending blending) {
   const detail::StateGuard guard(detail::kListUnits);
   GLint viewport[4] = {};
   glGetIntegerv(GL_VIEWPORT, viewport);
-  ProgramKey key;
-  key.gamma = blending == Blending::gamma;
   s.send_records(list);
   glBindVertexArray(s.vertices);
   glBindBuffer(GL_ARRAY_BUFFER, s.stream);
   const std::size_t bytes = list.quad_count * sizeof(GlyphQuad);
   glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(bytes), list.quads.data(), GL_STREAM_DRAW);
   s.work.stream_bytes += bytes;
-  const detail::LightVectors lights = detail::light_vectors(list.lighting, list.content_scale);
+  const Frame frame{blending == Blending::gamma, detail::light_vectors(list.lighting, list.content_scale)};
   glActiveTexture(GL_TEXTURE0);
-  for (const Batch& batch : list.batches.first(list.batch_count)) {
-    if (batch.far) s.pages.sync_far(list.source, s.work.page_bytes);
-    const PageArray* array = held->find(batch.kind, batch.part);
-    if ((array == nullptr && has_page(batch.kind)) || batch.count == 0) continue;
-    if (batch.far && array != nullptr) detail::bind_at(detail::kFarUnit, array->far);
-    detail::bind_at(0, array != nullptr ? array->texture : 0);  // bars have no pages
-    key.kinds[0] = batch.kind;
-    const bool has_far = array == nullptr || array->far != 0;  // bars need none
-    if (batch.image != nullptr) s.images.bind(detail::image_unit(false), *batch.image, s.work.page_bytes);
-    key.features = batch.features | (batch.magnified ? kNear : 0U) |
-                   (batch.minified || batch.far ? kMinified : 0U) | (batch.far && has_far ? kFar : 0U);
-    const Program& program = s.programs.use(key);
-    glUniform2f(program.viewport, static_cast<float>(viewport[2]), static_cast<float>(viewport[3]));
-    detail::set_lights(program, lights, viewport);
-    glUniform1i(program.first_record, static_cast<GLint>(batch.first_record));
-    point_at(batch.first);
-    glDrawArraysInstanced(GL_TRIANGLE_STRIP, 0, 4, static_cast<GLsizei>(batch.count));
-    ++s.work.draw_calls;
-  }
+  s.draw_all(
+      std::span<const Batch>(list.batches.first(list.batch_count)), viewport,
+      [](const Batch& batch) { return batch.kind; },
+      [&](const Batch& batch, const GLint* on, bool is_emptied) {
+        s.draw_batch(list, batch, frame, *held, on, is_emptied);
+      });
+}
+
+void OpenGLRenderer::State::draw_batch(const QuadList& list, const Batch& batch, const Frame& frame,
+                                       const HeldSource& held, const GLint* viewport, bool is_emptied) {
+  if (batch.far) pages.sync_far(list.source, work.page_bytes);
+  const PageArray* array = held.find(batch.kind, batch.part);
+  if ((array == nullptr && has_page(batch.kind)) || batch.count == 0) return;
+  if (batch.far && array != nullptr) detail::bind_at(detail::kFarUnit, array->far);
+  detail::bind_at(0, array != nullptr ? array->texture : 0);  // bars have no pages
+  const bool has_far = array == nullptr || array->far != 0;   // bars need none
+  if (batch.image != nullptr) images.bind(detail::image_unit(false), *batch.image, work.page_bytes);
+  ProgramKey key;
+  key.gamma = frame.gamma, key.empties = is_emptied;
+  key.kinds[0] = batch.kind;
+  key.features = batch.features | (batch.magnified ? kNear : 0U) |
+                 (batch.minified || batch.far ? kMinified : 0U) | (batch.far && has_far ? kFar : 0U);
+  const Program& program = programs.use(key);
+  glUniform2f(program.viewport, static_cast<float>(viewport[2]), static_cast<float>(viewport[3]));
+  detail::set_lights(program, frame.lights, viewport);
+  if (!is_emptied) bind_plane(program, false, batch.kind, viewport);
+  glUniform1i(program.first_record, static_cast<GLint>(batch.first_record));
+  point_at(batch.first);
+  glDrawArraysInstanced(GL_TRIANGLE_STRIP, 0, 4, static_cast<GLsizei>(batch.count));
+  ++work.draw_calls;
 }
 
 /// What is held of a set; frees what is held of those that are gone.
@@ -214,16 +272,20 @@ Result<void> OpenGLRenderer::draw(const SetMemory& set, Blending blending) {
   held.bind();
   glBindVertexArray(s.set_vertices);
   glBindBuffer(GL_ARRAY_BUFFER, held.order());
-  const detail::LightVectors lights = detail::light_vectors(set.lighting, set.content_scale);
-  for (const SetBatch& batch : set.batches) s.draw_batch(set, batch, blending, viewport, lights);
+  const Frame frame{blending == Blending::gamma, detail::light_vectors(set.lighting, set.content_scale)};
+  s.draw_all(
+      set.batches, viewport, [&](const SetBatch& batch) { return detail::kind_of(set, batch); },
+      [&](const SetBatch& batch, const GLint* on, bool is_emptied) {
+        s.draw_batch(set, batch, frame, on, is_emptied);
+      });
   return {};
 }
 
-void OpenGLRenderer::State::draw_batch(const SetMemory& set, const SetBatch& batch, Blending blending,
-                                       const GLint* viewport, const detail::LightVectors& lights) {
+void OpenGLRenderer::State::draw_batch(const SetMemory& set, const SetBatch& batch, const Frame& frame,
+                                       const GLint* viewport, bool is_emptied) {
   ProgramKey key;
   key.is_set = true;
-  key.gamma = blending == Blending::gamma;
+  key.gamma = frame.gamma, key.empties = is_emptied;
   key.features = batch.features;
   key.kind_count = 0;
   GLint numbers[SetBatch::kMostArrays] = {-1, -1, -1, -1};
@@ -247,7 +309,8 @@ void OpenGLRenderer::State::draw_batch(const SetMemory& set, const SetBatch& bat
   const Program& program = programs.use(key);
   if (program.name == 0) return;
   glUniform2f(program.viewport, static_cast<float>(viewport[2]), static_cast<float>(viewport[3]));
-  detail::set_lights(program, lights, viewport);
+  detail::set_lights(program, frame.lights, viewport);
+  if (!is_emptied) bind_plane(program, true, key.kinds[0], viewport);
   glUniform1f(program.clock, set.clock);
   glUniform4iv(program.arrays, 1, numbers);
   const auto* first =
@@ -261,6 +324,7 @@ void OpenGLRenderer::abandon() {
   state_->abandoned = true;
   state_->pages.forget();
   state_->images.forget();
+  state_->planes.forget();
   state_->sets.clear();
 }
 

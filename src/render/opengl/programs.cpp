@@ -9,6 +9,7 @@
 #include "grafema/draw/look.hpp"
 #include "render/opengl/far_shader.hpp"
 #include "render/opengl/fill_shader.hpp"
+#include "render/opengl/fragment_main.hpp"
 #include "render/opengl/fragment_shader.hpp"
 #include "render/opengl/light_shader.hpp"
 #include "render/opengl/vertex_shader.hpp"
@@ -67,12 +68,14 @@ std::string head_of(const ProgramKey& key) {
   }
   define("HAS_COLOR", has(QuadKind::color)), define("HAS_BARS", has(QuadKind::bar));
   define("HAS_PANELS", has(QuadKind::panel));
-  define("GAMMA", key.gamma ? 1 : 0);
+  define("GAMMA", key.gamma ? 1 : 0), define("EMPTIES", key.empties ? 1 : 0);
   define("HOLLOW", feature(kHollow)), define("EFFECTS", feature(kEffects)), define("FILLS", feature(kFills));
   define("GRADIENTS", feature(kGradients)), define("IMAGES", feature(kImages)),
       define("SWEEPS", feature(kSweeps));
   define("LIT", feature(kLit)), define("FILL_RECORDS", feature(kGradients | kImages | kLit));
   define("MOVES", feature(kMoves)), define("CLIPS", feature(kClips)), define("NEAR", feature(kNear));
+  define("JOINS", feature(kJoins)), define("FADES", feature(kFades));
+  define("COVER", has(QuadKind::joined) != 0 ? 1 : has(QuadKind::faded) != 0 ? 2 : 0);
   define("SMALL", feature(kMinified | kFar)), define("FAR", feature(kFar));
   fmt::format_to(std::back_inserter(head), "#define CONTRAST {:.6f}\n#define SHARP_REACH {:.6f}\n", kContrast,
                  kSharpReach);
@@ -91,7 +94,8 @@ Program make_program(const ProgramKey& key, std::string& complaint) {
   const GLuint fragment =
       compile(GL_FRAGMENT_SHADER,
               head + (has_fills || has_panels ? kRecordTexels : "") + kFragmentHead +
-                  (has_fills ? kFillColors : "") + kStrengths + kLights + kFarSamples + kFragmentMain,
+                  (has_fills && (key.features & kJoins) == 0 ? kFillColors : "") + kStrengths + kLights +
+                  kFarSamples + kPaint + (is_cover(key.kinds[0]) ? kCoverMain : kFragmentMain),
               complaint);
   Program program;
   program.key = key;
@@ -105,16 +109,25 @@ Program make_program(const ProgramKey& key, std::string& complaint) {
   program.light_places = at("light_places"), program.light_colors = at("light_colors");
   program.light_ambient = at("light_ambient"), program.light_count = at("light_count");
   program.light_origin = at("light_origin");
+  program.plane_origin = at("plane_origin");
   glUseProgram(program.name);
-  const std::pair<const char*, int> units[] = {
-      {"pages_0", 0},           {"pages_1", 1},
-      {"pages_2", 2},           {"pages_3", 3},
-      {"records", kRecordUnit}, {"glyphs", kGlyphUnit},
-      {"rows", kRowUnit},       {"heads", kHeadUnit},
-      {"clips", kClipUnit},     {"motions", kMotionUnit},
-      {"fars_0", kFarUnit},     {"fars_1", kFarUnit + 1},
-      {"fars_2", kFarUnit + 2}, {"fars_3", kFarUnit + 3},
-      {"boxes", kBoxUnit},      {"fill_image", image_unit(key.is_set)}};
+  const std::pair<const char*, int> units[] = {{"pages_0", 0},
+                                               {"pages_1", 1},
+                                               {"pages_2", 2},
+                                               {"pages_3", 3},
+                                               {"records", kRecordUnit},
+                                               {"glyphs", kGlyphUnit},
+                                               {"rows", kRowUnit},
+                                               {"heads", kHeadUnit},
+                                               {"clips", kClipUnit},
+                                               {"motions", kMotionUnit},
+                                               {"fars_0", kFarUnit},
+                                               {"fars_1", kFarUnit + 1},
+                                               {"fars_2", kFarUnit + 2},
+                                               {"fars_3", kFarUnit + 3},
+                                               {"boxes", kBoxUnit},
+                                               {"fill_image", image_unit(key.is_set)},
+                                               {"plane", plane_unit(key.is_set)}};
   for (const auto& [name, unit] : units) glUniform1i(at(name), unit);
   return program;
 }

@@ -20,16 +20,19 @@ struct ProgramKey {
   std::uint8_t kind_count = 1;
   bool is_set = false;  ///< glyphs of a set, else quads
   bool gamma = false;
+  bool empties = false;        ///< a cover makes what it will show empty
   std::uint32_t features = 0;  ///< as SetBatch::features
   bool operator==(const ProgramKey&) const = default;
 };
 
 /// The texture units of a program: pages from 0 on.
 constexpr int kPageUnits = SetBatch::kMostArrays, kRecordUnit = 4, kFarUnit = 5, kGlyphUnit = 9,
-              kRowUnit = 10, kHeadUnit = 11, kClipUnit = 12, kMotionUnit = 13, kBoxUnit = 14, kListUnits = 7,
-              kSetUnits = 16;
+              kRowUnit = 10, kHeadUnit = 11, kClipUnit = 12, kMotionUnit = 13, kBoxUnit = 14, kListUnits = 8,
+              kSetUnits = 17;
 /// Of the image that layers are filled with.
 constexpr int image_unit(bool is_set) { return is_set ? 15 : 6; }
+/// Of what a cover shows.
+constexpr int plane_unit(bool is_set) { return is_set ? 16 : 7; }
 
 /// A program, and where its uniforms are.
 struct Program {
@@ -37,6 +40,7 @@ struct Program {
   GLuint name = 0;
   GLint first_record = -1, viewport = -1, clock = -1, arrays = -1;
   GLint light_places = -1, light_colors = -1, light_ambient = -1, light_count = -1, light_origin = -1;
+  GLint plane_origin = -1;
 };
 
 /// Tells a program in use of the lights, where it asks for them.

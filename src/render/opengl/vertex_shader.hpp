@@ -9,7 +9,8 @@ namespace grafema::detail {
 /// EFFECTS where a layer leaves the letter out, or grows or blurs it, FILLS where a layer has more than one
 /// color, GRADIENTS and IMAGES where it has stops or an image, SWEEPS where it draws the letter out, MOVES
 /// and CLIPS where a label of a set has a motion, or is cut off, NEAR, SMALL and FAR as kNear, kMinified and
-/// kFar.
+/// kFar, JOINS for what goes onto a shape, FADES for what lies on a sheet, COVER 1 for covers of shapes and 2
+/// for those of sheets.
 ///
 /// Both sources of quads set these, and then `main` does the rest.
 constexpr const char* kQuadVertices = R"(
@@ -26,7 +27,11 @@ bool find_quad() {
   record = int(layer_page.x) + first_record;
   quad_origin = origin, quad_across = across, quad_down = down;
   quad_cell = cell, quad_tint = tint, quad_page = int(layer_page.y);
-  box_low = vec2(box_sides.xy) / 4096.0, box_high = vec2(box_sides.zw) / 4096.0;
+  float unit = 1.0 / 4096.0;
+#if COVER
+  unit *= exp2(float(layer_page.y));
+#endif
+  box_low = vec2(box_sides.xy) * unit, box_high = vec2(box_sides.zw) * unit;
   return true;
 }
 )";
@@ -169,6 +174,8 @@ bool find_quad() {
 #if MOVES || FILLS || HAS_COLOR
   vec4 head = texelFetch(heads, place_of(row), 0);
 #endif
+  float moved = record_texel(record * 8).w == 2.0 ? 0.0 : pixel;  // an inset stands where the letter does
+  vec2 shift = vec2(layer.x - lean * layer.y, layer.y) * moved;
 #if FILLS || HAS_COLOR
   vec4 box = vec4(0.0, 0.0, head.xy);
 #if FILLS
@@ -178,7 +185,7 @@ bool find_quad() {
   }
 #endif
   vec4 on_fill = place_on_fill(record, box, clock - uintBitsToFloat(moving.y));
-  box_low = at * on_fill.xy + on_fill.zw, box_high = (at + size) * on_fill.xy + on_fill.zw;
+  box_low = (at + shift) * on_fill.xy + on_fill.zw, box_high = (at + shift + size) * on_fill.xy + on_fill.zw;
 #endif
 #if MOVES
   vec2 baseline = vec2(float(int(b.w << 16) >> 16), float(int(b.w) >> 16)) / 8.0 * pixel;
@@ -187,9 +194,7 @@ bool find_quad() {
 #else
   Move move = Move(mat2(1.0), vec2(0.0), vec4(1.0));
 #endif
-  float moved = record_texel(record * 8).w == 2.0 ? 0.0 : pixel;  // an inset stands where the letter does
-  float shift_y = layer.y * moved;
-  vec2 own_origin = move.turn * at + move.by + vec2(layer.x * moved - lean * shift_y, shift_y);
+  vec2 own_origin = move.turn * at + move.by + shift;
   vec2 own_across = move.turn * vec2(size.x, 0.0), own_down = move.turn * vec2(left, size.y);
   vec4 map_across = uintBitsToFloat(texelFetch(rows, place_of(row * 4), 0));
   vec4 map_down = uintBitsToFloat(texelFetch(rows, place_of(row * 4 + 1), 0));
@@ -197,7 +202,13 @@ bool find_quad() {
   quad_origin = map_across * own_origin.x + map_down * own_origin.y + map_origin;
   quad_across = map_across * own_across.x + map_down * own_across.y;
   quad_down = map_across * own_down.x + map_down * own_down.y;
-  quad_tint = floor(clamp(move.tint * tint_of(moving.x), 0.0, 1.0) * 255.0 + 0.5) / 255.0;
+  vec4 row_tint = tint_of(moving.x);
+#if JOINS
+  row_tint = vec4(1.0);
+#elif FADES
+  row_tint.a = 1.0;  // its cover's
+#endif
+  quad_tint = floor(clamp(move.tint * row_tint, 0.0, 1.0) * 255.0 + 0.5) / 255.0;
 #if CLIPS
   int clip = int(moving.z);
   cut_u = vec3(0.0, 0.0, 0.5), cut_v = cut_u, cut_w = vec3(0.0, 0.0, 1.0);
@@ -273,6 +284,10 @@ mat2 texel_steps(vec4 point) {
 vec2 empty_share(vec2 corner) {
   vec4 point = quad_origin + quad_across * corner.x + quad_down * corner.y;
   if (point.w <= 0.0) return vec2(0.0);
+#if COVER  // letters that are small paint up to two pixels beyond their quads
+  mat2 to_next = texel_steps(point);
+  return -min(2.0 * (abs(to_next[0]) + abs(to_next[1])) / (vec2(quad_cell.zw) + 1.0), vec2(1000.0));
+#endif
   bool is_flat = quad_across.w == 0.0 && quad_down.w == 0.0;
   int kind = kind_of(slot);
   bool has_reach = kind != 0 && kind != 4 && is_flat;
@@ -320,10 +335,16 @@ void main() {
   vec2 corner = vec2(float(gl_VertexID & 1), float(gl_VertexID >> 1)), empty = empty_share(corner);
 #if SWEEPS
   vec2 swept = record_texel(at + 7).xy / (vec2(quad_cell.zw) + 1.0);
-  corner = mix(empty + min(swept, 0.0), 1.0 - empty + max(swept, 0.0), corner);
+  vec2 low = min(swept, 0.0), high = max(swept, 0.0);
 #else
-  corner = mix(empty, 1.0 - empty, corner);
+  vec2 low = vec2(0.0), high = vec2(0.0);
 #endif
+#if JOINS && HOLLOW  // where other letters must know of this one
+  vec2 also = record_texel(at + 1).xy / (vec2(quad_cell.zw) + 1.0) * (shape.w == 1.0 ? -1.0 : shape.w == 2.0 ? 1.0 : 0.0);
+  if (also != vec2(0.0)) empty = min(empty, vec2(0.0));
+  low = min(low, also), high = max(high, also);
+#endif
+  corner = mix(empty + low, 1.0 - empty + high, corner);
   gl_Position = quad_origin + quad_across * corner.x + quad_down * corner.y;
   texel = vec2(quad_cell.xy) - 0.5 + corner * (vec2(quad_cell.zw) + 1.0);
   cell_rect = ivec4(quad_cell.xy, quad_cell.xy + quad_cell.zw - 1u);
@@ -347,7 +368,9 @@ void main() {
 #endif
   vec4 fill = record_texel(at + 2);
   vec3 srgb = fill.rgb / (fill.a > 0.0 ? fill.a : 1.0) * quad_tint.rgb;
-#if GAMMA
+#if JOINS || COVER == 2
+  paint = quad_tint;
+#elif GAMMA
   paint = vec4(srgb, fill.a * quad_tint.a);
 #else
   paint = vec4(to_linear(srgb.r), to_linear(srgb.g), to_linear(srgb.b), fill.a * quad_tint.a);

@@ -34,6 +34,20 @@ class Blender {
   Blender(Blending blending, const ByteOfLight& byte_of_light)
       : blending_(blending), byte_of_light_(byte_of_light) {}
 
+  /// Blends a pixel of a sheet over one, weakened to a share.
+  void blend_over(std::uint8_t* pixel, const std::uint8_t* sheet, float share) const {
+    if (sheet[3] == 0) return;
+    const float cover = static_cast<float>(sheet[3]) / 255.0F * share;
+    for (std::size_t c = 0; c < 3; ++c) {
+      pixel[c] =
+          blending_ == Blending::linear
+              ? byte_of_light_(light_of(sheet[c]) * share + light_of(pixel[c]) * (1 - cover))
+              : to_byte((static_cast<float>(sheet[c]) * share + static_cast<float>(pixel[c]) * (1 - cover)) /
+                        255.0F);
+    }
+    pixel[3] = to_byte(cover + static_cast<float>(pixel[3]) / 255.0F * (1 - cover));
+  }
+
   void blend(std::uint8_t* pixel, const Shade& s) {
     if (s.red != red_ || s.green != green_ || s.blue != blue_ || s.is_light) prepare(s);
     const float strength =

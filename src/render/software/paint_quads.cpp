@@ -20,18 +20,6 @@ constexpr Four kPixels = {0, 1, 2, 3};
 
 float median(Four v) { return std::max(std::min(v[0], v[1]), std::min(std::max(v[0], v[1]), v[2])); }
 
-float lerp(float a, float b, float t) { return a + (b - a) * t; }
-
-constexpr float kSampleWidth = 1.3F;  // texels that one sample may stand for; off the sizes that games use
-
-/// What one may stand for before smaller pictures are taken, which are softer.
-constexpr float kWidestSample = 1.6F;
-
-/// How many samples of a width a side of a pixel takes that is so many texels long.
-int samples_for(float texels, float width) {
-  return static_cast<int>(std::min(texels / width, Footprint::kMostSamples - 1.0F)) + 1;
-}
-
 /// How wide a pixel may be taken for: never so wide that paint would reach beyond the picture.
 float room_of(const LayerRecord& layer) {
   const float inner = layer.cut == kInsetCut ? 0.0F : std::abs(layer.grow - layer.line);
@@ -39,25 +27,6 @@ float room_of(const LayerRecord& layer) {
 }
 
 }  // namespace
-
-Footprint::Footprint(Texel to_right, Texel to_below) : dx(to_right), dy(to_below) {
-  const float right = std::sqrt(dx.x * dx.x + dx.y * dx.y), below = std::sqrt(dy.x * dy.x + dy.y * dy.y);
-  across = samples_for(right, kSampleWidth), down = samples_for(below, kSampleWidth);
-  is_far = samples_for(right, kWidestSample) * samples_for(below, kWidestSample) > kMostSamples;
-  has_too_many = across * down > kMostSamples;
-  if (has_too_many) {  // as many to either side, unless one needs fewer
-    const int fewer = std::min({across, down, 4});
-    int& more = across < down ? down : across;
-    (across < down ? across : down) = fewer;
-    more = std::min(more, kMostSamples / fewer);
-  }
-  const float wide = right / static_cast<float>(across), high = below / static_cast<float>(down);
-  pixel = std::max(std::sqrt(0.5F * (wide * wide + high * high)), 1e-6F);
-}
-
-Texel Footprint::half() const {
-  return {(std::abs(dx.x) + std::abs(dy.x)) / 2, (std::abs(dx.y) + std::abs(dy.y)) / 2};
-}
 
 QuadShader::QuadShader(const GlyphQuad& quad, const QuadLayer& what, QuadKind kind, const ImageView& page)
     : quad_(quad),
@@ -159,16 +128,22 @@ inline float QuadShader::soft_edge(float distance, float half) const {
   return layer_.blur > 0 ? t * t * (3 - 2 * t) : t;
 }
 
-/// The formula of `layer_strength` in texels.
-inline float QuadShader::strength_of(Four v, float pixel) const {
+/// How much of a pixel lies within the layer's edge, and within the inner one of its band.
+inline Texel QuadShader::edges_of(Four v, float pixel) const {
   const float reading = plain_ ? edge_of(v) : grown_edge_of(v),
               distance = (reading - 0.5F) * 2 * layer_.reach;
   const float half = std::min(pixel / 2, room_) + layer_.blur;
-  if (layer_.cut == kInsetCut) return 1 - soft_edge(distance - layer_.grow, half);
+  if (layer_.cut == kInsetCut) return {soft_edge(distance - layer_.grow, half), 0};
   const float outer = soft_edge(distance + layer_.grow, half);
-  if (layer_.line <= 0) return outer;
+  if (layer_.line <= 0) return {outer, 0};
   const float inner = (grown_edge_of(v) - 0.5F) * 2 * layer_.reach + layer_.grow - layer_.line;
-  return std::max(outer - soft_edge(inner, half), 0.0F);
+  return {outer, soft_edge(inner, half)};
+}
+
+/// The formula of `layer_strength` in texels.
+inline float QuadShader::strength_of(Four v, float pixel) const {
+  const Texel edges = edges_of(v, pixel);
+  return layer_.cut == kInsetCut ? 1 - edges.x : std::max(edges.x - edges.y, 0.0F);
 }
 
 /// How much of the pixel is the letter itself.
@@ -209,7 +184,8 @@ Four QuadShader::swept_sample(Texel at, float pixel) const {
 
 inline float QuadShader::strength_at(Texel at, const Footprint& footprint) const {
   const float pixel = footprint.pixel;
-  if (kind_ == QuadKind::bar && pixel > kSampleWidth && !has_sweep_) return wide_bar_at(at, footprint);
+  if (kind_ == QuadKind::bar && pixel > Footprint::kSampleWidth && !has_sweep_)
+    return wide_bar_at(at, footprint);
   if (layer_.cut == kInsetCut) {
     const float own = own_share(at, pixel);
     return own > 0 ? own * strength_of(sample({at.x - layer_.shift_x, at.y - layer_.shift_y}), pixel) : 0;
@@ -300,33 +276,6 @@ float QuadShader::margin(const Footprint& footprint) const {
   return std::max(0.0F, layer_.reach - outward - spread - 1);
 }
 
-Shade QuadShader::tinted(const std::array<float, 4>& color) const {
-  const float alpha = color[3], divisor = alpha > 0 ? alpha : 1;
-  const auto tint = [this](std::size_t c) { return static_cast<float>(quad_.tint[c]) / 255.0F; };
-  return {color[0] / divisor * tint(0),
-          color[1] / divisor * tint(1),
-          color[2] / divisor * tint(2),
-          alpha * tint(3),
-          0,
-          false};
-}
-
-/// The fill at its place.
-Shade QuadShader::fill_at(const Footprint& footprint, float across, float down) const {
-  if (what_.fill && what_.image != nullptr) {
-    const PixelPoint wide{std::max(std::abs(footprint.dx.x), std::abs(footprint.dy.x)) * what_.per_texel.x,
-                          std::max(std::abs(footprint.dx.y), std::abs(footprint.dy.y)) * what_.per_texel.y};
-    return tinted(image_at(*what_.fill, *what_.image, {across, down}, wide));
-  }
-  if (what_.fill && !is_corners(*what_.fill)) return tinted(gradient_at(*what_.fill, {across, down}));
-  const float u = std::clamp(across, 0.0F, 1.0F), v = std::clamp(down, 0.0F, 1.0F);
-  const auto channel = [&](std::size_t c) {
-    return lerp(lerp(layer_.corners[0][c], layer_.corners[1][c], u),
-                lerp(layer_.corners[3][c], layer_.corners[2][c], u), v);
-  };
-  return tinted({channel(0), channel(1), channel(2), channel(3)});
-}
-
 Shade QuadShader::shade(Texel at, const Footprint& footprint, float across, float down) const {
   const float share = 1.0F / static_cast<float>(footprint.across * footprint.down);
   Four color = {};
@@ -358,6 +307,45 @@ Shade QuadShader::shade(Texel at, const Footprint& footprint, float across, floa
   return with_sum(kind_ == QuadKind::color ? color : all(strength), footprint, across, down);
 }
 
+Parts QuadShader::parts_at(Texel at, const Footprint& footprint) const {
+  const float pixel = footprint.pixel;
+  if (!has_edge_)
+    return parts_of((has_sweep_ ? swept_sample(at, pixel) : sample(at))[kind_ == QuadKind::color ? 3 : 0]);
+  if (kind_ == QuadKind::bar && pixel > Footprint::kSampleWidth && !has_sweep_)
+    return parts_of(wide_bar_at(at, footprint));
+  if (layer_.cut == kInsetCut) {
+    return Parts{edges_of(sample({at.x - layer_.shift_x, at.y - layer_.shift_y}), pixel).x, 0,
+                 own_share(at, pixel), 0};
+  }
+  const Texel edges = edges_of(has_sweep_ ? swept_sample(at, pixel) : sample(at), pixel);
+  const bool is_hollow = layer_.cut == kHollowCut;
+  const float own = is_hollow ? own_share({at.x + layer_.shift_x, at.y + layer_.shift_y}, pixel) : 0.0F;
+  return Parts{edges.x, edges.y, own, 0};
+}
+
+Parts QuadShader::parts(Texel at, const Footprint& footprint) const {
+  Parts sum = {};
+  for (int j = 0; j < footprint.down; ++j) {
+    for (int i = 0; i < footprint.across; ++i) {
+      const float a = (static_cast<float>(i) + 0.5F) / static_cast<float>(footprint.across) - 0.5F,
+                  b = (static_cast<float>(j) + 0.5F) / static_cast<float>(footprint.down) - 0.5F;
+      sum += parts_at(
+          {at.x + a * footprint.dx.x + b * footprint.dy.x, at.y + a * footprint.dx.y + b * footprint.dy.y},
+          footprint);
+    }
+  }
+  return sum / static_cast<float>(footprint.across * footprint.down);
+}
+
+float QuadShader::pixels_inside(Texel at, const Footprint& footprint) const {
+  if (!takes_light()) return 0;
+  const Texel right = footprint.dx, below = footprint.dy;
+  const float pixel = std::sqrt(
+                  0.5F * (right.x * right.x + right.y * right.y + below.x * below.x + below.y * below.y)),
+              inside = (grown_edge_of(sample(at)) - 0.5F) * 2 * layer_.reach + layer_.grow;
+  return std::max(inside / std::max(pixel, 1e-6F) + 2, 0.0F);
+}
+
 /// How the surface rises is found from the distances a texel to either side, or half a pixel where that is
 /// more.
 Shade QuadShader::with_light(const Shade& shade, Texel at, const Footprint& footprint, PixelPoint device,
@@ -374,6 +362,11 @@ Shade QuadShader::with_light(const Shade& shade, Texel at, const Footprint& foot
   PixelPoint rise{gx * footprint.dx.x + gy * footprint.dx.y, gx * footprint.dy.x + gy * footprint.dy.y};
   const float length = std::sqrt(rise.x * rise.x + rise.y * rise.y);
   rise = length > 1e-6F ? PixelPoint{rise.x / length * steep, rise.y / length * steep} : PixelPoint{};
+  return lit_shade(shade, inside, rise, device, lights);
+}
+
+Shade QuadShader::lit_shade(const Shade& shade, float inside, PixelPoint rise, PixelPoint device,
+                            const LightVectors& lights) const {
   const std::array<float, 8>& u = what_.fill->surface;
   const Surface surface{u[0], u[1], u[2], u[3], u[4], u[5]};
   const std::array<float, 3> out =

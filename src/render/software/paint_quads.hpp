@@ -28,6 +28,11 @@ struct Shade {
   }
 };
 
+/// What a shape keeps of each pixel; of all letters the most. How much of it the grown edge holds and the
+/// band's inner one, how much is the letter itself, and, where light falls on the layer, how many pixels it
+/// lies inside the edge, and two more.
+using Parts = Four;
+
 /// A point of a page in texels.
 struct Texel {
   float x = 0, y = 0;
@@ -36,6 +41,8 @@ struct Texel {
 /// How many texels a pixel covers, and the samples that it takes of them.
 struct Footprint {
   static constexpr int kMostSamples = 16;
+  static constexpr float kSampleWidth =
+      1.3F;  ///< texels that one may stand for; off the sizes that games use
 
   Texel dx, dy;               ///< how the point of the page changes to the next pixel
   int across = 1, down = 1;   ///< samples along the sides of the pixel
@@ -81,6 +88,15 @@ class QuadShader {
     return out;
   }
 
+  /// What the shape of a joined layer keeps of the pixel.
+  Parts parts(Texel at, const Footprint& footprint) const;
+  /// The last of the parts, where light falls on the layer.
+  float pixels_inside(Texel at, const Footprint& footprint) const;
+  /// The same where `strength` is all that is known of it.
+  Parts parts_of(float strength) const {
+    return layer_.cut == kInsetCut ? Parts{0, 0, strength, 0} : Parts{strength, 0, 0, 0};
+  }
+
   /// The same from the mean of a pixel's samples: color is light, else all channels are the strength.
   Shade with_sum(Four color, const Footprint& footprint, float across, float down) const;
 
@@ -89,9 +105,18 @@ class QuadShader {
   /// The shade as light makes it, of a pixel whose middle is at a place of the page and of the device.
   Shade with_light(const Shade& shade, Texel at, const Footprint& footprint, PixelPoint device,
                    const LightVectors& lights) const;
+  /// The same where it is known how far inside the edge the pixel lies, in texels, and where the surface
+  /// rises to.
+  Shade lit_shade(const Shade& shade, float inside, PixelPoint rise, PixelPoint device,
+                  const LightVectors& lights) const;
   bool takes_light() const { return what_.fill && what_.fill->surface[0] > 0 && has_edge_; }
   /// Texels by which a layer paints beyond the cell's sides: what it draws out.
   Texel swept() const { return has_sweep_ ? Texel{layer_.sweep_x, layer_.sweep_y} : Texel{}; }
+  /// How far beyond them other letters of a joined layer must know of this one.
+  Texel also_seen() const {
+    const float way = layer_.cut == kHollowCut ? -1.0F : layer_.cut == kInsetCut ? 1.0F : 0.0F;
+    return {way * layer_.shift_x, way * layer_.shift_y};
+  }
   /// Whether all pixels have one color.
   bool is_solid() const { return solid_; }
 
@@ -104,6 +129,8 @@ class QuadShader {
   float wide_bar_at(Texel at, const Footprint& footprint) const;
   float share_of_bar(Texel at, const Footprint& footprint, float grow, float soften) const;
   float strength_of(Four v, float pixel) const;
+  Texel edges_of(Four v, float pixel) const;
+  Parts parts_at(Texel at, const Footprint& footprint) const;
   float edge_of(Four v) const;
   float grown_edge_of(Four v) const;
   float soft_edge(float distance, float half) const;

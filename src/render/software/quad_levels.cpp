@@ -133,6 +133,18 @@ Shade QuadLevels::shade(Texel at, const Choice& choice, float across, float down
   return own_.with_sum(smaller_.sum(at, choice.footprint), own, across, down);
 }
 
+Parts QuadLevels::parts(Texel at, const Choice& choice) {
+  Parts parts = {};
+  if (choice.level == 0) {
+    parts = own_.parts(at, choice.footprint);
+  } else {
+    (void)smaller_.use(choice.level);
+    parts = own_.parts_of(smaller_.sum(at, choice.footprint)[3]);
+  }
+  parts[3] = own_.pixels_inside(at, choice.footprint.scaled(1 / choice.unit));
+  return parts;
+}
+
 Texel QuadLevels::Choice::beyond() const {
   if (footprint.is_one_sample() && unit == 1) return {};
   const Texel half = footprint.half();

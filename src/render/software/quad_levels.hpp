@@ -56,6 +56,8 @@ class QuadLevels {
   };
   Choice choose(const Footprint& footprint);
   Shade shade(Texel at, const Choice& choice, float across, float down);
+  /// What the shape of a joined layer keeps of a pixel.
+  Parts parts(Texel at, const Choice& choice);
   /// That of the page.
   QuadShader& own() { return own_; }
   const QuadShader& own() const { return own_; }

@@ -84,7 +84,7 @@ QuadCut cut_of(const ClipRecord& clip, const SetQuad& made, const std::array<Pix
 
 /// Where the sides of a cell lie on its layer's fill.
 std::array<float, 4> place_on_fill(const SetMemory& set, std::uint32_t entry, std::size_t record,
-                                   const Cell& cell) {
+                                   const Cell& cell, PixelPoint shift) {
   const GlyphRecord& glyph = set.glyphs[entry / 8];
   const LabelRow& row = set.rows[glyph.row];
   const LabelHead& head = set.heads[row.head];
@@ -94,13 +94,25 @@ std::array<float, 4> place_on_fill(const SetMemory& set, std::uint32_t entry, st
   const std::size_t at = static_cast<std::size_t>(head.boxes) + glyph.index;
   if (which != FillBox::label && head.boxes > 0 && at < set.boxes.size()) box = box_of(set.boxes[at], which);
   const FillPlace place = fill ? fill_place(*fill, box, set.clock - row.begun) : corner_place(box);
-  const PixelPoint low = place({cell.x, cell.y}), high = place({cell.x + cell.width, cell.y + cell.height});
+  const PixelPoint corner{cell.x + shift.x, cell.y + shift.y};
+  const PixelPoint low = place(corner), high = place({corner.x + cell.width, corner.y + cell.height});
   return {low.x, low.y, high.x, high.y};
 }
 
 }  // namespace
 
-std::optional<SetQuad> find_set_quad(const SetMemory& set, std::uint32_t entry) {
+namespace {
+
+/// The row's, as far as it is not its cover's to show it.
+std::array<std::uint8_t, 4> tint_in(const SetBatch& batch, const LabelRow& row) {
+  if (batch.onto == Onto::shape) return {255, 255, 255, 255};
+  return {row.tint[0], row.tint[1], row.tint[2],
+          (batch.features & kFades) != 0 ? std::uint8_t{255} : row.tint[3]};
+}
+
+}  // namespace
+
+std::optional<SetQuad> find_set_quad(const SetMemory& set, std::uint32_t entry, const SetBatch& batch) {
   if (entry == kNoGlyph || entry / 8 >= set.glyphs.size()) return std::nullopt;
   const GlyphRecord& glyph = set.glyphs[entry / 8];
   if (glyph.row >= set.rows.size()) return std::nullopt;
@@ -109,7 +121,7 @@ std::optional<SetQuad> find_set_quad(const SetMemory& set, std::uint32_t entry) 
   if (row.tint[3] == 0 || record >= set.layers.size() || array >= set.arrays.size()) return std::nullopt;
   const LayerRecord& layer = set.layers[record];
   SetQuad out;
-  out.array = set.arrays[array];
+  out.array = set.arrays[array], out.array_number = array;
   out.quad.cell = glyph.cell;
   out.quad.record = static_cast<std::uint16_t>(record);
   out.quad.page = glyph.page % 2048U;
@@ -129,10 +141,11 @@ std::optional<SetQuad> find_set_quad(const SetMemory& set, std::uint32_t entry) 
   out.quad.origin = sum(row, own[0].x, own[0].y, true);
   out.quad.across = sum(row, own[1].x, own[1].y, false);
   out.quad.down = sum(row, own[2].x, own[2].y, false);
+  const std::array<std::uint8_t, 4> tint = tint_in(batch, row);
   for (std::size_t c = 0; c < 4; ++c) {
-    out.quad.tint[c] = to_byte(move.tint[c] * static_cast<float>(row.tint[c]) / 255.0F);
+    out.quad.tint[c] = to_byte(move.tint[c] * static_cast<float>(tint[c]) / 255.0F);
   }
-  out.place = place_on_fill(set, entry, record, cell);
+  out.place = place_on_fill(set, entry, record, cell, {shift_x, shift_y});
   if (row.clip != 0 && row.clip < set.clips.size()) out.cut = cut_of(set.clips[row.clip], out, own);
   return out;
 }

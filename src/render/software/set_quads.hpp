@@ -18,10 +18,11 @@ struct SetQuad {
   GlyphQuad quad;                   ///< its `record` counts in SetMemory::layers; `box` is not filled
   std::array<float, 4> place = {};  ///< of the cell's sides on the layer's fill: left, top, right, bottom
   SetArray array;
+  std::size_t array_number = 0;
   std::optional<QuadCut> cut;
 };
 
-/// Nothing where the entry shows nothing, or is out of range.
-std::optional<SetQuad> find_set_quad(const SetMemory& set, std::uint32_t entry);
+/// Nothing where the entry of the batch shows nothing, or is out of range.
+std::optional<SetQuad> find_set_quad(const SetMemory& set, std::uint32_t entry, const SetBatch& batch);
 
 }  // namespace grafema::detail

@@ -1,0 +1,32 @@
+// SPDX-License-Identifier: MIT
+// What a label had to be noted for.
+#include <cmath>
+
+#include "draw/label_state.hpp"
+
+namespace grafema {
+namespace {
+
+void note_reach(const Label::State& label, const TextContext& context, Notes& notes) {
+  for (const Variant& variant : label.variants) {
+    const LookId look = label.look_of(variant);
+    const float reach = required_reach(context.looks().get(look), variant.size) + variant.grow;
+    const float needed = reach * variant.texels_per_pixel;
+    if (reach <= 0.5F || needed <= variant.reach + 0.001F) continue;
+    notes.add({.kind = NoteKind::clamped_reach,
+               .wanted = std::ceil(needed * 4) / 4,
+               .given = variant.reach,
+               .label = label.name,
+               .look = std::string(context.looks().name(look))});
+  }
+}
+
+}  // namespace
+
+void hand_out_label_notes(const Label::State& label, const TextContext& context, Notes& notes) {
+  for (const Note& note : label.layout_notes) notes.add(note);
+  for (const Note& note : label.picture_notes) notes.add(note);
+  note_reach(label, context, notes);
+}
+
+}  // namespace grafema

@@ -1,0 +1,70 @@
+// SPDX-License-Identifier: MIT
+// What a pixel sees of a page, and what its fill is there.
+#include <algorithm>
+#include <cmath>
+
+#include "raster/fill_math.hpp"
+#include "render/software/paint_quads.hpp"
+
+namespace grafema::detail {
+namespace {
+
+float lerp(float a, float b, float t) { return a + (b - a) * t; }
+
+/// What one may stand for before smaller pictures are taken, which are softer.
+constexpr float kWidestSample = 1.6F;
+
+/// How many samples of a width a side of a pixel takes that is so many texels long.
+int samples_for(float texels, float width) {
+  return static_cast<int>(std::min(texels / width, Footprint::kMostSamples - 1.0F)) + 1;
+}
+
+}  // namespace
+
+Footprint::Footprint(Texel to_right, Texel to_below) : dx(to_right), dy(to_below) {
+  const float right = std::sqrt(dx.x * dx.x + dx.y * dx.y), below = std::sqrt(dy.x * dy.x + dy.y * dy.y);
+  across = samples_for(right, kSampleWidth), down = samples_for(below, kSampleWidth);
+  is_far = samples_for(right, kWidestSample) * samples_for(below, kWidestSample) > kMostSamples;
+  has_too_many = across * down > kMostSamples;
+  if (has_too_many) {  // as many to either side, unless one needs fewer
+    const int fewer = std::min({across, down, 4});
+    int& more = across < down ? down : across;
+    (across < down ? across : down) = fewer;
+    more = std::min(more, kMostSamples / fewer);
+  }
+  const float wide = right / static_cast<float>(across), high = below / static_cast<float>(down);
+  pixel = std::max(std::sqrt(0.5F * (wide * wide + high * high)), 1e-6F);
+}
+
+Texel Footprint::half() const {
+  return {(std::abs(dx.x) + std::abs(dy.x)) / 2, (std::abs(dx.y) + std::abs(dy.y)) / 2};
+}
+
+Shade QuadShader::tinted(const std::array<float, 4>& color) const {
+  const float alpha = color[3], divisor = alpha > 0 ? alpha : 1;
+  const auto tint = [this](std::size_t c) { return static_cast<float>(quad_.tint[c]) / 255.0F; };
+  return {color[0] / divisor * tint(0),
+          color[1] / divisor * tint(1),
+          color[2] / divisor * tint(2),
+          alpha * tint(3),
+          0,
+          false};
+}
+
+/// The fill at its place.
+Shade QuadShader::fill_at(const Footprint& footprint, float across, float down) const {
+  if (what_.fill && what_.image != nullptr) {
+    const PixelPoint wide{std::max(std::abs(footprint.dx.x), std::abs(footprint.dy.x)) * what_.per_texel.x,
+                          std::max(std::abs(footprint.dx.y), std::abs(footprint.dy.y)) * what_.per_texel.y};
+    return tinted(image_at(*what_.fill, *what_.image, {across, down}, wide));
+  }
+  if (what_.fill && !is_corners(*what_.fill)) return tinted(gradient_at(*what_.fill, {across, down}));
+  const float u = std::clamp(across, 0.0F, 1.0F), v = std::clamp(down, 0.0F, 1.0F);
+  const auto channel = [&](std::size_t c) {
+    return lerp(lerp(layer_.corners[0][c], layer_.corners[1][c], u),
+                lerp(layer_.corners[3][c], layer_.corners[2][c], u), v);
+  };
+  return tinted({channel(0), channel(1), channel(2), channel(3)});
+}
+
+}  // namespace grafema::detail
