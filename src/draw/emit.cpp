@@ -51,6 +51,7 @@ class Emitter {
     if (alpha == 0) return;
     const bool fades = alpha < 255 && label.overlaps_itself();
     opacity_ = fades ? 1.0F : label.opacity;
+    pixelated_ = label.placement.pixelated ? kPixelated : 0U;
     base_onto_ = onto_ = fades ? Onto::sheet : Onto::target;
     scale_ = detail::largest_scale(label_map, label.extent, view);
     steps_ = detail::longest_steps(label_map, label.extent, view);
@@ -190,7 +191,8 @@ class Emitter {
       batch.magnified = batch.magnified || scale_ > kMostMagnified * variant.texels_per_pixel;
       batch.minified = batch.minified || label.moving || steps_.is_small(variant.texels_per_pixel);
       batch.far = batch.far || steps_.is_far(variant.texels_per_pixel);
-      batch.features |= (detail::features_of(shown) & ~kJoins) | (variant.grow != 0 ? kEffects : 0U);
+      batch.features |=
+          (detail::features_of(shown) & ~kJoins) | (variant.grow != 0 ? kEffects : 0U) | pixelated_;
       if (onto_ == Onto::shape) batch.features = (batch.features & kOfShapes) | kJoins;
     }
     const LocalQuad* quads = label.quads.data() + run.first;
@@ -254,11 +256,11 @@ class Emitter {
     constexpr std::uint32_t kRecords = 1U << 16U;  // what GlyphQuad::record can say
     const bool is_other_image = image != nullptr && last_image_ != nullptr && image != last_image_;
     if (out_.batches_needed == 0 || last_kind_ != kind || last_part_ != part || record - base_ >= kRecords ||
-        is_other_image || onto_ != last_onto_ || is_cover(kind)) {
+        is_other_image || onto_ != last_onto_ || pixelated_ != last_pixelated_ || is_cover(kind)) {
       last_image_ = nullptr;
       last_kind_ = kind;
       last_part_ = part;
-      last_onto_ = onto_;
+      last_onto_ = onto_, last_pixelated_ = pixelated_;
       base_ = record / kRecords * kRecords;
       if (out_.batches_needed++ < out_.batches.size()) {
         out_.batches[out_.batch_count++] = {kind, static_cast<std::uint32_t>(out_.quads_needed), 0, base_,
@@ -284,6 +286,7 @@ class Emitter {
   QuadKind last_kind_ = QuadKind::distance;
   std::uint8_t last_part_ = 0;
   Onto onto_ = Onto::target, base_onto_ = Onto::target, last_onto_ = Onto::target;
+  std::uint32_t pixelated_ = 0, last_pixelated_ = 0;
   float opacity_ = 1;       // of what is written now
   std::uint32_t base_ = 0;  // first_record of the last batch
   float scale_ = 1;         // of the label: device pixels to one of its own

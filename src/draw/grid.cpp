@@ -96,6 +96,9 @@ Result<void> place(SetLabel& label, const Placement& p) { return label.set_place
 bool is_there(const Label* label) { return label != nullptr && label->valid(); }
 bool is_there(const SetLabel& label) { return label.valid(); }
 
+bool is_same(const Label* a, const Label* b) { return a == b; }
+bool is_same(const SetLabel& a, const SetLabel& b) { return a == b; }
+
 /// A length that an anchor's fraction can be taken of.
 float divisor(float side) { return side > 1e-3F ? side : 1e-3F; }
 
@@ -108,6 +111,9 @@ Result<PixelPoint> place_all(std::span<L> labels, std::size_t columns, const Pla
   std::array<PixelPoint, kMostMembers> corners;
   for (std::size_t i = 0; i < labels.size(); ++i) {
     if (!is_there(labels[i])) return bad("labels that are there");
+    for (std::size_t k = 0; k < i; ++k) {
+      if (is_same(labels[k], labels[i])) return bad("labels that each stand in one cell");
+    }
     members[i] = member_of(labels[i]);
   }
   const Result<PixelPoint> size = plan_grid(std::span(members).first(labels.size()), columns, options,

@@ -204,6 +204,14 @@ void keep_inside(LabelMap& map, const Rect& box, const View& view) {
         way_back(seen.top, seen.bottom, view.safe.top, view.height - view.safe.bottom), view);
 }
 
+Placement in_whole_pixels(Placement placement, const View& view) {
+  for (float* scale : {&placement.scale_x, &placement.scale_y}) {
+    const float pixels = std::round(std::abs(*scale) * view.content_scale);
+    *scale = std::copysign(std::max(pixels, 1.0F) / view.content_scale, *scale);
+  }
+  return placement;
+}
+
 void snap(LabelMap& map, const View& view) {
   const bool is_upright = map.across[1] == 0 && map.across[3] == 0 && map.down[0] == 0 && map.down[3] == 0;
   const float w = map.origin[3];
@@ -216,9 +224,11 @@ void snap(LabelMap& map, const View& view) {
 
 LabelMap detail::map_checked(const Rect& box, const Placement& placement, const View& view,
                              const ViewProduct& product) {
-  LabelMap map = map_freely(box, placement, view, product);
+  const bool on_screen = placement.kind == PlaceKind::screen || placement.kind == PlaceKind::pinned;
+  LabelMap map = map_freely(
+      box, placement.pixelated && on_screen ? in_whole_pixels(placement, view) : placement, view, product);
   if (placement.keep_inside) keep_inside(map, box, view);
-  if (placement.snap) snap(map, view);
+  if (placement.snap || placement.pixelated) snap(map, view);
   return map;
 }
 

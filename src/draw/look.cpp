@@ -85,7 +85,7 @@ Look in_pixels(const Look& look, float size) {
     layer.surface.width *= size, layer.surface.height *= size;
     Fill& fill = layer.fill;
     fill.offset = scaled(fill.offset), fill.scroll = scaled(fill.scroll);
-    if (fill.image && fill.fit == ImageFit::none) {  // one em high
+    if (fill.image && (fill.fit == ImageFit::none || fill.is_sliced())) {  // one em high
       const float by = size / static_cast<float>(fill.image->height());
       fill.scale = {fill.scale.x * by, fill.scale.y * by};
     }

@@ -35,6 +35,7 @@ std::string name_of(const Fill& f) {
   if (f.image) {
     name += fmt::format(" {:x} {} {} {} {} {} {}", pixel_hash(f.image->levels().front()),
                         static_cast<int>(f.fit), f.repeats, f.scale.x, f.scale.y, f.offset.x, f.offset.y);
+    for (const float slice : f.slices) name += fmt::format(" {}", slice);
   }
   return name;
 }

@@ -228,8 +228,8 @@ void LooksReader::read_corners(const Json& list, const Place& place) {
 }
 
 void LooksReader::read_fill_object(const Json& object, const Place& place) {
-  constexpr std::string_view kKnown[] = {"css",    "corners", "image",  "box",    "fit",
-                                         "repeat", "scale",   "offset", "scroll", "tint"};
+  constexpr std::string_view kKnown[] = {"css",   "corners", "image",  "box",  "fit",   "repeat",
+                                         "scale", "offset",  "scroll", "tint", "slices"};
   constexpr std::pair<std::string_view, FillBox> kBoxes[] = {
       {"label", FillBox::label}, {"line", FillBox::line}, {"glyph", FillBox::glyph}};
   note_unknown_fields(object, kKnown, fmt::format("a fill of look '{}'", place.named.name), notes_);
@@ -283,6 +283,16 @@ void LooksReader::read_image(const Json& object, const Place& place) {
   }
   pair(object, "offset", fill.offset, {-kMostPixels, kMostPixels}, place);
   pair(object, "scroll", fill.scroll, {-kMostPixels, kMostPixels}, place);
+  if (object.contains("slices")) read_slices(object["slices"], place);
+}
+
+/// One width or four.
+void LooksReader::read_slices(const Json& value, const Place& place) {
+  Fill& fill = place.at().fill;
+  const bool is_list = value.is_array() && value.size() == 4;
+  for (std::size_t i = 0; i < 4 && !error_; ++i) {
+    plain_number(is_list ? value[i] : value, "slices", fill.slices[i], {0, kMostPixels - 1}, place);
+  }
 }
 
 // --- Values.

@@ -51,6 +51,7 @@ class LooksReader {
   void read_css(const std::string& css, const Place& place);
   void read_corners(const Json& list, const Place& place);
   void read_image(const Json& object, const Place& place);
+  void read_slices(const Json& value, const Place& place);
   void number(const Json& object, const char* field, float& out, Range range, const Place& place,
               LookTarget target);
   void plain_number(const Json& value, const char* field, float& out, Range range, const Place& place);

@@ -175,6 +175,9 @@ const char* fault_of(const Fill& fill) {
     if (i > 0 && fill.stops[i].at < fill.stops[i - 1].at) return "stops that ascend";
   }
   if (fill.kind == FillKind::image && !fill.image) return "an image to fill with";
+  const bool can_slice =
+      std::all_of(fill.slices.begin(), fill.slices.end(), [](float v) { return v >= 0 && v <= 4095; });
+  if (!can_slice) return "slices of 0 to 4095 pixels";
   if (fill.kind == FillKind::image && !(fill.scale.x > 0 && fill.scale.y > 0))
     return "an image scaled by more than 0";
   return nullptr;

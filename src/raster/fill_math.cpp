@@ -146,7 +146,14 @@ FillRecord fill_record(const Fill& fill, float opacity) {
   } else if (fill.image) {
     r.shape = {fill.scale.x, fill.scale.y, fill.offset.x, fill.offset.y};
     r.scroll = {fill.scroll.x, fill.scroll.y};
-    r.extent = static_cast<float>(fill.fit), r.repeats = fill.repeats ? 1.0F : 0.0F;
+    r.extent = static_cast<float>(fill.fit), r.repeats = fill.repeats && !fill.is_sliced() ? 1.0F : 0.0F;
+    if (fill.is_sliced()) {
+      const auto whole = [](float v) { return std::clamp(std::round(v), 0.0F, 4095.0F); };
+      const auto both = [&](std::size_t a, std::size_t b) {
+        return whole(fill.slices[a]) + 4096 * whole(fill.slices[b]);
+      };
+      r.slices = {both(0, 2), both(3, 1)};
+    }
     r.image = {static_cast<float>(fill.image->width()), static_cast<float>(fill.image->height())};
     const Color& tint = fill.corners[0];
     r.colors[0] = {tint.red, tint.green, tint.blue, tint.alpha * opacity};
@@ -180,6 +187,7 @@ FillPlace fill_place(const FillRecord& fill, const Rect& box, float seconds) {
     return {scale,
             {-(box.left + fill.shape[0] * width) * scale.x, -(box.top + fill.shape[1] * height) * scale.y}};
   }
+  if (is_sliced(fill)) return corner_place(box);
   const PixelPoint size = copy_size(fill, width, height);
   const PixelPoint scale{1 / size.x, 1 / size.y};
   // Whole copies make no difference where it repeats: small numbers are exact ones.
@@ -190,6 +198,28 @@ FillPlace fill_place(const FillRecord& fill, const Rect& box, float seconds) {
   return {scale,
           {-box.left * scale.x - moved(fill.shape[2], fill.scroll[0], size.x),
            -box.top * scale.y - moved(fill.shape[3], fill.scroll[1], size.y)}};
+}
+
+namespace {
+
+/// A fraction of a side as one of the image's: its borders `low` and `high`, of `image` pixels, are `scale`
+/// times as long on the side.
+float on_slices(float at, float side, float scale, float low, float high, float image) {
+  const float middle = std::max(image - low - high, 0.0F), both = std::max((low + high) * scale, 1e-6F);
+  const float by = std::min(side / both, 1.0F) * scale, first = low * by, last = high * by;
+  const float x = std::clamp(at, 0.0F, 1.0F) * side;
+  if (x < first) return x / by / image;
+  if (side - x < last) return 1 - (side - x) / by / image;
+  return (low + (x - first) / std::max(side - first - last, 1e-6F) * middle) / image;
+}
+
+}  // namespace
+
+PixelPoint slice_place(const FillRecord& fill, PixelPoint at, PixelPoint size) {
+  const auto low = [](float both) { return both - std::floor(both / 4096) * 4096; };
+  const auto high = [](float both) { return std::floor(both / 4096); };
+  return {on_slices(at.x, size.x, fill.shape[0], low(fill.slices[1]), high(fill.slices[1]), fill.image[0]),
+          on_slices(at.y, size.y, fill.shape[1], low(fill.slices[0]), high(fill.slices[0]), fill.image[1])};
 }
 
 std::array<float, 4> gradient_at(const FillRecord& fill, PixelPoint place) {
@@ -211,12 +241,12 @@ std::array<float, 4> image_at(const FillRecord& fill, const FillImage& image, Pi
       std::max(wide.x * static_cast<float>(image.width()), wide.y * static_cast<float>(image.height()));
   const float level = texels > 1 ? std::min(std::log2(texels), static_cast<float>(levels.size() - 1)) : 0.0F;
   const auto first = static_cast<std::size_t>(level);
-  const bool repeats = fill.repeats > 0;
+  const bool repeats = fill.repeats > 0, is_whole = repeats || is_sliced(fill);
   Four light = texels_at(levels[first], place, repeats);
   if (const float between = level - static_cast<float>(first); between > 0) {
     light = lerp(light, texels_at(levels[first + 1], place, repeats), between);
   }
-  const float share = repeats ? 1.0F : share_inside(place.x, wide.x) * share_inside(place.y, wide.y);
+  const float share = is_whole ? 1.0F : share_inside(place.x, wide.x) * share_inside(place.y, wide.y);
   const float alpha = light[3];
   if (alpha <= 0 || share <= 0) return {};
   const Four& tint = fill.colors[0];

@@ -21,6 +21,11 @@ struct FillPlace {
 GRAFEMA_API FillPlace corner_place(const Rect& box);
 GRAFEMA_API FillPlace fill_place(const FillRecord& fill, const Rect& box, float seconds);
 
+/// The place on a sliced image of a point of a panel, fractions of both; `size` is the panel's, pixels of the
+/// label.
+GRAFEMA_API PixelPoint slice_place(const FillRecord& fill, PixelPoint at, PixelPoint size);
+inline bool is_sliced(const FillRecord& fill) { return fill.slices[0] > 0 || fill.slices[1] > 0; }
+
 /// Premultiplied sRGB at a place of a gradient.
 GRAFEMA_API std::array<float, 4> gradient_at(const FillRecord& fill, PixelPoint place);
 

@@ -123,10 +123,17 @@ TEST_CASE("grids that can't be are refused, and an empty one takes no room", "[g
   Label* const good[] = {&label};
   Label* const null[] = {&label, nullptr};
   Label* const empty[] = {&gone};
+  Label* const twice[] = {&label, &label};
   CHECK(place_grid(std::span<Label* const>(), 3, {}) == PixelPoint{});
   CHECK(place_grid(good, 1, {}).has_value());
   CHECK_FALSE(place_grid(null, 2, {}).has_value());
   CHECK_FALSE(place_grid(empty, 1, {}).has_value());
+  CHECK_FALSE(place_grid(twice, 1, {}).has_value());
+  LabelSet set(context);
+  SetLabel same[] = {set.add("Weir"), set.add("Weir")};
+  CHECK(place_grid(same, 1, {}).has_value());
+  same[1] = same[0];
+  CHECK_FALSE(place_grid(same, 1, {}).has_value());
   CHECK_FALSE(place_grid(good, 0, {}).has_value());
   CHECK_FALSE(place_grid(good, kMostColumns + 1, {}).has_value());
   CHECK_FALSE(place_grid(good, 1, {.keep_inside = true}).has_value());

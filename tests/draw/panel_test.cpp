@@ -25,6 +25,32 @@ Look bordered() {
   return look;
 }
 
+/// Four corners of a color each, a border of stripes and a gray middle: 20 x 16 pixels.
+std::shared_ptr<const FillImage> frame() {
+  Image image = *Image::make(20, 16, PixelFormat::rgb8);
+  for (int y = 0; y < 16; ++y) {
+    for (int x = 0; x < 20; ++x) {
+      const bool left = x < 4, right = x >= 15, top = y < 3, bottom = y >= 14;
+      std::uint8_t* p = image.row(y) + x * 3;
+      const bool is_corner = (left || right) && (top || bottom),
+                 is_middle = !left && !right && !top && !bottom;
+      p[0] = is_middle ? 128 : is_corner ? 250 : static_cast<std::uint8_t>(x % 2 * 200);
+      p[1] = is_middle ? 128 : right ? 200 : 20;
+      p[2] = is_middle ? 128 : bottom ? 200 : 20;
+    }
+  }
+  return *FillImage::make(image);
+}
+
+Look framed(float scale) {
+  static const auto image = frame();
+  Look look;
+  look.add({.fill = Fill::of_image(image)});
+  look.layers[0].fill.slices = {3, 5, 2, 4};
+  look.layers[0].fill.scale = {scale, scale};
+  return look;
+}
+
 Panel bubble() {
   Panel panel;
   panel.padding = {8, 12, 10, 14}, panel.radii = {12, 4, 20, 0};
@@ -151,12 +177,14 @@ TEST_CASE("a panel is painted as its outline says, under all letters", "[panel][
 }
 
 TEST_CASE("panels agree in both renderers, as quads and in sets", "[panel][render][opengl][set]") {
+  const bool is_sliced = GENERATE(false, true);
   const float rotate = GENERATE(0.0F, 17.0F);
   const float scale = GENERATE(0.3F, 1.0F, 2.4F);
   static const auto atlas = test::atlas_of(test::dejavu(), PictureKind::distance_rgba, 32);
   test::Scene scene(atlas);
   Panel panel = bubble();
-  panel.look = *scene.context.looks().set("box", bordered());
+  panel.look = *scene.context.looks().set("box", is_sliced ? framed(2) : bordered());
+  if (is_sliced) panel.radii = {}, panel.points_to.reset();
   const Placement there{.at = {70, 60}, .rotate = rotate, .scale_x = scale, .scale_y = scale};
   Label label(scene.context, "Next tram: 3");
   REQUIRE(label.set_panel(panel).has_value());
@@ -174,7 +202,8 @@ TEST_CASE("panels agree in both renderers, as quads and in sets", "[panel][rende
   REQUIRE(set.update(kSmall, 0).has_value());
   Image in_set = test::filled(kSmall, kBackdrop);
   REQUIRE(draw_in_software(set.memory(), kSmall, Blending::linear, in_set).has_value());
-  CHECK(test::share_that_differs(quads, in_set, 3) <= 0.001);
+  // Quads say places in 4096ths, which stripes a pixel wide show.
+  CHECK(test::share_that_differs(quads, in_set, is_sliced ? 16 : 3) <= 0.001);
   auto offscreen = OpenGLOffscreen::make(320, 200, OpenGLFlavor::es_30, Blending::linear);
   REQUIRE(offscreen.has_value());
   auto renderer = OpenGLRenderer::make();
@@ -207,4 +236,33 @@ TEST_CASE("a panel grows with its number", "[panel][set]") {
   // Five digits of one width; whole pixels, of which the outermost two may be covered in part.
   CHECK(std::abs(static_cast<float>(dark[0]) - (badge.box().width() / 5 + 8)) <= 1);
   CHECK(std::abs(static_cast<float>(dark[1]) - (badge.box().width() + 8)) <= 1);
+}
+
+TEST_CASE("corners of a sliced image keep their shape, whatever the panel's size", "[panel][property]") {
+  const Rect box = GENERATE(Rect{40, 30, 140, 90}, Rect{10, 10, 310, 190}, Rect{40, 30, 58, 40});
+  TextContext context(FontStack{test::dejavu()}, nullptr);
+  Label label(context, "");
+  Panel panel;
+  panel.look = *context.looks().set("box", framed(3)), panel.box = box;
+  REQUIRE(label.set_panel(panel).has_value());
+  Label* const labels[] = {&label};
+  const Image image = test::in_software(context, labels, kSmall, Blending::linear, kBackdrop);
+  // A border of 9, 15, 6 and 12 pixels; all of it is smaller where the box is.
+  const float by = std::min({1.0F, box.width() / 27, box.height() / 15});
+  const auto at = [&](float x, float y, int channel) {
+    return static_cast<int>(image.value(static_cast<int>(x), static_cast<int>(y), channel));
+  };
+  for (const float part : {0.25F, 0.7F}) {
+    const float top = box.top + 9 * std::min(by, box.height() / 15) * part,
+                left = box.left + 12 * std::min(1.0F, box.width() / 27) * part;
+    CHECK(at(left, top, 0) > 200);
+    CHECK(at(left, top, 1) < 60);
+    CHECK(at(box.right - 2, top, 1) > 150);
+    CHECK(at(left, box.bottom - 2, 2) > 150);
+  }
+  if (by < 1) return;
+  CHECK(at((box.left + box.right) / 2, (box.top + box.bottom) / 2, 0) == Approx(128).margin(2));
+  // A stripe of the upper border is stretched: four of eleven pixels lie before a third of the way.
+  CHECK(at(box.left + 12 + (box.width() - 27) * 1.5F / 11, box.top + 4, 0) > 180);
+  CHECK(at(box.left + 12 + (box.width() - 27) * 2.5F / 11, box.top + 4, 0) < 40);
 }

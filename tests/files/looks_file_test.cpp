@@ -183,6 +183,7 @@ TEST_CASE("wrong fills, outlines and parameters name themselves", "[looks_file]"
        {R"({"dash": [1]})", "dash"},
        {R"({"sweep": [1, "x"]})", "sweep"},
        {R"({"line": 1e30})", "line"},
+       {R"({"join": 1})", "join"},
        {R"({"inset": 1})", "inset"}}));
   CAPTURE(layer);
   const auto read =
@@ -199,12 +200,19 @@ TEST_CASE("looks are filled with the images that a game hands over", "[looks_fil
   const auto stone = *FillImage::make(image);
   const auto read = read_looks(R"({"format": "grafema-looks", "version": 1, "looks": {"a": {"layers": [
     {"fill": {"image": "stone", "fit": "contain", "repeat": false, "scale": [2, 3], "offset": [1, 2], "scroll": [4, 5],
-              "tint": "#8080ff"}}]}}})",
+              "slices": [1, 2, 3, 4], "tint": "#8080ff"}, "join": true}]}}})",
                                nullptr, {{"stone", stone}});
   REQUIRE(read.has_value());
   const Fill& fill = (*read)[0].look.layers[0].fill;
   CHECK(fill.image == stone);
   CHECK(fill.fit == ImageFit::contain);
+  CHECK(fill.slices == std::array<float, 4>{1, 2, 3, 4});
+  CHECK((*read)[0].look.layers[0].join);
+  const auto wrong = read_looks(R"({"format": "grafema-looks", "version": 1, "looks": {"a": {"layers": [
+    {"fill": {"image": "stone", "slices": [1, 2, 3]}}]}}})",
+                                nullptr, {{"stone", stone}});
+  REQUIRE_FALSE(wrong.has_value());
+  CHECK_THAT(describe(wrong.error()), Catch::Contains("slices"));
   CHECK_FALSE(fill.repeats);
   CHECK(fill.scale == PixelPoint{2, 3});
   CHECK(fill.scroll == PixelPoint{4, 5});
@@ -215,9 +223,10 @@ TEST_CASE("the schema of looks names every field that is read", "[looks_file]") 
   const FileResult<std::string> schema = load_text(GRAFEMA_SOURCE_DIR "/docs/schema/looks.schema.json");
   REQUIRE(schema.has_value());
   for (const char* field :
-       {"parameters", "based_on", "opacity", "unit",  "layers", "at",      "grow",   "blur",   "line", "dash",
-        "hollow",     "inset",    "shift",   "sweep", "sharp",  "outline", "width",  "place",  "fill", "css",
-        "corners",    "image",    "box",     "fit",   "repeat", "scale",   "offset", "scroll", "tint"}) {
+       {"parameters", "based_on", "opacity", "unit",   "layers",  "at",     "grow",  "blur",
+        "line",       "dash",     "hollow",  "inset",  "shift",   "sweep",  "sharp", "outline",
+        "width",      "place",    "fill",    "css",    "corners", "image",  "box",   "fit",
+        "repeat",     "scale",    "offset",  "scroll", "tint",    "slices", "join"}) {
     CAPTURE(field);
     CHECK_THAT(*schema, Catch::Contains("\"" + std::string(field) + "\": {"));
   }

@@ -39,6 +39,9 @@ void PlacementOptions::add_to(Arguments& arguments) {
       "--path", path, "ARC|LINE|FILE.svg#ID",
       "What letters stand on, from the label's corner: arc:X,Y,RADIUS,FROM,TO (degrees clockwise, 0 to the "
       "right), line:X,Y,X,Y or a path of an SVG file; --align says where on it");
+  arguments.flag(
+      "--pixelated", pixelated,
+      "For pixel faces: texels as they are, each as many whole pixels wide as --scale is nearest to");
   arguments.flag("--upright", upright, "Letters on a path are moved, not turned");
   arguments.option("--motion", motion, "NAME",
                    "A ready-made motion, or several: sway+shimmer, \"whole swell\"");
@@ -103,6 +106,26 @@ void read_transform(const PlacementOptions& options, Placement& placement) {
   }
   placement.scale_x = to_number(scales[0], "--scale", -1000, 1000);
   placement.scale_y = scales.size() == 2 ? to_number(scales[1], "--scale", -1000, 1000) : placement.scale_x;
+}
+
+/// The canvas scaled and turned about the label's anchor, and upright around what comes out.
+Canvas transformed(const PlacementOptions& options, const Canvas& canvas, const Rect& box) {
+  constexpr float kSide = 32768;
+  const View view{.width = kSide, .height = kSide};
+  Placement p{.at = {kSide / 2, kSide / 2}, .pixelated = options.pixelated};
+  if (!options.anchor.empty()) p.anchor = to_point(options.anchor, "--anchor", 1000);
+  read_transform(options, p);
+  if (p.rotate == 0 && p.scale_x == 1 && p.scale_y == 1) return canvas;
+  const PixelPoint o = canvas.origin;
+  const Rect own{-o.x, -o.y, static_cast<float>(canvas.width) - o.x, static_cast<float>(canvas.height) - o.y};
+  const LabelMap map = value_or_give_up(map_label(box, p, view));
+  const Rect seen = device_bounds(map, own, view);
+  const float left = std::floor(seen.left + 1.0F / 64), top = std::floor(seen.top + 1.0F / 64);
+  Canvas out;
+  out.width = std::max(1, static_cast<int>(std::ceil(seen.right - left - 1.0F / 64)));
+  out.height = std::max(1, static_cast<int>(std::ceil(seen.bottom - top - 1.0F / 64)));
+  out.origin = {p.at.x - left - p.anchor.x * box.width(), p.at.y - top - p.anchor.y * box.height()};
+  return out;
 }
 
 Placement read_placement(const PlacementOptions& options, const Picture& picture, const Canvas& fitted) {
@@ -299,16 +322,18 @@ Picture make_picture(const LayoutOptions& layout, const LookOptions& look, const
   read_panel(place.panel, picture);
   picture.on_path = read_path(place, picture.laid.style);
   const std::span<const double> shown = times.empty() ? std::span<const double>(&picture.seconds, 1) : times;
-  const Canvas fitted = fit_to(picture, with_motion(picture, ink_of(picture), shown));
+  const Canvas fitted = transformed(place, fit_to(picture, with_motion(picture, ink_of(picture), shown)),
+                                    picture.laid.paragraph.box);
   picture.backdrop = make_backdrop(place, fitted, picture.look);
   picture.view.width = static_cast<float>(picture.backdrop.width());
   picture.view.height = static_cast<float>(picture.backdrop.height());
   picture.view.safe = to_insets(place.safe);
   picture.placement = read_placement(place, picture, fitted);
+  picture.placement.pixelated = place.pixelated;
   const Placement& p = picture.placement;
-  picture.plain = picture.opacity >= 1 && !picture.laid.atlas && !picture.motion && !picture.panel &&
-                  !picture.on_path.path && !layout.reveal && !moves(picture.laid) && p.rotate == 0 &&
-                  p.scale_x == 1 && p.scale_y == 1;
+  picture.plain = picture.opacity >= 1 && !place.pixelated && !picture.laid.atlas && !picture.motion &&
+                  !picture.panel && !picture.on_path.path && !layout.reveal && !moves(picture.laid) &&
+                  p.rotate == 0 && p.scale_x == 1 && p.scale_y == 1;
   return picture;
 }
 
@@ -319,7 +344,7 @@ std::shared_ptr<GlyphSource> source_for(const Picture& picture) {
   float size = picture.laid.style.size;
   for (const PlacedStyle& style : picture.laid.paragraph.styles)
     size = std::max(size, picture.laid.style.size * style.scale);
-  options.size = std::clamp(size, 24.0F, 128.0F);
+  options.size = picture.placement.pixelated ? size : std::clamp(size, 24.0F, 128.0F);
   options.reach = std::clamp(options.size / 4, 8.0F, 32.0F);
   options.color_size = options.size;
   options.read_picture = read_png;
@@ -366,11 +391,15 @@ std::shared_ptr<const Atlas> atlas_for(const Picture& picture) {
   }
   add_characters(picture.laid.text, recipe.characters);
   std::erase_if(recipe.characters, [](char32_t c) { return c < 0x20; });
-  recipe.size = std::clamp(picture.laid.style.size, kLeast, kMost);
+  const bool pixelated = picture.placement.pixelated;
+  recipe.size = pixelated ? picture.laid.style.size : std::clamp(picture.laid.style.size, kLeast, kMost);
   const float texels = recipe.size / picture.laid.style.size;
   recipe.reach =
       std::clamp(std::ceil(required_reach(picture.look, picture.laid.style.size) * texels) + 1, 4.0F, 128.0F);
   recipe.bits = 16;
+  if (pixelated && required_reach(picture.look, recipe.size) <= 0.5F) {
+    recipe.kind = PictureKind::coverage, recipe.bits = 8;
+  }
   return std::make_shared<const Atlas>(value_or_give_up(bake(recipe)));
 }
 

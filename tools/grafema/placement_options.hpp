@@ -13,7 +13,7 @@ namespace grafema::tool {
 struct PlacementOptions {
   std::string canvas, backdrop = "transparent", at, anchor, rotate = "0", scale = "1", safe, pin, panel, path,
                       motion = "still", time = "0";
-  bool upright = false, guides = false;
+  bool upright = false, pixelated = false, guides = false;
 
   void add_to(Arguments& arguments);
 };

@@ -42,7 +42,8 @@ constexpr std::size_t kMostMembers = 256;
 /// Places labels as the members of a grid that stands as a single label with `where` would: its anchor is
 /// that of the grid's box, about which all of it is scaled, turned and moved, on the screen and in the world.
 /// A row has as many columns as labels, a stack one. Boxes that change later need another call. Fails as
-/// `plan_grid`, for more than kMostMembers labels, and for `keep_inside` and `snap`, which concern one label.
+/// `plan_grid`, for more than kMostMembers labels or the same one twice, and for `keep_inside` and `snap`,
+/// which concern one label.
 GRAFEMA_API Result<PixelPoint> place_grid(std::span<Label* const> labels, std::size_t columns,
                                           const Placement& where, const GridOptions& options = {});
 GRAFEMA_API Result<PixelPoint> place_grid(std::span<SetLabel> labels, std::size_t columns,

@@ -166,6 +166,8 @@ class GRAFEMA_API SetLabel {
   bool hit(PixelPoint device, const View& view) const;
   /// Whether it was seen in the last update: visible, and not wholly outside the view.
   bool seen() const;
+  /// Whether both are the same label of the same set.
+  bool operator==(const SetLabel&) const = default;
 
  private:
   friend class LabelSet;

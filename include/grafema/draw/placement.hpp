@@ -33,6 +33,9 @@ struct Placement {
   bool keep_inside = false;  ///< what of its box leaves the safe area is moved back into it, as seen on the
                              ///< screen; one that is larger keeps its left and its top
   bool snap = false;         ///< where it stands upright its origin is on a whole device pixel
+  /// For pixel faces: texels are shown as they are instead of mixed. On the screen the label is scaled by the
+  /// nearest whole number of device pixels, at least one, and snaps. Give its text the size of its pictures.
+  bool pixelated = false;
   bool operator==(const Placement&) const = default;
 };
 

@@ -97,9 +97,10 @@ constexpr std::uint32_t kLit = 2048;       ///< a layer takes light; `kFills` to
 constexpr std::uint32_t kJoins = 4096;     ///< a layer is joined: such batches go onto the shape
 constexpr std::uint32_t kFades = 8192;     ///< the label fades as one thing: what is on its sheet does not
 
+constexpr std::uint32_t kPixelated = 16384;  ///< texels are not mixed; batches have it of all labels or none
 /// Those of them that a shape asks for: what it is painted with is its cover's.
 constexpr std::uint32_t kOfShapes =
-    kHollow | kEffects | kMoves | kNear | kMinified | kFar | kSweeps | kLit | kJoins;
+    kHollow | kEffects | kMoves | kNear | kMinified | kFar | kSweeps | kLit | kJoins | kPixelated;
 
 /// Entries of SetMemory::order in a row that one call can draw.
 struct SetBatch {

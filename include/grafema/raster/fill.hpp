@@ -79,6 +79,10 @@ struct Fill {
   PixelPoint scale = {1, 1};
   PixelPoint offset = {};  ///< pixels that it is moved to the right and down
   PixelPoint scroll = {};  ///< pixels by which it moves each second
+  /// Of panels alone: how many of its pixels at each side (top, right, bottom, left, as `border-image-slice`
+  /// of CSS has it) are the panel's border, enlarged by `scale`; what lies between is stretched over the
+  /// rest.
+  std::array<float, 4> slices = {};
   std::shared_ptr<const FillImage> image = nullptr;
 
   static Fill solid(const Color& color) {
@@ -102,6 +106,7 @@ struct Fill {
     return kind == FillKind::corners && corners[0] == corners[1] && corners[1] == corners[2] &&
            corners[2] == corners[3];
   }
+  bool is_sliced() const { return kind == FillKind::image && slices != std::array<float, 4>{}; }
   bool has_stops() const { return kind == FillKind::linear || kind == FillKind::radial; }
   bool operator==(const Fill&) const = default;
 };

@@ -18,7 +18,8 @@ struct FillRecord {
   float repeats = 0;                 ///< image: 1 where it does
   std::array<float, 2> scroll = {};  ///< image: pixels a second
   std::array<float, 2> image = {};   ///< its width and height
-  std::array<float, 2> also_unused = {};
+  std::array<float, 2> slices =
+      {};  ///< image: top and bottom, left and right: the first plus 4096 times the other
   std::array<float, 8> stops = {};
   /// Of a layer that takes light: texels for width and height, then round, diffuse, specular, exponent.
   std::array<float, 8> surface = {};

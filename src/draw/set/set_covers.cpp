@@ -102,7 +102,7 @@ SetBatch LabelSet::State::batch_of_entry(const StillLabel& s, std::uint32_t slot
   }
   batch.onto = own;
   if (s.fades) batch.features |= kFades;
-  if (batch.is_cover) batch.features &= ~(kMoves | kNear | kMinified | kFar);
+  if (batch.is_cover) batch.features &= ~(kMoves | kNear | kMinified | kFar | kPixelated);
   return batch;
 }
 

@@ -166,6 +166,8 @@ Result<void> SetLabel::set_placement(const Placement& p) {
   still.anchor = p.anchor, still.kind = p.kind, still.pin = p.pin;
   still.rotate = p.rotate, still.scale_x = p.scale_x, still.scale_y = p.scale_y, still.shear = p.shear;
   still.world_per_pixel = p.world_per_pixel, still.keep_inside = p.keep_inside, still.snap = p.snap;
+  s->batches_stale = s->batches_stale || still.pixelated != p.pixelated;
+  still.pixelated = p.pixelated;
   if (p.world != Matrix4{} || (still.extra && still.extra->world)) s->extra(index_).world = p.world;
   s->touch_row(index_);
   return {};

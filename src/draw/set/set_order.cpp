@@ -86,7 +86,8 @@ namespace {
 constexpr std::uint32_t kFewEntries = 512;
 
 bool can_join(const SetBatch& a, const SetBatch& b) {
-  if (a.onto != b.onto || a.is_cover || b.is_cover) return false;
+  if (a.onto != b.onto || a.is_cover || b.is_cover || ((a.features ^ b.features) & kPixelated) != 0)
+    return false;
   if (std::popcount(a.arrays | b.arrays) > SetBatch::kMostArrays) return false;
   if (a.image != nullptr && b.image != nullptr && a.image != b.image) return false;
   const bool alike = a.arrays == b.arrays && a.features == b.features;
@@ -124,7 +125,7 @@ void LabelSet::State::find_batches() {
   std::erase_if(drawn, [this](const Drawn& d) { return !is_drawn(d); });
   for (const Drawn& d : drawn) {
     const StillLabel& s = still[d.label];
-    const std::uint32_t features = s.features | s.zoom;
+    const std::uint32_t features = s.features | s.zoom | (s.pixelated ? kPixelated : 0U);
     const bool fits =
         std::popcount(s.arrays) <= SetBatch::kMostArrays && (features & (kImages | kJoins | kFades)) == 0;
     if (fits) {

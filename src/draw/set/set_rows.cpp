@@ -53,7 +53,8 @@ Placement LabelSet::State::placement_of(std::uint32_t i) const {
   p.at = moving[i].at;
   p.anchor = s.anchor, p.kind = s.kind, p.pin = s.pin;
   p.rotate = s.rotate, p.scale_x = s.scale_x, p.scale_y = s.scale_y, p.shear = s.shear;
-  p.world_per_pixel = s.world_per_pixel, p.keep_inside = s.keep_inside, p.snap = s.snap;
+  p.world_per_pixel = s.world_per_pixel, p.keep_inside = s.keep_inside, p.snap = s.snap,
+  p.pixelated = s.pixelated;
   if (s.extra && s.extra->world) p.world = *s.extra->world;
   return p;
 }
@@ -107,7 +108,7 @@ void LabelSet::State::write_row(std::uint32_t i) {
   ++work.rows;
   LabelRow& row = tables.rows.change(i, next);
   // What is adjusted to where it stands takes no steps that are sums.
-  m.quick = is_on_screen(s.kind) && !s.keep_inside && !s.snap;
+  m.quick = is_on_screen(s.kind) && !s.keep_inside && !s.snap && !s.pixelated;
   Placement p = m.quick ? placement_of(i) : placement_in_group(i);
   if (m.quick) p.at = {};
   const LabelMap map = detail::map_checked(s.box, p, *view, *product);

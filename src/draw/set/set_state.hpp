@@ -90,7 +90,7 @@ struct StillLabel {
   PixelPoint anchor, pin;
   float rotate = 0, scale_x = 1, scale_y = 1, shear = 0, world_per_pixel = 0.01F;
   PlaceKind kind = PlaceKind::screen;
-  bool keep_inside = false, snap = false;
+  bool keep_inside = false, snap = false, pixelated = false;
   bool listed_contents = false, listed_row = false,
        listed_restless = false;         ///< it stands in the list of what is to be done
   std::uint8_t zoom = 0;                ///< those of kNear, kMinified and kFar that hold where it stands

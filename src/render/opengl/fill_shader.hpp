@@ -55,11 +55,13 @@ vec4 place_on_fill(int layer, vec4 box, float seconds) {
     vec4 form = record_texel(at + 1), how = record_texel(at + 2);
     vec2 size = max(box.zw - box.xy, vec2(1e-6));
 #if IMAGES
-    if (kind == 3) return image_place(form, how, record_texel(at + 3).xy, box.xy, size, seconds);
+    vec4 more_of_image = record_texel(at + 3);
+    if (kind == 3 && more_of_image.z + more_of_image.w <= 0.0)
+      return image_place(form, how, record_texel(at + 3).xy, box.xy, size, seconds);
 #endif
 #if GRADIENTS
     if (kind == 1) return linear_place(form, how.x, box.xy, size);
-    return radial_place(form, int(how.x), box.xy, size);
+    if (kind == 2) return radial_place(form, int(how.x), box.xy, size);
 #endif
   }
 #endif
@@ -104,23 +106,46 @@ vec4 gradient_color(vec4 what) {
 #if IMAGES
 uniform sampler2D fill_image;
 
-vec4 level_at(int level) {
+#if HAS_PANELS
+// As `slice_place`.
+float on_slices(float at, float side, float scale, float both, float image) {
+  float high = floor(both / 4096.0), low = both - high * 4096.0, middle = max(image - low - high, 0.0);
+  float by = min(side / max((low + high) * scale, 1e-6), 1.0) * scale, first = low * by, last = high * by;
+  float x = clamp(at, 0.0, 1.0) * side;
+  if (x < first) return x / by / image;
+  if (side - x < last) return 1.0 - (side - x) / by / image;
+  return (low + (x - first) / max(side - first - last, 1e-6) * middle) / image;
+}
+#endif
+
+vec4 level_at(vec2 at, int level) {
   vec2 size = vec2(textureSize(fill_image, level));
-  return textureLod(fill_image, clamp(place, 0.5 / size, 1.0 - 0.5 / size), float(level));
+  return textureLod(fill_image, clamp(at, 0.5 / size, 1.0 - 0.5 / size), float(level));
 }
 vec4 image_color(vec2 wide) {
-  bool repeats = record_texel(fill_first + 2).y > 0.0;
-  vec2 size = record_texel(fill_first + 3).xy, texels = wide * size;
+  bool repeats = record_texel(fill_first + 2).y > 0.0, is_whole = repeats;
+  vec4 of_image = record_texel(fill_first + 3);
+  vec2 size = of_image.xy, at = place;
+  if (of_image.z + of_image.w > 0.0) is_whole = true;
+#if HAS_PANELS
+  if (is_whole && !repeats && kind_of(SLOT) == 6) {
+    vec4 beyond = record_texel(panel_first + 1), form = record_texel(fill_first + 1);
+    vec2 sides = vec2(cell_rect.zw - cell_rect.xy) + 1.0 - 2.0 * shape.z - beyond.xy - beyond.zw;
+    at = vec2(on_slices(place.x, sides.x, form.x, of_image.w, size.x), on_slices(place.y, sides.y, form.y, of_image.z, size.y));
+    wide = wide * sides / form.xy / size;
+  }
+#endif
+  vec2 texels = wide * size;
   float most = floor(log2(max(size.x, size.y)) + 1e-4);
   float level = clamp(log2(max(max(texels.x, texels.y), 1e-6)), 0.0, most);
   vec4 light;
   float share = 1.0;
   if (repeats) {
-    light = textureLod(fill_image, place, level);
+    light = textureLod(fill_image, at, level);
   } else {
-    light = mix(level_at(int(level)), level_at(min(int(level) + 1, int(most))), fract(level));
-    vec2 inside = clamp((0.5 - abs(place - 0.5)) / max(wide, vec2(1e-6)) + 0.5, 0.0, 1.0);
-    share = inside.x * inside.y;
+    light = mix(level_at(at, int(level)), level_at(at, min(int(level) + 1, int(most))), fract(level));
+    vec2 inside = clamp((0.5 - abs(at - 0.5)) / max(wide, vec2(1e-6)) + 0.5, 0.0, 1.0);
+    if (!is_whole) share = inside.x * inside.y;
   }
   if (light.a <= 0.0 || share <= 0.0) return vec4(0.0);
   vec4 tint = record_texel(fill_first + 8);

@@ -55,6 +55,9 @@ vec4 plane_at(ivec2 beside) {
 #endif
 out vec4 color_out;
 
+// A constant where there is one kind alone.
+int kind_of(int s) { return s == 0 ? KIND_0 : s == 1 ? KIND_1 : s == 2 ? KIND_2 : KIND_3; }
+
 float to_linear(float v) { return v <= 0.04045 ? v / 12.92 : pow((v + 0.055) / 1.055, 2.4); }
 float to_srgb(float v) { return v <= 0.0031308 ? v * 12.92 : 1.055 * pow(v, 1.0 / 2.4) - 0.055; }
 vec3 to_linear(vec3 c) { return vec3(to_linear(c.r), to_linear(c.g), to_linear(c.b)); }
@@ -63,10 +66,7 @@ vec3 to_srgb(vec3 c) { return vec3(to_srgb(c.r), to_srgb(c.g), to_srgb(c.b)); }
 
 /// How strongly a layer paints.
 constexpr const char* kStrengths = R"(
-// A constant where there is one kind alone.
-int kind_of(int s) { return s == 0 ? KIND_0 : s == 1 ? KIND_1 : s == 2 ? KIND_2 : KIND_3; }
-
-#if NEAR
+#if NEAR || PIXELATED
 // Between two texels a texture unit knows 256 places, which show on large ones.
 vec4 texel_at(ivec2 at) {
   at = clamp(at, cell_rect.xy, cell_rect.zw);
@@ -165,6 +165,11 @@ vec4 sample_at(vec2 at) {
 #endif
 #if HAS_BARS
   if (kind_of(SLOT) == 5) return bar_at(at);
+#endif
+#if PIXELATED
+  vec2 whole = floor(at);
+  bool is_there = all(greaterThanEqual(whole, vec2(cell_rect.xy))) && all(lessThanEqual(whole, vec2(cell_rect.zw)));
+  return is_there ? texel_at(ivec2(whole)) : vec4(0.0);
 #endif
   vec2 inside = clamp(at, vec2(cell_rect.xy) + 0.5, vec2(cell_rect.zw) + 0.5), share = max(1.0 - abs(at - inside), 0.0);
   return mixed_at(inside) * (share.x * share.y);

@@ -74,6 +74,7 @@ std::string head_of(const ProgramKey& key) {
       define("SWEEPS", feature(kSweeps));
   define("LIT", feature(kLit)), define("FILL_RECORDS", feature(kGradients | kImages | kLit));
   define("MOVES", feature(kMoves)), define("CLIPS", feature(kClips)), define("NEAR", feature(kNear));
+  define("PIXELATED", feature(kPixelated));
   define("JOINS", feature(kJoins)), define("FADES", feature(kFades));
   define("COVER", has(QuadKind::joined) != 0 ? 1 : has(QuadKind::faded) != 0 ? 2 : 0);
   define("SMALL", feature(kMinified | kFar)), define("FAR", feature(kFar));

@@ -99,6 +99,8 @@ Four QuadShader::tap(int x, int y) const {
 inline Four QuadShader::sample(Texel at) const {
   if (kind_ == QuadKind::bar) return all(bar_reading(at));
   if (what_.panel) return all(0.5F + distance_to(*what_.panel, {at.x, at.y}) / (2 * layer_.reach));
+  if (what_.pixelated)
+    return tap(static_cast<int>(std::floor(at.x)), static_cast<int>(std::floor(at.y))) * scale_;
   const float px = at.x - 0.5F, py = at.y - 0.5F, left = std::floor(px), top = std::floor(py);
   const int x = static_cast<int>(left), y = static_cast<int>(top);
   const float fx = px - left, fy = py - top;

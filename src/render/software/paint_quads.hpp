@@ -64,6 +64,7 @@ struct QuadLayer {
   std::optional<FillRecord> fill = {};
   std::optional<PanelShape> panel = {};  ///< in texels of the page
   const FillImage* image = nullptr;
+  bool pixelated = false;     ///< texels are not mixed
   PixelPoint per_texel = {};  ///< how far a texel of the page goes on the fill
 };
 
@@ -79,7 +80,7 @@ class QuadShader {
   void shade_row(Texel at, const Footprint& footprint, std::span<float> out);
   bool can_shade_rows() const {
     return kind_ != QuadKind::color && has_page(kind_) && layer_.cut == kNoCut && layer_.line == 0 &&
-           !has_sweep_ && !takes_light();
+           !has_sweep_ && !takes_light() && !what_.pixelated;
   }
   /// What a pixel of this strength is painted with.
   Shade with_strength(float strength, const Footprint& footprint, float across, float down) const {

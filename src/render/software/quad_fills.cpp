@@ -56,6 +56,13 @@ Shade QuadShader::fill_at(const Footprint& footprint, float across, float down) 
   if (what_.fill && what_.image != nullptr) {
     const PixelPoint wide{std::max(std::abs(footprint.dx.x), std::abs(footprint.dy.x)) * what_.per_texel.x,
                           std::max(std::abs(footprint.dx.y), std::abs(footprint.dy.y)) * what_.per_texel.y};
+    if (is_sliced(*what_.fill) && what_.panel) {
+      const PixelPoint size{what_.panel->box.width(), what_.panel->box.height()};  // a texel is a pixel
+      const FillRecord& fill = *what_.fill;
+      return tinted(image_at(fill, *what_.image, slice_place(fill, {across, down}, size),
+                             {wide.x * size.x / fill.shape[0] / fill.image[0],
+                              wide.y * size.y / fill.shape[1] / fill.image[1]}));
+    }
     return tinted(image_at(*what_.fill, *what_.image, {across, down}, wide));
   }
   if (what_.fill && !is_corners(*what_.fill)) return tinted(gradient_at(*what_.fill, {across, down}));

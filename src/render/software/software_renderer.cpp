@@ -48,14 +48,17 @@ PanelShape panel_in_cell(const PanelRecord& panel, const GlyphQuad& quad, float 
   return shape;
 }
 
-detail::QuadLayer layer_of(std::span<const LayerRecord> records, std::size_t record, const FillImage* image,
+/// What a quad of that batch shows.
+template <class OneBatch>
+detail::QuadLayer layer_of(std::span<const LayerRecord> records, std::size_t record, const OneBatch& batch,
                            const GlyphQuad& quad, const Place& place) {
   detail::QuadLayer what{records[record], detail::fill_of(records, record)};
+  what.pixelated = (batch.features & kPixelated) != 0;
   if (const std::optional<PanelRecord> panel = detail::panel_of(records, record)) {
     what.panel = panel_in_cell(*panel, quad, records[record].reach);
   }
   const bool is_image = what.fill && static_cast<int>(what.fill->kind) == static_cast<int>(FillKind::image);
-  what.image = is_image ? image : nullptr;
+  what.image = is_image ? batch.image : nullptr;
   what.per_texel = {std::abs(place[2] - place[0]) / static_cast<float>(quad.cell[2] + 1),
                     std::abs(place[3] - place[1]) / static_cast<float>(quad.cell[3] + 1)};
   return what;
@@ -156,7 +159,7 @@ class ListPainter {
       const std::size_t record = std::size_t{batch.first_record} + quad.record;
       if (record >= list_.record_count) continue;
       const Place place = place_of(quad, batch.kind);
-      draw(quad, layer_of(list_.records.first(list_.record_count), record, batch.image, quad, place), place);
+      draw(quad, layer_of(list_.records.first(list_.record_count), record, batch, quad, place), place);
     }
   }
 
@@ -208,7 +211,7 @@ class SetPainter {
     for (const std::uint32_t entry : set_.order.subspan(batch.first, batch.count)) {
       const std::optional<detail::SetQuad> q = detail::find_set_quad(set_, entry, batch);
       if (!q || q->array.is_free()) continue;
-      draw(*q, layer_of(set_.layers, q->quad.record, batch.image, q->quad, q->place));
+      draw(*q, layer_of(set_.layers, q->quad.record, batch, q->quad, q->place));
     }
   }
 

@@ -1,0 +1,119 @@
+// SPDX-License-Identifier: MIT
+// Pixel faces whose texels are shown as they are, in every placement.
+#include <catch2/catch.hpp>
+
+#include "grafema/draw/label_set.hpp"
+#include "grafema/font/face.hpp"
+#include "support/scene.hpp"
+
+using namespace grafema;
+
+namespace {
+
+constexpr View kView{.width = 320, .height = 200};
+constexpr Color kBackdrop{0.44F, 0.56F, 0.69F, 1};
+
+const std::shared_ptr<const Atlas>& pixel_atlas() {
+  static const auto atlas = test::atlas_of(built_in_face(), PictureKind::coverage, 12);
+  return atlas;
+}
+
+/// The label as a list and in a set, by both renderers; all of them must be alike. Gives that of the list.
+Image drawn_everywhere(const Placement& placement, const View& view = kView) {
+  test::Scene scene(pixel_atlas());
+  Label label(scene.context, "Weir 28");
+  REQUIRE(label.set_size(12).has_value());
+  label.set_look(*scene.context.looks().set("white", plain_look({1, 1, 1, 1})));
+  REQUIRE(label.set_placement(placement).has_value());
+  Label* const labels[] = {&label};
+  Image list = test::in_software(scene.context, labels, view, Blending::linear, kBackdrop);
+  const Image opengl =
+      test::in_opengl(scene.context, labels, view, Blending::linear, kBackdrop, OpenGLFlavor::es_30);
+  INFO(test::first_difference(list, opengl, 3));
+  CHECK(test::share_that_differs(list, opengl, 3) <= 0.002);
+  LabelSet set(scene.context);
+  SetLabel same = set.add("Weir 28"), mixed = set.add("mixed");
+  for (SetLabel each : {same, mixed}) {
+    REQUIRE(each.set_size(12).has_value());
+    each.set_look(label.look());
+  }
+  mixed.set_visible(false);
+  REQUIRE(same.set_placement(placement).has_value());
+  REQUIRE(set.update(view, 0).has_value());
+  Image in_set = test::filled(view, kBackdrop);
+  REQUIRE(draw_in_software(set.memory(), view, Blending::linear, in_set).has_value());
+  CHECK(test::share_that_differs(list, in_set, 3) <= 0.001);
+  auto offscreen = OpenGLOffscreen::make(320, 200, OpenGLFlavor::core_33, Blending::linear);
+  auto renderer = OpenGLRenderer::make();
+  REQUIRE((offscreen.has_value() && renderer.has_value()));
+  offscreen->put(test::filled(view, kBackdrop));
+  REQUIRE(renderer->draw(set.memory(), Blending::linear).has_value());
+  CHECK(test::share_that_differs(in_set, offscreen->read(), 3) <= 0.002);
+  CHECK(offscreen->complaints().empty());
+  CHECK(test::share_that_differs(list, test::filled(view, kBackdrop), 8) > 0.001);
+  return list;
+}
+
+/// Pixels that are neither paper nor ink.
+int mixed_pixels(const Image& image) {
+  int mixed = 0;
+  for (int y = 0; y < image.height(); ++y) {
+    for (int x = 0; x < image.width(); ++x) {
+      const int red = image.value(x, y, 0);
+      mixed += red > 116 && red < 252 ? 1 : 0;
+    }
+  }
+  return mixed;
+}
+
+}  // namespace
+
+TEST_CASE("pixelated labels on the screen stand on whole pixels, and texels are as many wide",
+          "[render][pixelated]") {
+  const auto [scale, content, whole] =
+      GENERATE(table<float, float, int>({{4, 1, 4}, {2.6F, 1, 3}, {1.2F, 2, 2}, {0.2F, 1, 1}}));
+  CAPTURE(scale, content);
+  View view = kView;
+  view.content_scale = content;
+  const Image image =
+      drawn_everywhere({.at = {20.4F, 30.7F}, .scale_x = scale, .scale_y = scale, .pixelated = true}, view);
+  CHECK(mixed_pixels(image) == 0);
+  for (int y = 0; y < image.height(); ++y) {  // every stretch of ink is so many whole texels long
+    int length = 0;
+    for (int x = 0; x < image.width(); ++x) {
+      if (image.value(x, y, 0) > 200) {
+        ++length;
+      } else {
+        CHECK(length % whole == 0);
+        length = 0;
+      }
+    }
+  }
+}
+
+TEST_CASE("pixelated labels that are turned or lie in the world have hard edges too", "[render][pixelated]") {
+  CHECK(mixed_pixels(drawn_everywhere(
+            {.at = {40, 40}, .rotate = 21, .scale_x = 5, .scale_y = 5, .pixelated = true})) == 0);
+  View view = kView;
+  view.projection = test::perspective(60, 1.6F, 0.1F, 100);
+  Placement there{
+      .anchor = {0.5F, 0.5F}, .kind = PlaceKind::world, .world_per_pixel = 0.04F, .pixelated = true};
+  there.world = test::multiplied(test::moved(0, 0, -2.2F), test::turned_about_y(35));
+  CHECK(mixed_pixels(drawn_everywhere(there, view)) == 0);
+  there.pixelated = false;
+  CHECK(mixed_pixels(drawn_everywhere(there, view)) > 100);
+}
+
+TEST_CASE("a batch is pixelated for all of its labels or none", "[set][pixelated]") {
+  test::Scene scene(pixel_atlas());
+  LabelSet set(scene.context);
+  SetLabel crisp = set.add("Weir"), soft = set.add("Quay");
+  REQUIRE(crisp.set_placement({.at = {10, 10}, .scale_x = 3, .scale_y = 3, .pixelated = true}).has_value());
+  REQUIRE(soft.set_placement({.at = {10, 90}, .scale_x = 3, .scale_y = 3}).has_value());
+  REQUIRE(set.update(kView, 0).has_value());
+  CHECK(set.memory().batches.size() == 2);
+  REQUIRE(soft.set_placement({.at = {10, 90}, .pixelated = true}).has_value());
+  REQUIRE(set.update(kView, 0).has_value());
+  REQUIRE(set.memory().batches.size() == 1);
+  CHECK((set.memory().batches[0].features & kPixelated) != 0);
+}
