@@ -117,7 +117,7 @@ class Emitter {
     const PixelPoint shift =
         is_shifted ? PixelPoint{shown.shift.x * unit, shown.shift.y * unit} : PixelPoint{};
     const std::span<GlyphQuad> room =
-        reserve(kind, 0, record, 1, kind == QuadKind::joined ? shown.fill.image.get() : nullptr);
+        reserve(kind, 0, record, 1, kind == QuadKind::joined ? detail::images_of(shown) : LayerImages{});
     if (room.empty()) return;
     out_.batches[out_.batch_count - 1].features |= detail::features_of(shown) & ~kJoins;
     write(room[0], q, map, map.down, map.origin + map.across * shift.x + map.down * shift.y,
@@ -183,8 +183,9 @@ class Emitter {
     const PixelPoint shift = shown.inset ? PixelPoint{} : shown.shift;
     const Four origin = map.origin + map.across * (shift.x * unit) + map.down * (shift.y * unit);
     const auto record = static_cast<std::uint32_t>(variant.first_record + layer);
-    const std::span<GlyphQuad> room = reserve(variant.kind, variant.part, record, run.count,
-                                              onto_ == Onto::shape ? nullptr : shown.fill.image.get());
+    const std::span<GlyphQuad> room =
+        reserve(variant.kind, variant.part, record, run.count,
+                onto_ == Onto::shape ? LayerImages{} : detail::images_of(shown));
     const auto in_batch = static_cast<std::uint16_t>(record - base_);
     if (!room.empty()) {
       Batch& batch = out_.batches[out_.batch_count - 1];
@@ -251,13 +252,13 @@ class Emitter {
   /// The next `count` quads, in a batch of their kind whose records hold this one; fewer where memory is
   /// short.
   std::span<GlyphQuad> reserve(QuadKind kind, std::uint8_t part, std::uint32_t record, std::size_t count,
-                               const FillImage* image) {
+                               const LayerImages& images) {
     if (count == 0) return {};
     constexpr std::uint32_t kRecords = 1U << 16U;  // what GlyphQuad::record can say
-    const bool is_other_image = image != nullptr && last_image_ != nullptr && image != last_image_;
+    const bool are_others = !last_images_.fit(images);
     if (out_.batches_needed == 0 || last_kind_ != kind || last_part_ != part || record - base_ >= kRecords ||
-        is_other_image || onto_ != last_onto_ || pixelated_ != last_pixelated_ || is_cover(kind)) {
-      last_image_ = nullptr;
+        are_others || onto_ != last_onto_ || pixelated_ != last_pixelated_ || is_cover(kind)) {
+      last_images_ = {};
       last_kind_ = kind;
       last_part_ = part;
       last_onto_ = onto_, last_pixelated_ = pixelated_;
@@ -274,15 +275,16 @@ class Emitter {
     const std::size_t there = std::min(count, out_.quads.size() - first);
     Batch& batch = out_.batches[out_.batch_count - 1];
     batch.count += static_cast<std::uint32_t>(there);
-    if (image != nullptr) batch.image = last_image_ = image;
+    last_images_.add(images);
+    batch.images = last_images_;
     out_.quad_count = first + there;
     return out_.quads.subspan(first, there);
   }
 
   QuadList& out_;
   TextContext::Records& records_;
-  bool has_fill_boxes_ = false;            // those of the label are in `records_`
-  const FillImage* last_image_ = nullptr;  // of the last batch
+  bool has_fill_boxes_ = false;  // those of the label are in `records_`
+  LayerImages last_images_;      // of the last batch
   QuadKind last_kind_ = QuadKind::distance;
   std::uint8_t last_part_ = 0;
   Onto onto_ = Onto::target, base_onto_ = Onto::target, last_onto_ = Onto::target;

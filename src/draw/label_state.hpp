@@ -12,6 +12,23 @@
 
 namespace grafema {
 
+namespace detail {
+
+/// Keeps the images of a layer.
+struct HeldLayerImages {
+  std::shared_ptr<const FillImage> fill, grain, mirror;
+  HeldLayerImages() = default;
+  explicit HeldLayerImages(const Layer& layer)
+      : fill(layer.fill.image), grain(layer.surface.grain), mirror(layer.surface.mirror) {}
+  LayerImages get() const { return {fill.get(), grain.get(), mirror.get()}; }
+};
+/// The same without keeping them.
+inline LayerImages images_of(const Layer& layer) {
+  return {layer.fill.image.get(), layer.surface.grain.get(), layer.surface.mirror.get()};
+}
+
+}  // namespace detail
+
 /// A glyph's picture in the label's own pixels, before it is placed.
 struct LocalQuad {
   float x, y, width, height;  ///< the cell, half a texel wider on every side
@@ -182,7 +199,7 @@ struct TextContext::Records {
 
   std::vector<Key> keys;
   std::vector<LayerRecord> list;
-  std::vector<std::shared_ptr<const FillImage>> images;  ///< of the layers of `list`
+  std::vector<detail::HeldLayerImages> images;  ///< of the layers of `list`
   std::vector<GlyphKey> keys_wanted;  ///< what a label asks the source for, and what it gets: working memory
   std::vector<Sprite> sprites;
   std::vector<detail::GlyphMove> moves;  ///< of a moving label's quads

@@ -38,7 +38,9 @@ bool all_finite(std::initializer_list<float> numbers) {
 
 bool is_good(const Layer& layer) {
   const bool finite = all_finite({layer.surface.width, layer.surface.height, layer.surface.round,
-                                  layer.surface.diffuse, layer.surface.specular, layer.surface.exponent}) &&
+                                  layer.surface.diffuse, layer.surface.specular, layer.surface.exponent,
+                                  layer.surface.grain_strength, layer.surface.mirror_strength}) &&
+                      layer.surface.grain_scale > 0 && std::isfinite(layer.surface.grain_scale) &&
                       all_finite({layer.shift.x, layer.shift.y, layer.grow, layer.blur, layer.line,
                                   layer.sweep.x, layer.sweep.y, layer.dash, layer.gap});
   const bool lengths =
@@ -83,6 +85,9 @@ Look in_pixels(const Look& look, float size) {
     layer.shift = scaled(layer.shift), layer.sweep = scaled(layer.sweep);
     layer.grow *= size, layer.blur *= size, layer.line *= size, layer.dash *= size, layer.gap *= size;
     layer.surface.width *= size, layer.surface.height *= size;
+    if (layer.surface.grain) {  // one em high
+      layer.surface.grain_scale *= size / static_cast<float>(layer.surface.grain->height());
+    }
     Fill& fill = layer.fill;
     fill.offset = scaled(fill.offset), fill.scroll = scaled(fill.scroll);
     if (fill.image && (fill.fit == ImageFit::none || fill.is_sliced())) {  // one em high

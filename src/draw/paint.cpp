@@ -8,6 +8,7 @@
 #include "base/light.hpp"
 #include "draw/fill_boxes.hpp"
 #include "draw/layer_strengths.hpp"
+#include "draw/light_math.hpp"
 #include "raster/blend_color.hpp"
 
 namespace grafema {
@@ -199,14 +200,24 @@ class Painter {
     if (cell.empty()) return {};
     const auto strengths = strengths_.make(layer, outline_, map, cell);
     if (!strengths) return fail(strengths.error());
-    if (layer.surface.width > 0) return blend_lit(layer, opacity, map, cell, *strengths, filled);
+    if (layer.surface.width > 0) return blend_lit(layer, opacity, map, {cell, area}, *strengths, filled);
     blend(target_, cell, *strengths, layer.fill, filled, opacity);
     return {};
   }
 
+  /// The pixels where a letter may paint, and the box of its outline.
+  struct PaintedCell {
+    PixelRect cell;
+    Rect letter;
+  };
+
   /// Light falls on the layer as it does by default.
-  Result<void> blend_lit(const Layer& layer, float opacity, const Transform& map, const PixelRect& cell,
+  Result<void> blend_lit(const Layer& layer, float opacity, const Transform& map, const PaintedCell& painted,
                          std::span<const float> strengths, const Rect& filled) {
+    const PixelRect& cell = painted.cell;
+    const Surface& surface = layer.surface;
+    const detail::LightVectors lights = detail::light_vectors(
+        lighting_, 1, static_cast<float>(target_.width()), static_cast<float>(target_.height()));
     const auto heights = strengths_.make_heights(layer, outline_, map, cell);
     if (!heights) return fail(heights.error());
     const auto at = [&](int x, int y) {
@@ -223,8 +234,20 @@ class Painter {
                               (h[at(x, y + 1)] - h[at(x, y - 1)]) / 2};
         const float length = std::max(std::hypot(rise.x, rise.y), 1.0F);
         const PixelPoint device{static_cast<float>(cell.x + x) + 0.5F, static_cast<float>(cell.y + y) + 0.5F};
-        const Color color = lit(color_at(layer.fill, device, filled), layer.surface, h[at(x, y)],
-                                {rise.x / length, rise.y / length}, device, lighting_);
+        detail::SurfacePoint point{.surface = surface, .inside = h[at(x, y)], .device = device};
+        point.rise = {rise.x / length, rise.y / length};
+        if (surface.grain) {
+          const float scale = surface.grain_scale;
+          const PixelPoint place{(device.x - painted.letter.left) / scale,
+                                 (device.y - painted.letter.top) / scale};
+          const PixelPoint tilt = detail::grain_at(*surface.grain, place, {1 / scale, 1 / scale});
+          point.tilt = {tilt.x * surface.grain_strength, tilt.y * surface.grain_strength};
+        }
+        point.mirror = surface.mirror.get(), point.mirrored = surface.mirror_strength;
+        Color color = color_at(layer.fill, device, filled);
+        const auto light = detail::lit_color(
+            {to_linear(color.red), to_linear(color.green), to_linear(color.blue)}, point, lights);
+        color = {to_srgb(light[0]), to_srgb(light[1]), to_srgb(light[2]), color.alpha};
         detail::blend_color(target_, cell.x + x, cell.y + y, color, strength);
       }
     }

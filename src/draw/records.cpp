@@ -114,8 +114,8 @@ std::array<float, 8> surface_of(const Surface& u, float k) {
           u.diffuse,
           u.specular,
           std::clamp(u.exponent, 1.0F, 128.0F),
-          0,
-          0};
+          u.grain ? u.grain_scale * k : 0.0F,
+          u.mirror ? std::clamp(u.mirror_strength, 0.0F, 1.0F) : 0.0F};
 }
 
 /// A FillRecord as layer records.
@@ -172,7 +172,11 @@ std::uint32_t detail::features_of(const Layer& layer) {
   if (!layer.fill.is_solid()) features |= kFills;
   if (layer.fill.has_stops()) features |= kGradients;
   if (layer.fill.kind == FillKind::image) features |= kImages;
-  if (layer.surface.width > 0) features |= kLit | kFills;
+  if (layer.surface.width > 0) {
+    features |= kLit | kFills;
+    if (layer.surface.grain) features |= kGrain;
+    if (layer.surface.mirror) features |= kMirror;
+  }
   if (layer.join) features |= kJoins;
   return features;
 }
@@ -193,6 +197,7 @@ void detail::write_records(const Look& look, const Variant& variant, std::span<L
     const Layer& layer = pixels.layers[i];
     FillRecord made = fill_record(layer.fill, opacity_of(pixels, layer, variant.reach));
     if (variant.reach > 0) made.surface = surface_of(layer.surface, variant.texels_per_pixel);
+    made.grain = layer.surface.grain ? layer.surface.grain_strength : 0.0F;
     const auto fill = std::bit_cast<FillRoom>(made);
     std::copy(fill.begin(), fill.end(), out.begin() + static_cast<std::ptrdiff_t>(next));
     out[i].fill = static_cast<float>(next - i);
@@ -223,7 +228,7 @@ void TextContext::Records::write(const Look& look, const Key& key) {
   }
   images.resize(list.size());
   for (std::size_t i = 0; i < std::min<std::size_t>(look.count, key.room); ++i) {
-    images[key.first + i] = look.layers[i].fill.image;
+    images[key.first + i] = detail::HeldLayerImages(look.layers[i]);
   }
 }
 

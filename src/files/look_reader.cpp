@@ -129,8 +129,9 @@ void LooksReader::read_layer(const Json& object, const Place& place) {
 }
 
 void LooksReader::read_surface(const Json& object, const Place& place) {
-  constexpr std::string_view kKnown[] = {"width",           "surfaceScale",     "round",
-                                         "diffuseConstant", "specularConstant", "specularExponent"};
+  constexpr std::string_view kKnown[] = {
+      "width", "surfaceScale", "round", "diffuseConstant", "specularConstant", "specularExponent",
+      "grain", "mirror"};
   if (!object.is_object()) return wrong_value("an object", object, "surface", place.named.name);
   note_unknown_fields(object, kKnown, fmt::format("a surface of look '{}'", place.named.name), notes_);
   Surface& surface = place.at().surface;
@@ -141,6 +142,41 @@ void LooksReader::read_surface(const Json& object, const Place& place) {
       take("surfaceScale", surface.height, {-kMostPixels, kMostPixels});
   take("round", surface.round, {0, 1}), take("diffuseConstant", surface.diffuse, {0, 100});
   take("specularConstant", surface.specular, {0, 100}), take("specularExponent", surface.exponent, {1, 128});
+  if (object.contains("grain")) {
+    read_surface_image(object["grain"], "grain", surface.grain, &surface.grain_scale, surface.grain_strength,
+                       place);
+  }
+  if (object.contains("mirror")) {
+    read_surface_image(object["mirror"], "mirror", surface.mirror, nullptr, surface.mirror_strength, place);
+  }
+}
+
+/// An image of a surface, and how strong it is; `scale` where it has one.
+void LooksReader::read_surface_image(const Json& object, const char* field,
+                                     std::shared_ptr<const FillImage>& out, float* scale, float& strength,
+                                     const Place& place) {
+  constexpr std::string_view kKnown[] = {"image", "strength", "scale"};
+  if (!object.is_object()) return wrong_value("an object", object, field, place.named.name);
+  note_unknown_fields(object, std::span(kKnown).first(scale != nullptr ? 3 : 2),
+                      fmt::format("'{}' of look '{}'", field, place.named.name), notes_);
+  if (!object.contains("image") || !object["image"].is_string()) {
+    return wrong_value("the name of an image file", object.value("image", Json()), field, place.named.name);
+  }
+  out = image_named(object["image"].get<std::string>(), place);
+  const Range strengths = scale != nullptr ? Range{-16, 16} : Range{0, 1};
+  if (object.contains("strength")) plain_number(object["strength"], "strength", strength, strengths, place);
+  if (scale != nullptr && object.contains("scale")) {
+    plain_number(object["scale"], "scale", *scale, {1 / kMostScale, kMostScale}, place);
+  }
+}
+
+/// Null where there is none, which is then the error.
+std::shared_ptr<const FillImage> LooksReader::image_named(const std::string& name, const Place& place) {
+  Result<std::shared_ptr<const FillImage>> image = images_(name);
+  if (image) return *std::move(image);
+  error_ = image.error();
+  error_->with_found(fmt::format("{} ('{}' of look '{}')", error_->found.data(), name, place.named.name));
+  return nullptr;
 }
 
 /// A width, or a width and where it lies: growth and line of the layer.
@@ -262,15 +298,10 @@ void LooksReader::read_image(const Json& object, const Place& place) {
       object.contains("tint") ? place.at().fill.corners : Fill::solid({1, 1, 1, 1}).corners;
   if (place.at().fill.has_stops()) return wrong("one color as tint", place.named.name);
   if (error_) return;
-  Result<std::shared_ptr<const FillImage>> image = images_(name.get<std::string>());
-  if (!image) {
-    error_ = image.error();
-    error_->with_found(fmt::format("{} ('{}' of look '{}')", error_->found.data(), name.get<std::string>(),
-                                   place.named.name));
-    return;
-  }
+  std::shared_ptr<const FillImage> image = image_named(name.get<std::string>(), place);
+  if (!image) return;
   Fill& fill = place.at().fill;
-  fill = Fill::of_image(*std::move(image));
+  fill = Fill::of_image(std::move(image));
   fill.corners = tint;
   word(object, "fit", fill.fit, kFits, "\"none\", \"fill\", \"cover\" or \"contain\"", place);
   flag(object, "repeat", fill.repeats, place);

@@ -51,6 +51,9 @@ class LooksReader {
   void read_css(const std::string& css, const Place& place);
   void read_corners(const Json& list, const Place& place);
   void read_image(const Json& object, const Place& place);
+  void read_surface_image(const Json& object, const char* field, std::shared_ptr<const FillImage>& out,
+                          float* scale, float& strength, const Place& place);
+  std::shared_ptr<const FillImage> image_named(const std::string& name, const Place& place);
   void read_slices(const Json& value, const Place& place);
   void number(const Json& object, const char* field, float& out, Range range, const Place& place,
               LookTarget target);

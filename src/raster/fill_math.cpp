@@ -234,18 +234,23 @@ std::array<float, 4> gradient_at(const FillRecord& fill, PixelPoint place) {
   return from_space(lerp(fill.colors[above - 1], fill.colors[above], (t - low) / (high - low)), space);
 }
 
-std::array<float, 4> image_at(const FillRecord& fill, const FillImage& image, PixelPoint place,
-                              PixelPoint wide) {
+std::array<float, 4> light_at(const FillImage& image, PixelPoint place, PixelPoint wide, bool repeats) {
   const std::span<const Image> levels = image.levels();
   const float texels =
       std::max(wide.x * static_cast<float>(image.width()), wide.y * static_cast<float>(image.height()));
   const float level = texels > 1 ? std::min(std::log2(texels), static_cast<float>(levels.size() - 1)) : 0.0F;
   const auto first = static_cast<std::size_t>(level);
-  const bool repeats = fill.repeats > 0, is_whole = repeats || is_sliced(fill);
   Four light = texels_at(levels[first], place, repeats);
   if (const float between = level - static_cast<float>(first); between > 0) {
     light = lerp(light, texels_at(levels[first + 1], place, repeats), between);
   }
+  return light;
+}
+
+std::array<float, 4> image_at(const FillRecord& fill, const FillImage& image, PixelPoint place,
+                              PixelPoint wide) {
+  const bool repeats = fill.repeats > 0, is_whole = repeats || is_sliced(fill);
+  const Four light = light_at(image, place, wide, repeats);
   const float share = is_whole ? 1.0F : share_inside(place.x, wide.x) * share_inside(place.y, wide.y);
   const float alpha = light[3];
   if (alpha <= 0 || share <= 0) return {};

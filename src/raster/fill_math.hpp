@@ -29,6 +29,11 @@ inline bool is_sliced(const FillRecord& fill) { return fill.slices[0] > 0 || fil
 /// Premultiplied sRGB at a place of a gradient.
 GRAFEMA_API std::array<float, 4> gradient_at(const FillRecord& fill, PixelPoint place);
 
+/// Light times alpha at a place of an image, of which a pixel covers `wide`: copies across and down. Where it
+/// does not repeat its edge goes on.
+GRAFEMA_API std::array<float, 4> light_at(const FillImage& image, PixelPoint place, PixelPoint wide,
+                                          bool repeats);
+
 /// Premultiplied sRGB at a place of an image, of which a pixel covers `wide`: copies across and down.
 GRAFEMA_API std::array<float, 4> image_at(const FillRecord& fill, const FillImage& image, PixelPoint place,
                                           PixelPoint wide);

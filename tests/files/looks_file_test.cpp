@@ -184,6 +184,9 @@ TEST_CASE("wrong fills, outlines and parameters name themselves", "[looks_file]"
        {R"({"sweep": [1, "x"]})", "sweep"},
        {R"({"line": 1e30})", "line"},
        {R"({"join": 1})", "join"},
+       {R"({"surface": {"grain": "stone"}})", "grain"},
+       {R"({"surface": {"grain": {"image": "none.png"}}})", "none.png"},
+       {R"({"surface": {"mirror": {"strength": 1}}})", "mirror"},
        {R"({"inset": 1})", "inset"}}));
   CAPTURE(layer);
   const auto read =
@@ -200,7 +203,8 @@ TEST_CASE("looks are filled with the images that a game hands over", "[looks_fil
   const auto stone = *FillImage::make(image);
   const auto read = read_looks(R"({"format": "grafema-looks", "version": 1, "looks": {"a": {"layers": [
     {"fill": {"image": "stone", "fit": "contain", "repeat": false, "scale": [2, 3], "offset": [1, 2], "scroll": [4, 5],
-              "slices": [1, 2, 3, 4], "tint": "#8080ff"}, "join": true}]}}})",
+              "slices": [1, 2, 3, 4], "tint": "#8080ff"}, "join": true,
+     "surface": {"width": 2, "grain": {"image": "stone", "scale": 3, "strength": -2}, "mirror": {"image": "stone", "strength": 0.25}}}]}}})",
                                nullptr, {{"stone", stone}});
   REQUIRE(read.has_value());
   const Fill& fill = (*read)[0].look.layers[0].fill;
@@ -208,6 +212,11 @@ TEST_CASE("looks are filled with the images that a game hands over", "[looks_fil
   CHECK(fill.fit == ImageFit::contain);
   CHECK(fill.slices == std::array<float, 4>{1, 2, 3, 4});
   CHECK((*read)[0].look.layers[0].join);
+  const Surface& surface = (*read)[0].look.layers[0].surface;
+  CHECK((surface.grain == stone && surface.mirror == stone));
+  CHECK(surface.grain_scale == 3);
+  CHECK(surface.grain_strength == -2);
+  CHECK(surface.mirror_strength == 0.25F);
   const auto wrong = read_looks(R"({"format": "grafema-looks", "version": 1, "looks": {"a": {"layers": [
     {"fill": {"image": "stone", "slices": [1, 2, 3]}}]}}})",
                                 nullptr, {{"stone", stone}});

@@ -232,3 +232,20 @@ TEST_CASE("a joined label leaves the game's framebuffer and its settings alone",
   CHECK(test::share_that_differs(offscreen->read(), once, 0) == 0);  // nothing is left on the planes
   CHECK(offscreen->complaints().empty());
 }
+
+TEST_CASE("a joined label whose text becomes shorter is drawn as a new one", "[set][join]") {
+  test::Scene scene(shared_atlas());
+  const LookId look = *scene.context.looks().set("rich", rich_look());
+  LabelSet changed(scene.context), fresh(scene.context);
+  SetLabel number = changed.add("12057"), same = fresh.add("7");
+  number.set_look(look), same.set_look(look);
+  Image a = test::filled(kView, kBackdrop), b = test::filled(kView, kBackdrop);
+  REQUIRE(changed.update(kView, 0).has_value());
+  number.set_number(7);
+  REQUIRE(changed.update(kView, 0).has_value());
+  REQUIRE(fresh.update(kView, 0).has_value());
+  REQUIRE(draw_in_software(changed.memory(), kView, Blending::linear, a).has_value());
+  REQUIRE(draw_in_software(fresh.memory(), kView, Blending::linear, b).has_value());
+  CHECK(test::share_that_differs(a, b, 1) == 0);
+  CHECK(test::share_that_differs(a, test::filled(kView, kBackdrop), 8) > 0.001);
+}

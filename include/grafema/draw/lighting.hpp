@@ -4,10 +4,12 @@
 
 #include <array>
 #include <cstdint>
+#include <memory>
 
 #include "grafema/base/color.hpp"
 #include "grafema/base/error.hpp"
 #include "grafema/base/geometry.hpp"
+#include "grafema/raster/fill_image.hpp"
 
 namespace grafema {
 
@@ -19,6 +21,15 @@ struct Surface {
   float diffuse = 1;    ///< diffuseConstant
   float specular = 0;   ///< specularConstant
   float exponent = 20;  ///< specularExponent, 1 to 128
+  /// A picture of normals (as glTF has them: red to the right, green up, blue outward) that repeats over each
+  /// letter from its corner, `grain_scale` long a pixel of it (of looks in ems: so that it is as many ems
+  /// high), `grain_strength` times as steep.
+  std::shared_ptr<const FillImage> grain = nullptr;
+  float grain_scale = 1, grain_strength = 1;
+  /// A picture of what stands around, as a ball shows it: its middle lies before the screen, its rim behind.
+  /// The surface mirrors so much of it, 0..1.
+  std::shared_ptr<const FillImage> mirror = nullptr;
+  float mirror_strength = 0.5F;
   bool operator==(const Surface&) const = default;
 };
 
@@ -49,8 +60,8 @@ struct Lighting {
 GRAFEMA_API Result<void> check_lighting(const Lighting& lighting);
 
 /// What a color of a surface looks like at a point of the view, device pixels, that lies `inside` the edge,
-/// as far as its width counts. `rise` is where the surface rises to, right and down on the screen, at most 1
-/// long. `content_scale` is that of the view.
+/// as far as its width counts; grain and mirror are left out. `rise` is where the surface rises to, right and
+/// down on the screen, at most 1 long. `content_scale` is that of the view.
 GRAFEMA_API Color lit(const Color& color, const Surface& surface, float inside, PixelPoint rise,
                       PixelPoint device, const Lighting& lighting, float content_scale = 1);
 

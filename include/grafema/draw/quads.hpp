@@ -95,6 +95,24 @@ enum class Onto : std::uint8_t {
   sheet,  ///< a label that fades as one thing, at full strength
 };
 
+/// Images that layers of a batch are painted with; null: none. Looks of the context's book keep them.
+struct LayerImages {
+  const FillImage* fill = nullptr;
+  const FillImage* grain = nullptr;   ///< of a Surface
+  const FillImage* mirror = nullptr;  ///< the same
+  /// Whether one call can have those of both.
+  constexpr bool fit(const LayerImages& other) const {
+    const auto alike = [](const FillImage* a, const FillImage* b) { return !a || !b || a == b; };
+    return alike(fill, other.fill) && alike(grain, other.grain) && alike(mirror, other.mirror);
+  }
+  constexpr void add(const LayerImages& other) {
+    if (!fill) fill = other.fill;
+    if (!grain) grain = other.grain;
+    if (!mirror) mirror = other.mirror;
+  }
+  bool operator==(const LayerImages&) const = default;
+};
+
 /// How pictures of a kind are drawn.
 constexpr QuadKind quad_kind(PictureKind kind) {
   switch (kind) {
@@ -126,8 +144,8 @@ struct Batch {
   bool magnified = false;
   bool minified = false;  ///< whether a pixel may be so wide that it needs several samples: over 1.3 texels
   bool far = false;  ///< whether it may need more of them than a renderer takes: see GlyphSource::far_pixels
-  std::uint32_t features = 0;        ///< what its layers do: kHollow and the like (draw/set_memory.hpp)
-  const FillImage* image = nullptr;  ///< of its layers' fills; looks of the context's book keep it
+  std::uint32_t features = 0;  ///< what its layers do: kHollow and the like (draw/set_memory.hpp)
+  LayerImages images = {};
   Onto onto = Onto::target;
 };
 

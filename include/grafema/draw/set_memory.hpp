@@ -98,6 +98,8 @@ constexpr std::uint32_t kJoins = 4096;     ///< a layer is joined: such batches 
 constexpr std::uint32_t kFades = 8192;     ///< the label fades as one thing: what is on its sheet does not
 
 constexpr std::uint32_t kPixelated = 16384;  ///< texels are not mixed; batches have it of all labels or none
+constexpr std::uint32_t kGrain = 32768;      ///< a surface has grain; `kLit` too
+constexpr std::uint32_t kMirror = 65536;     ///< a surface mirrors; `kLit` too
 /// Those of them that a shape asks for: what it is painted with is its cover's.
 constexpr std::uint32_t kOfShapes =
     kHollow | kEffects | kMoves | kNear | kMinified | kFar | kSweeps | kLit | kJoins | kPixelated;
@@ -107,7 +109,7 @@ struct SetBatch {
   std::uint32_t first = 0, count = 0;
   std::uint32_t arrays = 0;  ///< one bit for each SetArray that its glyphs stand on, at most kMostArrays
   std::uint32_t features = 0;
-  const FillImage* image = nullptr;  ///< of its layers' fills; looks of the contexts' books keep it
+  LayerImages images = {};
   Onto onto = Onto::target;
   bool is_cover = false;  ///< of one entry, a cover
   static constexpr int kMostArrays = 4;

@@ -24,11 +24,12 @@ struct OpenGLWork {
 ///
 /// It leaves the game's OpenGL state as it found it. While it works it has settings of its own for: program,
 /// vertex array, GL_ARRAY_BUFFER and GL_PIXEL_UNPACK_BUFFER, the active texture unit, textures (2D and 2D
-/// array) and samplers of units 0 to 4, for sets 0 to 9, blending (on; ONE, ONE_MINUS_SRC_ALPHA; FUNC_ADD),
+/// array) and samplers of units 0 to 9, for sets 0 to 18, blending (on; ONE, ONE_MINUS_SRC_ALPHA; FUNC_ADD),
 /// GL_CULL_FACE, sample coverage and alpha to coverage, GL_RASTERIZER_DISCARD, GL_COLOR_LOGIC_OP and
 /// GL_POLYGON_SMOOTH (off), polygon mode (fill) and pixel unpacking. The game's own settings hold for depth,
-/// stencil, scissor, color mask, viewport, framebuffer and GL_FRAMEBUFFER_SRGB: for Blending::linear the
-/// framebuffer must encode sRGB (enabled in OpenGL, always so in ES) or hold floats.
+/// stencil, scissor, color mask, viewport, framebuffer and GL_FRAMEBUFFER_SRGB, but while something is
+/// painted on framebuffers of the renderer's own: layers that are joined, and labels that fade as one thing.
+/// For Blending::linear the framebuffer must encode sRGB (enabled in OpenGL, always so in ES) or hold floats.
 ///
 /// One renderer draws from any number of sources, and any number of renderers from one source.
 class GRAFEMA_API OpenGLRenderer {

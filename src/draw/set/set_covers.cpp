@@ -90,14 +90,14 @@ SetBatch LabelSet::State::batch_of_entry(const StillLabel& s, std::uint32_t slot
   const GlyphRecord& glyph = tables.glyphs[entry / 8];
   const std::uint32_t record = glyph.record + (entry & 7U), array = glyph.page / 2048U;
   const Onto own = s.fades ? Onto::sheet : Onto::target;
-  SetBatch batch{slot, 1, 1U << array, features & ~(kJoins | kFades), layers.image_of(record)};
+  SetBatch batch{slot, 1, 1U << array, features & ~(kJoins | kFades), layers.images_of(record)};
   if (layers.joins(record)) {
-    batch.onto = Onto::shape, batch.features = (features & kOfShapes) | kJoins, batch.image = nullptr;
+    batch.onto = Onto::shape, batch.features = (features & kOfShapes) | kJoins, batch.images = {};
     return batch;
   }
   batch.is_cover = is_cover(arrays[array].kind);
   if (arrays[array].kind == QuadKind::faded) {
-    batch.features = 0, batch.image = nullptr;
+    batch.features = 0, batch.images = {};
     return batch;
   }
   batch.onto = own;

@@ -17,7 +17,7 @@ bool keeps_glyphs(const Look& a, const Look& b) {
     const Layer &x = a.layers[i], &y = b.layers[i];
     if (x.shift != y.shift || x.grow != y.grow || x.blur != y.blur || x.line != y.line || x.sweep != y.sweep)
       return false;  // bars reach as far as these
-    if (x.fill.box != y.fill.box || x.fill.image != y.fill.image || x.join != y.join) return false;
+    if (x.fill.box != y.fill.box || x.join != y.join || images_of(x) != images_of(y)) return false;
   }
   return true;
 }
@@ -57,7 +57,7 @@ void SetLayers::write(const Key& key, SetRows<LayerRecord>& out, std::uint64_t r
   images_.resize(std::max(images_.size(), used_));
   joins_.resize(images_.size());
   for (std::size_t i = 0; i < key.as_written.count; ++i) {
-    images_[key.first + i] = key.as_written.layers[i].fill.image;
+    images_[key.first + i] = HeldLayerImages(key.as_written.layers[i]);
     joins_[key.first + i] = !is_cover(key.variant.kind) && is_joined(key.as_written, i, key.variant);
   }
 }

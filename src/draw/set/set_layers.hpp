@@ -22,9 +22,9 @@ class SetLayers {
   void follow(std::uint8_t context, const LookBook& looks, SetRows<LayerRecord>& out, std::uint64_t revision,
               std::vector<LookId>& changed);
   void clear();
-  /// The image that a layer is filled with; null where it is none. Kept until its look changes.
-  const FillImage* image_of(std::size_t record) const {
-    return record < images_.size() ? images_[record].get() : nullptr;
+  /// The images that a layer is painted with. Kept until its look changes.
+  LayerImages images_of(std::size_t record) const {
+    return record < images_.size() ? images_[record].get() : LayerImages{};
   }
   /// Whether what is drawn with it goes onto the shape of its layer.
   bool joins(std::size_t record) const { return record < joins_.size() && joins_[record]; }
@@ -43,8 +43,8 @@ class SetLayers {
   void write(const Key& key, SetRows<LayerRecord>& out, std::uint64_t revision);
 
   std::vector<Key> keys_;
-  std::vector<std::shared_ptr<const FillImage>> images_;  // by record: labels that are hidden still say them
-  std::vector<bool> joins_;                               // by record
+  std::vector<HeldLayerImages> images_;  // by record: labels that are hidden still say them
+  std::vector<bool> joins_;              // by record
   std::size_t last_ = 0, used_ = 0;
 };
 

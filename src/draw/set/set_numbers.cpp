@@ -101,9 +101,8 @@ const detail::NumberSigns* LabelSet::State::learn_numbers(std::uint32_t i) {
     if (!good) break;
     variant.first_record = layer->first;
     made.features = layer->features;
-    good = (layer->features & kJoins) == 0;  // a cover is written where letters are
     const std::uint32_t array = array_number(s.context, variant);
-    good = array < kMostArrays;
+    good = array < kMostArrays && (made.features & kJoins) == 0;  // covers are written where letters are
     if (!good) break;
     made.arrays |= 1U << array;
     made.records[sign] = record_of(i, label, 0, 0);

@@ -15,6 +15,17 @@ bool LabelSet::State::is_before(std::uint32_t a, std::uint32_t b) const {
   return key(a) < key(b);
 }
 
+namespace {
+
+/// Of a label that needs more arrays than a call has, or images, of which a call has one of a kind, or that
+/// is not painted onto the target straight away.
+bool is_batched_by_entry(const detail::StillLabel& s) {
+  constexpr std::uint32_t kParted = kImages | kGrain | kMirror | kJoins | kFades;
+  return std::popcount(s.arrays) > SetBatch::kMostArrays || (s.features & kParted) != 0;
+}
+
+}  // namespace
+
 void LabelSet::State::place_slots(std::uint32_t i, std::span<const std::uint32_t> slots) {
   StillLabel& s = still[i];
   const auto wanted = static_cast<std::uint32_t>(slots.size());
@@ -38,6 +49,8 @@ void LabelSet::State::place_slots(std::uint32_t i, std::span<const std::uint32_t
     batches_stale = true;
   }
   const std::span<std::uint32_t> to = tables.order.change(s.first_slot, s.slot_room, next);
+  // Batches of such a label begin where its entries do.
+  batches_stale = batches_stale || is_batched_by_entry(s);
   std::copy(slots.begin(), slots.end(), to.begin());
   std::fill(to.begin() + wanted, to.end(), kNoGlyph);
   s.slots = wanted;
@@ -89,7 +102,7 @@ bool can_join(const SetBatch& a, const SetBatch& b) {
   if (a.onto != b.onto || a.is_cover || b.is_cover || ((a.features ^ b.features) & kPixelated) != 0)
     return false;
   if (std::popcount(a.arrays | b.arrays) > SetBatch::kMostArrays) return false;
-  if (a.image != nullptr && b.image != nullptr && a.image != b.image) return false;
+  if (!a.images.fit(b.images)) return false;
   const bool alike = a.arrays == b.arrays && a.features == b.features;
   return alike || a.count < kFewEntries || b.count < kFewEntries;
 }
@@ -97,7 +110,7 @@ bool can_join(const SetBatch& a, const SetBatch& b) {
 void join(SetBatch& a, const SetBatch& b) {
   a.count = b.first + b.count - a.first;
   a.arrays |= b.arrays, a.features |= b.features;
-  if (a.image == nullptr) a.image = b.image;
+  a.images.add(b.images);
 }
 
 }  // namespace
@@ -111,8 +124,6 @@ void LabelSet::State::add_batch(const SetBatch& batch) {
   }
 }
 
-/// Of a label that needs more arrays than a call has, or images, of which a call has one, or that is not
-/// painted onto the target straight away.
 void LabelSet::State::add_batches_by_entry(const StillLabel& s, std::uint32_t features) {
   for (std::uint32_t k = s.first_slot; k < s.first_slot + s.slots; ++k) {
     add_batch(batch_of_entry(s, k, features));
@@ -126,12 +137,10 @@ void LabelSet::State::find_batches() {
   for (const Drawn& d : drawn) {
     const StillLabel& s = still[d.label];
     const std::uint32_t features = s.features | s.zoom | (s.pixelated ? kPixelated : 0U);
-    const bool fits =
-        std::popcount(s.arrays) <= SetBatch::kMostArrays && (features & (kImages | kJoins | kFades)) == 0;
-    if (fits) {
-      add_batch({s.first_slot, s.slot_room, s.arrays, features, nullptr});
-    } else {
+    if (is_batched_by_entry(s)) {
       add_batches_by_entry(s, features);
+    } else {
+      add_batch({s.first_slot, s.slot_room, s.arrays, features});
     }
   }
   chunks_stale = true;

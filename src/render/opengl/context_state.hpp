@@ -20,7 +20,7 @@ class StateGuard {
   StateGuard& operator=(const StateGuard&) = delete;
 
  private:
-  static constexpr int kMostUnits = 17, kSwitches = 8, kUnpack = 8;
+  static constexpr int kMostUnits = 19, kSwitches = 8, kUnpack = 8;
   int units_;
   bool desktop_;
   GLint program_, vertex_array_, array_buffer_, unpack_buffer_, active_unit_;

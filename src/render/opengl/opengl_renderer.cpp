@@ -58,6 +58,7 @@ struct OpenGLRenderer::State {
   void set_up_vertices();
   void send_records(const QuadList& list);
   detail::HeldSet& hold(const SetMemory& set);
+  void bind_images(const LayerImages& of, bool is_set);
   void bind_plane(const Program& program, bool is_set, QuadKind cover, const GLint* viewport);
   void draw_batch(const QuadList& list, const Batch& batch, const Frame& frame, const HeldSource& held,
                   const GLint* viewport, bool is_emptied);
@@ -185,6 +186,14 @@ void OpenGLRenderer::State::draw_all(std::span<const Batch> batches, const GLint
   });
 }
 
+void OpenGLRenderer::State::bind_images(const LayerImages& of, bool is_set) {
+  int number = 0;
+  for (const FillImage* image : {of.fill, of.grain, of.mirror}) {
+    const int unit = detail::image_unit(is_set, number++);
+    if (image != nullptr) images.bind(unit, *image, work.page_bytes);
+  }
+}
+
 void OpenGLRenderer::State::bind_plane(const Program& program, bool is_set, QuadKind cover,
                                        const GLint* viewport) {
   if (!is_cover(cover)) return;
@@ -227,7 +236,7 @@ void OpenGLRenderer::State::draw_batch(const QuadList& list, const Batch& batch,
   if (batch.far && array != nullptr) detail::bind_at(detail::kFarUnit, array->far);
   detail::bind_at(0, array != nullptr ? array->texture : 0);  // bars have no pages
   const bool has_far = array == nullptr || array->far != 0;   // bars need none
-  if (batch.image != nullptr) images.bind(detail::image_unit(false), *batch.image, work.page_bytes);
+  bind_images(batch.images, false);
   ProgramKey key;
   key.gamma = frame.gamma, key.empties = is_emptied;
   key.kinds[0] = batch.kind;
@@ -305,7 +314,7 @@ void OpenGLRenderer::State::draw_batch(const SetMemory& set, const SetBatch& bat
   }
   if ((batch.features & kFar) != 0) key.features |= kMinified;
   if (key.kind_count == 0) return;
-  if (batch.image != nullptr) images.bind(detail::image_unit(true), *batch.image, work.page_bytes);
+  bind_images(batch.images, true);
   const Program& program = programs.use(key);
   if (program.name == 0) return;
   glUniform2f(program.viewport, static_cast<float>(viewport[2]), static_cast<float>(viewport[3]));

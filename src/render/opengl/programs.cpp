@@ -74,6 +74,7 @@ std::string head_of(const ProgramKey& key) {
       define("SWEEPS", feature(kSweeps));
   define("LIT", feature(kLit)), define("FILL_RECORDS", feature(kGradients | kImages | kLit));
   define("MOVES", feature(kMoves)), define("CLIPS", feature(kClips)), define("NEAR", feature(kNear));
+  define("GRAIN", feature(kGrain)), define("MIRROR", feature(kMirror));
   define("PIXELATED", feature(kPixelated));
   define("JOINS", feature(kJoins)), define("FADES", feature(kFades));
   define("COVER", has(QuadKind::joined) != 0 ? 1 : has(QuadKind::faded) != 0 ? 2 : 0);
@@ -128,7 +129,9 @@ Program make_program(const ProgramKey& key, std::string& complaint) {
                                                {"fars_3", kFarUnit + 3},
                                                {"boxes", kBoxUnit},
                                                {"fill_image", image_unit(key.is_set)},
-                                               {"plane", plane_unit(key.is_set)}};
+                                               {"plane", plane_unit(key.is_set)},
+                                               {"grain_image", image_unit(key.is_set, 1)},
+                                               {"mirror_image", image_unit(key.is_set, 2)}};
   for (const auto& [name, unit] : units) glUniform1i(at(name), unit);
   return program;
 }

@@ -27,10 +27,12 @@ struct ProgramKey {
 
 /// The texture units of a program: pages from 0 on.
 constexpr int kPageUnits = SetBatch::kMostArrays, kRecordUnit = 4, kFarUnit = 5, kGlyphUnit = 9,
-              kRowUnit = 10, kHeadUnit = 11, kClipUnit = 12, kMotionUnit = 13, kBoxUnit = 14, kListUnits = 8,
-              kSetUnits = 17;
-/// Of the image that layers are filled with.
-constexpr int image_unit(bool is_set) { return is_set ? 15 : 6; }
+              kRowUnit = 10, kHeadUnit = 11, kClipUnit = 12, kMotionUnit = 13, kBoxUnit = 14, kListUnits = 10,
+              kSetUnits = 19;
+/// Of the images that layers are painted with, as LayerImages has them.
+constexpr int image_unit(bool is_set, int number = 0) {
+  return number == 0 ? (is_set ? 15 : 6) : (is_set ? 16 : 7) + number;
+}
 /// Of what a cover shows.
 constexpr int plane_unit(bool is_set) { return is_set ? 16 : 7; }
 

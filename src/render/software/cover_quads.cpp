@@ -83,8 +83,9 @@ Shade CoverDrawer::with_light(const Shade& shade, int x, int y, const Footprint&
   const Texel right = footprint.dx, below = footprint.dy;
   const float pixel =
       std::sqrt(0.5F * (right.x * right.x + right.y * right.y + below.x * below.x + below.y * below.y));
-  return shader_.lit_shade(shade, (inside(x, y) - 2) * pixel, rise,
-                           {static_cast<float>(x) + 0.5F, static_cast<float>(y) + 0.5F}, lights);
+  const float cx = static_cast<float>(x) + 0.5F, cy = static_cast<float>(y) + 0.5F;
+  return shader_.lit_shade(shade, (inside(x, y) - 2) * pixel, rise, seen_.texel(cx, cy), footprint, {cx, cy},
+                           lights);
 }
 
 }  // namespace grafema::detail

@@ -364,19 +364,7 @@ Shade QuadShader::with_light(const Shade& shade, Texel at, const Footprint& foot
   PixelPoint rise{gx * footprint.dx.x + gy * footprint.dx.y, gx * footprint.dy.x + gy * footprint.dy.y};
   const float length = std::sqrt(rise.x * rise.x + rise.y * rise.y);
   rise = length > 1e-6F ? PixelPoint{rise.x / length * steep, rise.y / length * steep} : PixelPoint{};
-  return lit_shade(shade, inside, rise, device, lights);
-}
-
-Shade QuadShader::lit_shade(const Shade& shade, float inside, PixelPoint rise, PixelPoint device,
-                            const LightVectors& lights) const {
-  const std::array<float, 8>& u = what_.fill->surface;
-  const Surface surface{u[0], u[1], u[2], u[3], u[4], u[5]};
-  const std::array<float, 3> out =
-      lit_color({to_linear(shade.red), to_linear(shade.green), to_linear(shade.blue)}, surface, inside, rise,
-                device, lights);
-  Shade lit = shade;
-  lit.red = to_srgb(out[0]), lit.green = to_srgb(out[1]), lit.blue = to_srgb(out[2]);
-  return lit;
+  return lit_shade(shade, inside, rise, at, footprint, device, lights);
 }
 
 Shade QuadShader::with_sum(Four color, const Footprint& footprint, float across, float down) const {

@@ -64,6 +64,8 @@ struct QuadLayer {
   std::optional<FillRecord> fill = {};
   std::optional<PanelShape> panel = {};  ///< in texels of the page
   const FillImage* image = nullptr;
+  const FillImage* grain = nullptr;  ///< of its surface, as `mirror`
+  const FillImage* mirror = nullptr;
   bool pixelated = false;     ///< texels are not mixed
   PixelPoint per_texel = {};  ///< how far a texel of the page goes on the fill
 };
@@ -108,8 +110,8 @@ class QuadShader {
                    const LightVectors& lights) const;
   /// The same where it is known how far inside the edge the pixel lies, in texels, and where the surface
   /// rises to.
-  Shade lit_shade(const Shade& shade, float inside, PixelPoint rise, PixelPoint device,
-                  const LightVectors& lights) const;
+  Shade lit_shade(const Shade& shade, float inside, PixelPoint rise, Texel at, const Footprint& footprint,
+                  PixelPoint device, const LightVectors& lights) const;
   bool takes_light() const { return what_.fill && what_.fill->surface[0] > 0 && has_edge_; }
   /// Texels by which a layer paints beyond the cell's sides: what it draws out.
   Texel swept() const { return has_sweep_ ? Texel{layer_.sweep_x, layer_.sweep_y} : Texel{}; }
@@ -141,6 +143,7 @@ class QuadShader {
   void mix_rows(float y);
   bool is_far(Texel at, const Footprint& footprint) const;
   Shade fill_at(const Footprint& footprint, float across, float down) const;
+  static PixelPoint turned_to_device(PixelPoint on_page, const Footprint& footprint);
   Shade tinted(const std::array<float, 4>& premultiplied) const;
 
   const GlyphQuad& quad_;

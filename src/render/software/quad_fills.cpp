@@ -74,4 +74,37 @@ Shade QuadShader::fill_at(const Footprint& footprint, float across, float down) 
   return tinted({channel(0), channel(1), channel(2), channel(3)});
 }
 
+Shade QuadShader::lit_shade(const Shade& shade, float inside, PixelPoint rise, Texel at,
+                            const Footprint& footprint, PixelPoint device, const LightVectors& lights) const {
+  const FillRecord& fill = *what_.fill;
+  const std::array<float, 8>& u = fill.surface;
+  SurfacePoint point{.inside = inside, .rise = rise, .device = device};
+  point.surface = {u[0], u[1], u[2], u[3], u[4], u[5]};
+  if (what_.grain != nullptr && u[6] > 0) {
+    const float corner = is_cover(kind_) ? 0.0F : layer_.reach;
+    const PixelPoint tilt = grain_at(*what_.grain,
+                                     {(at.x - static_cast<float>(quad_.cell[0]) - corner) / u[6],
+                                      (at.y - static_cast<float>(quad_.cell[1]) - corner) / u[6]},
+                                     {std::max(std::abs(footprint.dx.x), std::abs(footprint.dy.x)) / u[6],
+                                      std::max(std::abs(footprint.dx.y), std::abs(footprint.dy.y)) / u[6]});
+    point.tilt = turned_to_device({tilt.x * fill.grain, tilt.y * fill.grain}, footprint);
+  }
+  if (what_.mirror != nullptr) point.mirror = what_.mirror, point.mirrored = u[7];
+  const std::array<float, 3> out =
+      lit_color({to_linear(shade.red), to_linear(shade.green), to_linear(shade.blue)}, point, lights);
+  Shade lit = shade;
+  lit.red = to_srgb(out[0]), lit.green = to_srgb(out[1]), lit.blue = to_srgb(out[2]);
+  return lit;
+}
+
+/// A direction on the page as it is seen, as long.
+PixelPoint QuadShader::turned_to_device(PixelPoint on_page, const Footprint& footprint) {
+  const PixelPoint seen{on_page.x * footprint.dx.x + on_page.y * footprint.dx.y,
+                        on_page.x * footprint.dy.x + on_page.y * footprint.dy.y};
+  const float length = std::sqrt(seen.x * seen.x + seen.y * seen.y);
+  if (length <= 1e-6F) return {};
+  const float by = std::sqrt(on_page.x * on_page.x + on_page.y * on_page.y) / length;
+  return {seen.x * by, seen.y * by};
+}
+
 }  // namespace grafema::detail

@@ -58,7 +58,8 @@ detail::QuadLayer layer_of(std::span<const LayerRecord> records, std::size_t rec
     what.panel = panel_in_cell(*panel, quad, records[record].reach);
   }
   const bool is_image = what.fill && static_cast<int>(what.fill->kind) == static_cast<int>(FillKind::image);
-  what.image = is_image ? batch.image : nullptr;
+  what.image = is_image ? batch.images.fill : nullptr;
+  what.grain = batch.images.grain, what.mirror = batch.images.mirror;
   what.per_texel = {std::abs(place[2] - place[0]) / static_cast<float>(quad.cell[2] + 1),
                     std::abs(place[3] - place[1]) / static_cast<float>(quad.cell[3] + 1)};
   return what;
@@ -246,7 +247,8 @@ class SetPainter {
 
 Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, const View& view,
                               Blending blending, Image& target, Workers* workers) {
-  const detail::LightVectors lights = detail::light_vectors(list.lighting, list.content_scale);
+  const detail::LightVectors lights =
+      detail::light_vectors(list.lighting, list.content_scale, view.width, view.height);
   const std::span<const Batch> batches = list.batches.first(list.batch_count);
   std::vector<PagesOf> pages;  // of each batch
   for (const Batch& batch : batches) {
@@ -263,7 +265,8 @@ Result<void> draw_in_software(const SetMemory& set, const View& view, Blending b
                               Workers* workers) {
   std::uint32_t far = 0;  // arrays, as SetBatch::arrays
   for (const SetBatch& batch : set.batches) far |= (batch.features & kFar) != 0 ? batch.arrays : 0U;
-  const detail::LightVectors lights = detail::light_vectors(set.lighting, set.content_scale);
+  const detail::LightVectors lights =
+      detail::light_vectors(set.lighting, set.content_scale, view.width, view.height);
   std::vector<PagesOf> pages;  // of each array
   for (const SetArray& array : set.arrays) {
     const bool with_far = pages.size() < 32 && (far >> pages.size() & 1U) != 0;
