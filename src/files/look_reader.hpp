@@ -11,6 +11,8 @@
 
 namespace grafema::detail {
 
+constexpr double kMostPixels = 4096, kMostScale = 1000;
+
 /// An image of a looks file by the name that stands there.
 using ImageOfLook = std::function<Result<std::shared_ptr<const FillImage>>(const std::string& name)>;
 
@@ -78,5 +80,19 @@ class LooksReader {
   Notes* notes_;
   std::optional<Error> error_;
 };
+
+template <class Value, std::size_t N>
+void LooksReader::word(const Json& object, const char* field, Value& out,
+                       const std::pair<std::string_view, Value> (&words)[N], const char* expected,
+                       const Place& place) {
+  if (!object.contains(field)) return;
+  for (const auto& [name, value] : words) {
+    if (object[field] == name) {
+      out = value;
+      return;
+    }
+  }
+  wrong_value(expected, object[field], field, place.named.name);
+}
 
 }  // namespace grafema::detail

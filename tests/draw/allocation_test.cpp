@@ -78,7 +78,7 @@ TEST_CASE("a thousand frames of moving labels and changing numbers allocate noth
     list.quads = quads.quads, list.batches = quads.batches, list.records = quads.layers;
     return emit_quads(scene.context, labels, view, list, none).has_value() && list.complete();
   };
-  quads.quads.resize(20000), quads.batches.resize(16), quads.layers.resize(64);
+  quads.quads.resize(20000), quads.batches.resize(256), quads.layers.resize(64);
   for (int i = 0; i < 20; ++i) REQUIRE(frame(i));
   const long before = allocations;
   bool good = true;

@@ -10,7 +10,7 @@ using namespace grafema;
 namespace {
 
 constexpr Color kGray{0.5F, 0.5F, 0.5F, 1};
-constexpr Surface kSlope{.width = 4, .height = 4};  // 45 degrees
+const Surface kSlope{.width = 4, .height = 4};  // 45 degrees
 
 Lighting one(float azimuth, float elevation) {
   Lighting lighting;

@@ -265,6 +265,29 @@ TEST_CASE("lights go over the title's letters, which stay where they are", "[exa
   CHECK(outside == 0);
 }
 
+TEST_CASE("a page hangs on a wall, and the light of a lantern goes over its heading", "[examples]") {
+  const test::Folder folder;
+  const Image early = shot_of("poster", "--frames 1 --shot " + folder.path("a.png"), folder.path("a.png")),
+              late = shot_of("poster", "--frames 90 --shot " + folder.path("b.png"), folder.path("b.png"));
+  for (const Image* image : {&early, &late}) {
+    int paper = 0, red = 0, blue = 0, wall = 0;
+    for (int y = 0; y < 800; ++y) {
+      for (int x = 0; x < 1280; ++x) {
+        const int r = image->value(x, y, 0), g = image->value(x, y, 1), b = image->value(x, y, 2);
+        paper += r > 215 && g > 195 && b > 150 && r > b + 12 ? 1 : 0;
+        red += r > 110 && g < r / 2 && b < r / 2 ? 1 : 0;
+        blue += b > r + 15 && b > 110 ? 1 : 0;
+        wall += r < 120 && r > b + 8 ? 1 : 0;
+      }
+    }
+    CHECK(paper > 60000);
+    CHECK(red > 6000);
+    CHECK(blue > 800);
+    CHECK(wall > 150000);
+  }
+  CHECK(test::share_that_differs(early, late, 20) > 0.1);
+}
+
 TEST_CASE("words lie on the sides of crates, and names are as large near and far", "[examples]") {
   const test::Folder folder;
   const Image early = shot_of("billboard", "--frames 1 --shot " + folder.path("a.png"), folder.path("a.png")),

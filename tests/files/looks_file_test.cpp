@@ -232,10 +232,10 @@ TEST_CASE("the schema of looks names every field that is read", "[looks_file]") 
   const FileResult<std::string> schema = load_text(GRAFEMA_SOURCE_DIR "/docs/schema/looks.schema.json");
   REQUIRE(schema.has_value());
   for (const char* field :
-       {"parameters", "based_on", "opacity", "unit",   "layers",  "at",     "grow",  "blur",
-        "line",       "dash",     "hollow",  "inset",  "shift",   "sweep",  "sharp", "outline",
-        "width",      "place",    "fill",    "css",    "corners", "image",  "box",   "fit",
-        "repeat",     "scale",    "offset",  "scroll", "tint",    "slices", "join"}) {
+       {"parameters", "based_on", "opacity", "unit",  "layers", "at",    "grow",    "blur",  "line",
+        "dash",       "hollow",   "inset",   "shift", "sweep",  "sharp", "outline", "width", "place",
+        "fill",       "css",      "corners", "image", "box",    "fit",   "repeat",  "scale", "offset",
+        "scroll",     "tint",     "slices",  "join",  "grain",  "mirror"}) {
     CAPTURE(field);
     CHECK_THAT(*schema, Catch::Contains("\"" + std::string(field) + "\": {"));
   }

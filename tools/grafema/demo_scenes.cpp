@@ -72,18 +72,20 @@ Image draw_title() {
     band.alpha = 1;
     paint_rect(scene.image(), {0, static_cast<float>(i), kWidth, static_cast<float>(i + 4)}, band);
   }
-  const std::string planks = demo_file("planks.png");
-  const auto wood =
-      value_or_give_up(FillImage::make(value_or_give_up(read_png(std::as_bytes(std::span(planks))))));
+  ImagesByName images;
+  for (const char* name : {"planks.png", "frame.png", "hammered.png", "dusk.png"}) {
+    const std::string bytes = demo_file(name);
+    images[name] =
+        value_or_give_up(FillImage::make(value_or_give_up(read_png(std::as_bytes(std::span(bytes))))));
+  }
   LookBook looks;
-  for (const NamedLook& named :
-       value_or_give_up(read_looks(demo_file("effects.json"), nullptr, {{"planks.png", wood}}))) {
+  for (const NamedLook& named : value_or_give_up(read_looks(demo_file("effects.json"), nullptr, images))) {
     value_or_give_up(looks.set(named.name, named.look));
   }
   const auto named = [&looks](const char* name) { return looks.get(value_or_give_up(looks.read(name))); };
   const auto bold = demo_face(true);
   scene.put(bold, "Last Tram", 200, named("lamp-brass"), {{640, 130}, {0.5F, 0.5F}});
-  scene.put(bold, "to Quillmere", 130, named("tin-roof"), {{640, 305}, {0.5F, 0.5F}});
+  scene.put(bold, "to Quillmere", 130, named("dusk-chrome"), {{640, 305}, {0.5F, 0.5F}});
   struct Sign {
     const char* text;
     const char* look;

@@ -18,6 +18,9 @@ namespace grafema::detail {
 GRAFEMA_DEMO_FILE(demo_looks)
 GRAFEMA_DEMO_FILE(demo_effects)
 GRAFEMA_DEMO_FILE(demo_planks)
+GRAFEMA_DEMO_FILE(demo_frame)
+GRAFEMA_DEMO_FILE(demo_hammered)
+GRAFEMA_DEMO_FILE(demo_dusk)
 GRAFEMA_DEMO_FILE(demo_styles)
 GRAFEMA_DEMO_FILE(demo_en)
 GRAFEMA_DEMO_FILE(demo_de)
@@ -41,8 +44,11 @@ std::string demo_file(const std::string& name) {
     std::size_t size;
   };
   using namespace detail;
-  const std::array<File, 13> files = {{{"effects.json", demo_effects, demo_effects_size},
+  const std::array<File, 16> files = {{{"effects.json", demo_effects, demo_effects_size},
                                        {"planks.png", demo_planks, demo_planks_size},
+                                       {"frame.png", demo_frame, demo_frame_size},
+                                       {"hammered.png", demo_hammered, demo_hammered_size},
+                                       {"dusk.png", demo_dusk, demo_dusk_size},
                                        {"looks.json", demo_looks, demo_looks_size},
                                        {"styles.json", demo_styles, demo_styles_size},
                                        {"messages/en.json", demo_en, demo_en_size},

@@ -36,26 +36,33 @@ void LabelSet::State::find_covers(std::uint32_t i, const Label::State& label) {
 
 /// False where the table of layers is full.
 bool LabelSet::State::write_covers(std::uint32_t i, const Label::State& label) {
-  StillLabel& s = still[i];
   if (covers_made.empty()) return true;
-  const LookBook& looks = contexts[s.context].context->looks();
-  const LocalQuad q = detail::cover_quad(detail::cover_extent(label, looks, s.extent));
+  const LookBook& looks = contexts[still[i].context].context->looks();
+  const Rect extent = detail::cover_extent(label, looks, still[i].extent);
   for (Cover& cover : covers_made) {
-    Variant variant = detail::cover_variant(cover.kind, label.paragraph.size);
-    const auto found = layers.find(s.context, looks, variant, cover.look, tables.layers, next);
-    if (!found) return false;
-    const std::uint32_t array = array_number(s.context, variant);
-    if (array >= kMostArrays) {
-      note_crowded(label, "what needs more than 32 texture arrays is left out");
-      cover.is_there = false;
-      continue;
-    }
-    GlyphRecord& record = tables.glyphs.change(s.first_glyph + cover.glyph, next);
-    record = {};
-    record.x = q.x, record.y = q.y, record.cell = q.cell, record.row = i;
-    record.record = found->first;
-    record.page = static_cast<std::uint16_t>(array * 2048U);
+    cover.is_there = write_cover(i, cover, extent, label.paragraph.size);
+    if (cover.is_there) continue;
+    if (arrays.size() < kMostArrays) return false;
+    note_crowded(label, "what needs more than 32 texture arrays is left out");
   }
+  return true;
+}
+
+/// False where there is no room for what it needs.
+bool LabelSet::State::write_cover(std::uint32_t i, const Cover& cover, const Rect& extent, float size) {
+  const StillLabel& s = still[i];
+  Variant variant = detail::cover_variant(cover.kind, size);
+  const auto found =
+      layers.find(s.context, contexts[s.context].context->looks(), variant, cover.look, tables.layers, next);
+  if (!found) return false;
+  const std::uint32_t array = array_number(s.context, variant);
+  if (array >= kMostArrays) return false;
+  const LocalQuad q = detail::cover_quad(extent);
+  GlyphRecord& record = tables.glyphs.change(s.first_glyph + cover.glyph, next);
+  record = {};
+  record.x = q.x, record.y = q.y, record.cell = q.cell, record.row = i;
+  record.record = found->first;
+  record.page = static_cast<std::uint16_t>(array * 2048U);
   return true;
 }
 

@@ -169,10 +169,14 @@ bool LabelSet::State::write_number_of(std::uint32_t i, std::string_view text) {
     __builtin_prefetch(next_label), __builtin_prefetch(next_label + 64);
     __builtin_prefetch(&moving[i + kAhead]);
   }
-  if (s.contents_stale || s.pictures_stale || (s.features & (kMoves | kFades)) != 0) return false;
+  if (s.contents_stale || s.pictures_stale || (s.features & kMoves) != 0) return false;
   if (s.extra && s.extra->panel) return false;  // its box grows and shrinks
   const detail::NumberSigns* known = learn_numbers(i);
   if (known == nullptr || !known->alone) return false;
+  if (known->layers < 2) {  // whether its letters overlap is not looked at: layout tells when it fades
+    if (tint_of(i)[3] < 255) return false;
+    s.overlaps = true;
+  }
   // What the number before began with stands where it stood.
   const std::size_t same = common_start(text, s.text);
   if (same == text.size() && same == s.text.size()) return true;
@@ -193,7 +197,7 @@ bool LabelSet::State::write_signs(std::uint32_t i, const detail::NumberSigns& si
   }
   if (same == text.size()) kept = painted;
   const std::uint32_t first_before = s.first_glyph, slots_before = s.slots;
-  take_glyph_room(i, painted);
+  take_glyph_room(i, painted + (s.fades ? 1U : 0U));
   // Of digits alone all places are multiples, whatever number came before.
   if (s.first_glyph != first_before || s.even != is_even) same = 0, kept = 0;
   GlyphRecord* record = tables.glyphs.change(s.first_glyph + kept, painted - kept, next).data();
@@ -213,11 +217,15 @@ bool LabelSet::State::write_signs(std::uint32_t i, const detail::NumberSigns& si
   s.text.assign(text);
   s.even = is_even;
   ++work.numbers;
-  if (s.first_glyph != first_before || slots_before != painted * signs.layers) {
+  const Rect around{signs.extent.left, signs.extent.top, signs.extent.right + pen, signs.extent.bottom};
+  const bool has_cover =
+      s.fades && painted > 0 && write_cover(i, {QuadKind::faded, s.look, painted}, around, signs.size);
+  if (s.first_glyph != first_before || slots_before != painted * signs.layers + (has_cover ? 1U : 0U)) {
     slots_made.clear();
     for (std::uint32_t layer = 0; layer < signs.layers; ++layer) {
       for (std::uint32_t k = 0; k < painted; ++k) slots_made.push_back((s.first_glyph + k) * 8 + layer);
     }
+    if (has_cover) slots_made.push_back((s.first_glyph + painted) * 8);
     place_slots(i, slots_made);
   }
   follow_signs(i, signs, pen, painted > 0);
@@ -228,7 +236,8 @@ bool LabelSet::State::write_signs(std::uint32_t i, const detail::NumberSigns& si
 void LabelSet::State::follow_signs(std::uint32_t i, const detail::NumberSigns& signs, float pen,
                                    bool paints) {
   StillLabel& s = still[i];
-  const std::uint32_t features = signs.features | (moving[i].clip != 0 ? kClips : 0U);
+  const std::uint32_t features =
+      signs.features | (moving[i].clip != 0 ? kClips : 0U) | (s.fades ? kFades : 0U);
   if (features != s.features || signs.arrays != s.arrays) batches_stale = true;
   s.features = features, s.arrays = signs.arrays;
   const float width = s.text.empty() ? 0 : pen - signs.tracking;

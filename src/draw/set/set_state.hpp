@@ -230,6 +230,7 @@ struct LabelSet::State {
   void follow_fading(std::uint32_t i);
   void find_covers(std::uint32_t i, const Label::State& label);
   bool write_covers(std::uint32_t i, const Label::State& label);
+  bool write_cover(std::uint32_t i, const Cover& cover, const Rect& extent, float size);
   void add_slots(std::uint32_t i, const QuadRun& run, std::uint32_t layer);
   void add_joined_slots(std::uint32_t i, const Label::State& label, const QuadRun& first,
                         std::uint32_t layer);
