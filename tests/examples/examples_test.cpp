@@ -276,7 +276,7 @@ TEST_CASE("a page hangs on a wall, and the light of a lantern goes over its head
         const int r = image->value(x, y, 0), g = image->value(x, y, 1), b = image->value(x, y, 2);
         paper += r > 215 && g > 195 && b > 150 && r > b + 12 ? 1 : 0;
         red += r > 110 && g < r / 2 && b < r / 2 ? 1 : 0;
-        blue += b > r + 15 && b > 110 ? 1 : 0;
+        blue += b >= r && r > 100 && r < 175 ? 1 : 0;
         wall += r < 120 && r > b + 8 ? 1 : 0;
       }
     }
