@@ -89,6 +89,7 @@ int main(int argc, char** argv) {
   board.look = paper, board.padding = {10, 18, 10, 18}, board.radii = {8, 8, 8, 8};
   if (!sign.set_size(36) || !sign.set_panel(board) || !near_name.set_size(24) || !far_name.set_size(24))
     return 1;
+  if (!set.update({.width = 1280, .height = 800}, 0)) return 1;  // all sides are laid out while all are shown
   while (window.next()) {
     View view = window.view();
     const auto t = static_cast<float>(window.seconds());

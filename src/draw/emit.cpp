@@ -364,7 +364,8 @@ Result<void> emit_into(TextContext& context, std::span<Label* const> labels, con
       if (!state.visible) continue;
       state.prepare();
       if (notes != nullptr) hand_out_label_notes(state, context, *notes);
-      const LabelMap map = detail::map_checked(state.box, state.placement, view, product);
+      const Rect kept = detail::box_with_panel(state.box, state.panel);
+      const LabelMap map = detail::map_checked(state.box, state.placement, view, product, &kept);
       if (!state.moving && detail::is_outside(map, painted_extent(state, context.looks()))) continue;
       context.source().keep(state.pages);
       emitter.add(state, context.looks(), map, view, find_moves(state, table.moves));

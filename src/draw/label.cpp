@@ -89,8 +89,8 @@ void Label::link_boxes(std::string_view link, std::vector<Rect>& out) {
 std::string_view Label::link_at(PixelPoint device, const View& view) & {
   State& s = state();
   if (!s.is_rich || !s.visible) return {};
-  const Rect own = box();
-  const Result<LabelMap> map = map_label(own, s.placement, view);
+  (void)box();
+  const Result<LabelMap> map = s.map(view);
   const std::optional<PixelPoint> p = map ? from_device(*map, device, view) : std::nullopt;
   if (!p) return {};
   for (const Line& line : s.paragraph.lines) {
@@ -221,14 +221,14 @@ Rect Label::ink_box() {
 
 Rect Label::device_box(const View& view) {
   const Rect own = box();
-  const Result<LabelMap> map = map_label(own, state().placement, view);
+  const Result<LabelMap> map = state().map(view);
   return map ? device_bounds(*map, own, view) : Rect{};
 }
 
 bool Label::hit(PixelPoint device, const View& view) {
   if (!state().visible) return false;
   const Rect own = box();
-  const Result<LabelMap> map = map_label(own, state().placement, view);
+  const Result<LabelMap> map = state().map(view);
   const std::optional<PixelPoint> p = map ? from_device(*map, device, view) : std::nullopt;
   return p && p->x >= own.left && p->x < own.right && p->y >= own.top && p->y < own.bottom;
 }

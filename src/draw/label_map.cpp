@@ -154,9 +154,14 @@ Matrix3d plane_of(const LabelMap& map) {
 }  // namespace
 
 Result<LabelMap> map_label(const Rect& box, const Placement& placement, const View& view) {
+  return detail::map_kept(box, placement, view, nullptr);
+}
+
+Result<LabelMap> detail::map_kept(const Rect& box, const Placement& placement, const View& view,
+                                  const Rect* kept) {
   if (const Result<void> checked = detail::check_view(view); !checked) return fail(checked.error());
   if (const Result<void> checked = detail::check_placement(placement); !checked) return fail(checked.error());
-  return detail::map_checked(box, placement, view, detail::ViewProduct(view));
+  return detail::map_checked(box, placement, view, detail::ViewProduct(view), kept);
 }
 
 detail::ViewProduct::ViewProduct(const View& view) {
@@ -223,11 +228,11 @@ void snap(LabelMap& map, const View& view) {
 }  // namespace
 
 LabelMap detail::map_checked(const Rect& box, const Placement& placement, const View& view,
-                             const ViewProduct& product) {
+                             const ViewProduct& product, const Rect* kept) {
   const bool on_screen = placement.kind == PlaceKind::screen || placement.kind == PlaceKind::pinned;
   LabelMap map = map_freely(
       box, placement.pixelated && on_screen ? in_whole_pixels(placement, view) : placement, view, product);
-  if (placement.keep_inside) keep_inside(map, box, view);
+  if (placement.keep_inside) keep_inside(map, kept != nullptr ? *kept : box, view);
   if (placement.snap || placement.pixelated) snap(map, view);
   return map;
 }

@@ -19,7 +19,9 @@ struct ViewProduct {
 
 /// As `map_label`; view and placement have been checked.
 LabelMap map_checked(const Rect& box, const Placement& placement, const View& view,
-                     const ViewProduct& product);
+                     const ViewProduct& product, const Rect* kept = nullptr);
+/// As `map_label`; `kept` is what `keep_inside` keeps within the safe area, where that is more than the box.
+Result<LabelMap> map_kept(const Rect& box, const Placement& placement, const View& view, const Rect* kept);
 
 /// Whether nothing of a rectangle of the label can be seen: all of it lies beyond one side of the view. Some
 /// that can't be seen are not found so.

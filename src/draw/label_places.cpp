@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "draw/label_map.hpp"
 #include "draw/label_state.hpp"
 
 namespace grafema {
@@ -37,6 +38,15 @@ void Label::State::add_panel() {
   quad.x = shape.box.left - left - 0.5F, quad.y = shape.box.top - top - 0.5F;
   quad.width = width + 1, quad.height = height + 1;
   put_quad(quad, variant, 0, QuadInfo::kBar);
+}
+
+Rect detail::box_with_panel(const Rect& box, const std::optional<Panel>& panel) {
+  return panel ? enclosing(box, panel_shape(*panel, box).box) : box;
+}
+
+Result<LabelMap> Label::State::map(const View& view) const {
+  const Rect kept = detail::box_with_panel(box, panel);
+  return detail::map_kept(box, placement, view, &kept);
 }
 
 void Label::State::put_on_path(std::size_t quad, detail::GlyphMove& move) const {

@@ -22,6 +22,7 @@ struct HeldLayerImages {
       : fill(layer.fill.image), grain(layer.surface.grain), mirror(layer.surface.mirror) {}
   LayerImages get() const { return {fill.get(), grain.get(), mirror.get()}; }
 };
+Rect box_with_panel(const Rect& box, const std::optional<Panel>& panel);
 /// The same without keeping them.
 inline LayerImages images_of(const Layer& layer) {
   return {layer.fill.image.get(), layer.surface.grain.get(), layer.surface.mirror.get()};
@@ -152,6 +153,8 @@ struct Label::State {
   Rect on_its_path(std::size_t quad, const Rect& own) const;
   const Variant& variant_of(std::size_t quad) const;
   bool is_moving() const;
+  /// Of its layout's box and its panel, which `keep_inside` keeps on the screen.
+  Result<LabelMap> map(const View& view) const;
   /// Whether it paints several things in one place, which would show through each other as it fades.
   bool overlaps_itself() const;
   void find_clusters();

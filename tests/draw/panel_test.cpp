@@ -266,3 +266,62 @@ TEST_CASE("corners of a sliced image keep their shape, whatever the panel's size
   CHECK(at(box.left + 12 + (box.width() - 27) * 1.5F / 11, box.top + 4, 0) > 180);
   CHECK(at(box.left + 12 + (box.width() - 27) * 2.5F / 11, box.top + 4, 0) < 40);
 }
+
+TEST_CASE("a bubble that points elsewhere in each frame takes no more room", "[panel][set]") {
+  TextContext context(FontStack{test::dejavu()}, nullptr);
+  Panel panel = bubble();
+  panel.look = *context.looks().set("box", bordered());
+  LabelSet set(context);
+  SetLabel first = set.add("Weir"), second = set.add("Weir");
+  for (SetLabel label : {first, second}) REQUIRE(label.set_panel(panel).has_value());
+  REQUIRE(second.set_placement({.at = {160, 100}}).has_value());
+  REQUIRE(set.update(kSmall, 0).has_value());
+  const std::size_t before = set.memory().layers.size();
+  for (int frame = 0; frame < 300; ++frame) {
+    panel.points_to = PixelPoint{40 + static_cast<float>(frame), 90};
+    REQUIRE(first.set_panel(panel).has_value());
+    REQUIRE(set.update(kSmall, frame / 60.0).has_value());
+  }
+  CHECK(set.memory().layers.size() == before);
+  Image lived = test::filled(kSmall, kBackdrop), wanted = test::filled(kSmall, kBackdrop);
+  REQUIRE(draw_in_software(set.memory(), kSmall, Blending::linear, lived).has_value());
+  LabelSet fresh(context);
+  SetLabel same = fresh.add("Weir"), other = fresh.add("Weir");
+  REQUIRE(same.set_panel(panel).has_value());
+  Panel still = bubble();
+  still.look = panel.look;
+  REQUIRE(other.set_panel(still).has_value());
+  REQUIRE(other.set_placement({.at = {160, 100}}).has_value());
+  REQUIRE(fresh.update(kSmall, 0).has_value());
+  REQUIRE(draw_in_software(fresh.memory(), kSmall, Blending::linear, wanted).has_value());
+  CHECK(test::share_that_differs(lived, wanted, 0) == 0);
+}
+
+TEST_CASE("a label that keeps inside keeps its panel inside too, where it is drawn and where it is hit",
+          "[panel][set]") {
+  TextContext context(FontStack{test::dejavu()}, nullptr);
+  Panel panel;
+  panel.look = *context.looks().set("box", plain_look({0, 0, 0, 1}));
+  panel.padding = {10, 14, 10, 14};
+  const Placement corner{.at = {310, 195}, .keep_inside = true};
+  Label label(context, "Weir");
+  REQUIRE((label.set_panel(panel).has_value() && label.set_placement(corner).has_value()));
+  LabelSet set(context);
+  SetLabel same = set.add("Weir");
+  REQUIRE((same.set_panel(panel).has_value() && same.set_placement(corner).has_value()));
+  REQUIRE(set.update(kSmall, 0).has_value());
+  Image in_set = test::filled(kSmall, kBackdrop);
+  REQUIRE(draw_in_software(set.memory(), kSmall, Blending::linear, in_set).has_value());
+  Label* const labels[] = {&label};
+  const Image as_quads = test::in_software(context, labels, kSmall, Blending::linear, kBackdrop);
+  for (const Image* image : {static_cast<const Image*>(&in_set), &as_quads}) {
+    CHECK(image->value(319, 199, 0) < 20);  // the panel ends where the screen does
+    CHECK(image->value(318, 180, 0) < 20);
+  }
+  const Rect box = label.device_box(kSmall);
+  CHECK(box.right == Approx(306).margin(1));
+  CHECK(box.bottom == Approx(190).margin(1));
+  CHECK(same.device_box(kSmall).right == Approx(box.right));
+  CHECK(label.hit({box.right - 2, box.bottom - 2}, kSmall));
+  CHECK(same.hit({box.right - 2, box.bottom - 2}, kSmall));
+}

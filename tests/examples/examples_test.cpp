@@ -359,7 +359,8 @@ TEST_CASE("a window that can't be had is an error, not a crash", "[examples]") {
 
 #ifdef GRAFEMA_COUNTER
 TEST_CASE("a thousand steady frames of the examples take nothing from the heap", "[examples][allocation]") {
-  const std::string example = GENERATE("first_window", "map", "live_names", "typed_log", "title");
+  const std::string example =
+      GENERATE("first_window", "map", "live_names", "typed_log", "title", "hud", "billboard", "poster");
   const test::Folder folder;
   const std::string counted = folder.path("counted.txt");
   const test::Ran ran = test::run("xvfb-run -a -s '-screen 0 1280x800x24' env GRAFEMA_COUNTED=" + counted +

@@ -166,8 +166,9 @@ void LabelSet::State::write_glyphs(std::uint32_t i, Label::State& label) {
       note_crowded(label, "glyphs beyond 32 texture arrays are left out");
     }
     if (run.count == 0) continue;
-    const auto layer = layers.find(s.context, contexts[s.context].context->looks(), variant,
-                                   label.look_of(variant), tables.layers, next);
+    const auto layer =
+        layers.find(s.context, contexts[s.context].context->looks(), variant, label.look_of(variant),
+                    tables.layers, next, variant.panel ? i : detail::SetLayers::kShared);
     if (!layer) return start_layers_over();
     variant.first_record = layer->first;
     features |= layer->features;

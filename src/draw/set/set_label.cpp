@@ -307,7 +307,9 @@ Rect SetLabel::device_box(const View& view) const {
   LabelSet::State* s = use();
   if (s == nullptr) return {};
   const Rect own = box();
-  const Result<LabelMap> map = map_label(own, s->placement_in_group(index_), view);
+  const auto& extra = s->still[index_].extra;
+  const Rect kept = extra ? detail::box_with_panel(own, extra->panel) : own;
+  const Result<LabelMap> map = detail::map_kept(own, s->placement_in_group(index_), view, &kept);
   return map ? device_bounds(*map, own, view) : Rect{};
 }
 
@@ -315,7 +317,9 @@ bool SetLabel::hit(PixelPoint device, const View& view) const {
   LabelSet::State* s = use();
   if (s == nullptr || !s->still[index_].shown) return false;
   const Rect own = box();
-  const Result<LabelMap> map = map_label(own, s->placement_in_group(index_), view);
+  const auto& extra = s->still[index_].extra;
+  const Rect kept = extra ? detail::box_with_panel(own, extra->panel) : own;
+  const Result<LabelMap> map = detail::map_kept(own, s->placement_in_group(index_), view, &kept);
   const std::optional<PixelPoint> p = map ? from_device(*map, device, view) : std::nullopt;
   return p && p->x >= own.left && p->x < own.right && p->y >= own.top && p->y < own.bottom;
 }

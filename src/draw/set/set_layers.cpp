@@ -32,19 +32,25 @@ std::uint32_t features_of(const Look& look, float made_bold) {
 
 std::optional<SetLayers::Found> SetLayers::find(std::uint8_t context, const LookBook& looks,
                                                 const Variant& variant, LookId look,
-                                                SetRows<LayerRecord>& out, std::uint64_t revision) {
+                                                SetRows<LayerRecord>& out, std::uint64_t revision,
+                                                std::uint32_t owner) {
   const auto is_wanted = [&](const Key& key) {
-    return key.context == context && key.look == look && are_alike(key.variant, variant);
+    return key.context == context && key.look == look && key.owner == owner &&
+           (owner != kShared || are_alike(key.variant, variant));
   };
   if (last_ >= keys_.size() || !is_wanted(keys_[last_])) {
     last_ = static_cast<std::size_t>(std::find_if(keys_.begin(), keys_.end(), is_wanted) - keys_.begin());
+  }
+  if (last_ < keys_.size() && !are_alike(keys_[last_].variant, variant)) {
+    keys_[last_].variant = variant;
+    write(keys_[last_], out, revision);
   }
   if (last_ == keys_.size()) {
     const Look& wanted = looks.get(look);
     const std::size_t room = records_of(wanted) + (variant.panel ? 1 : 0);
     if (used_ + room > kMostRecords) return std::nullopt;
     keys_.push_back({context, look, variant, static_cast<std::uint16_t>(used_),
-                     static_cast<std::uint16_t>(room), features_of(wanted, variant.grow), wanted});
+                     static_cast<std::uint16_t>(room), features_of(wanted, variant.grow), wanted, owner});
     used_ += room;
     if (out.size() < used_) out.resize(used_);
     write(keys_.back(), out, revision);

@@ -9,14 +9,17 @@ namespace grafema::detail {
 
 class SetLayers {
  public:
+  static constexpr std::uint32_t kShared = 0xFFFFFFFF;
   struct Found {
     std::uint16_t first = 0;
     std::uint32_t features = 0;
   };
   /// The records of a look for pictures of a kind; nothing where the table is full: then `clear` it and ask
   /// for all again.
+  /// A panel's records are those of one label, its `owner`, and written over where the panel changes: a
+  /// bubble that points at what moves has another outline in every frame.
   std::optional<Found> find(std::uint8_t context, const LookBook& looks, const Variant& variant, LookId look,
-                            SetRows<LayerRecord>& out, std::uint64_t revision);
+                            SetRows<LayerRecord>& out, std::uint64_t revision, std::uint32_t owner = kShared);
   /// Writes records of looks that changed anew. Fills `changed` with those looks whose glyphs must be written
   /// too, since layers came, went, moved or do something else now.
   void follow(std::uint8_t context, const LookBook& looks, SetRows<LayerRecord>& out, std::uint64_t revision,
@@ -39,6 +42,7 @@ class SetLayers {
     std::uint16_t room;  ///< records that fit there
     std::uint32_t features;
     Look as_written;
+    std::uint32_t owner;
   };
   void write(const Key& key, SetRows<LayerRecord>& out, std::uint64_t revision);
 

@@ -111,7 +111,8 @@ void LabelSet::State::write_row(std::uint32_t i) {
   m.quick = is_on_screen(s.kind) && !s.keep_inside && !s.snap && !s.pixelated;
   Placement p = m.quick ? placement_of(i) : placement_in_group(i);
   if (m.quick) p.at = {};
-  const LabelMap map = detail::map_checked(s.box, p, *view, *product);
+  const Rect kept = s.extra ? detail::box_with_panel(s.box, s.extra->panel) : s.box;
+  const LabelMap map = detail::map_checked(s.box, p, *view, *product, &kept);
   row.across = map.across, row.down = map.down, row.origin = map.origin;
   row.begun = static_cast<float>(s.begun - clock_base);
   row.clip = m.clip, row.head = i;
