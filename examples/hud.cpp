@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "demo_face.hpp"
+#include "grafema/draw/grid.hpp"
 #include "grafema/grafema.hpp"
 #include "grafema/window/text_window.hpp"
 
@@ -26,8 +27,20 @@ Panel panel_of(LookId look, float radius, std::array<float, 4> padding) {
   return panel;
 }
 
-constexpr std::array<const char*, 3> kTasks = {"Light the ninth lantern", "Find Ilse Varga at the weir",
-                                               "Be back before the last tram"};
+struct Task {
+  char32_t icon;  ///< of a face that has such
+  const char* text;
+};
+constexpr std::array<Task, 3> kTasks = {{{U'\u2600', "Light the ninth lantern"},
+                                         {U'\u2693', "Find Ilse Varga at the weir"},
+                                         {U'\u263E', "Be back before the last tram"}}};
+
+/// The task behind its icon.
+RichText with_icon(const Task& task, const std::shared_ptr<const Face>& icons) {
+  RichText text;
+  text.append({.face = icons, .glyph = icons->find_glyph(task.icon), .width = 1.1F, .height = 0.9F});
+  return text.append("  ").append(task.text);
+}
 
 }  // namespace
 
@@ -50,13 +63,15 @@ int main(int argc, char** argv) {
     return 1;
   if (!coins.set_placement(pinned({1, 0}, {-50, 34}))) return 1;
   std::array<SetLabel, kTasks.size()> tasks;
+  const std::shared_ptr<const Face> icons = demo_face();
   for (std::size_t i = 0; i < tasks.size(); ++i) {
-    tasks[i] = hud.add(kTasks[i]);
+    tasks[i] = hud.add();
+    tasks[i].whole()->set_rich(with_icon(kTasks[i], icons));
     tasks[i].set_look(pale);
     if (!tasks[i].set_size(22) || !tasks[i].set_panel(panel_of(night, 8, {7, 16, 7, 16}))) return 1;
-    if (!tasks[i].set_placement(pinned({0, 1}, {42, -40 - 56 * static_cast<float>(tasks.size() - 1 - i)})))
-      return 1;
   }
+  // One below the other, pinned as one.
+  if (!place_grid(tasks, 1, pinned({0, 1}, {42, -40}), {.gap = {0, 30}})) return 1;
   Panel bubble = panel_of(paper, 16, {14, 20, 14, 20});
   bubble.pointer_width = 30, bubble.pointer_length = 56;
   while (window.next()) {

@@ -4,6 +4,11 @@
 
 #include <catch2/catch.hpp>
 #include <cmath>
+#include <functional>
+
+#include "grafema/draw/paint.hpp"
+#include "grafema/text/paragraph.hpp"
+#include "support/scene.hpp"
 
 using namespace grafema;
 
@@ -69,4 +74,74 @@ TEST_CASE("lights that make no sense are refused", "[light]") {
   CHECK(check_lighting(lighting).has_value());
   const Color color = lit(kGray, {}, 0, {}, {}, lighting);
   CHECK(std::isfinite(color.red));
+}
+
+namespace {
+
+/// A letter as large as the picture, lit by nothing but what is around.
+Image painted_block(const Surface& surface) {
+  Image image = *Image::make(120, 120, PixelFormat::rgba8);
+  fill_image(image, {0, 0, 0, 1});
+  const FontStack stack{test::dejavu()};
+  Look look = plain_look({0.5F, 0.5F, 0.5F, 1});
+  look.layers[0].surface = surface;
+  Paragraph paragraph;
+  ShapeCache shapes;
+  REQUIRE(lay_out(stack, "\u2588", {.size = 300}, shapes, paragraph).has_value());
+  const Rect ink = ink_box(stack, paragraph, look);
+  REQUIRE(ink.width() > 60);
+  REQUIRE(
+      paint(image, stack, paragraph, look, {60 - (ink.left + ink.right) / 2, 60 - (ink.top + ink.bottom) / 2})
+          .has_value());
+  return image;
+}
+
+std::shared_ptr<const FillImage> picture_of(int side,
+                                            const std::function<std::array<int, 3>(int, int)>& color) {
+  Image image = *Image::make(side, side, PixelFormat::rgb8);
+  for (int y = 0; y < side; ++y) {
+    for (int x = 0; x < side; ++x) {
+      const std::array<int, 3> c = color(x, y);
+      for (std::size_t k = 0; k < 3; ++k)
+        image.row(y)[x * 3 + static_cast<int>(k)] = static_cast<std::uint8_t>(c[k]);
+    }
+  }
+  return *FillImage::make(image);
+}
+
+}  // namespace
+
+TEST_CASE("grain that leans nowhere changes nothing, and one that leans to the light is brighter",
+          "[light]") {
+  Surface surface{.width = 2, .height = 0};
+  const Image plain = painted_block(surface);
+  surface.grain = picture_of(8, [](int, int) { return std::array<int, 3>{128, 128, 255}; });
+  CHECK(test::share_that_differs(plain, painted_block(surface), 0) == 0);
+  // The light comes from the upper left: normals that lean there see more of it.
+  surface.grain = picture_of(8, [](int, int) { return std::array<int, 3>{60, 195, 230}; });
+  const Image towards = painted_block(surface);
+  surface.grain = picture_of(8, [](int, int) { return std::array<int, 3>{195, 60, 230}; });
+  const Image away = painted_block(surface);
+  CHECK(towards.value(60, 60, 0) > plain.value(60, 60, 0) + 10);
+  CHECK(away.value(60, 60, 0) + 10 < plain.value(60, 60, 0));
+  surface.grain_strength = 0;
+  CHECK(test::share_that_differs(plain, painted_block(surface), 0) == 0);
+}
+
+TEST_CASE("a level surface mirrors what lies before it: the middle of the ball from the middle of the view",
+          "[light]") {
+  Surface surface{.width = 2, .height = 0};
+  surface.mirror_strength = 1;
+  surface.mirror = picture_of(64, [](int x, int y) { return std::array<int, 3>{x * 4, y * 4, 40}; });
+  const Image image = painted_block(surface);
+  CHECK(image.value(60, 60, 0) == Approx(128).margin(6));
+  CHECK(image.value(60, 60, 1) == Approx(128).margin(6));
+  CHECK(image.value(60, 60, 2) == Approx(40).margin(3));
+  // To the right the eye is seen further to the left, and what is mirrored lies further to the right.
+  CHECK(image.value(80, 60, 0) > image.value(60, 60, 0) + 8);
+  CHECK(image.value(60, 80, 1) > image.value(60, 60, 1) + 8);
+  surface.mirror_strength = 0;
+  const Image none = painted_block(surface);
+  surface.mirror = nullptr;
+  CHECK(test::share_that_differs(none, painted_block(surface), 0) == 0);
 }

@@ -166,7 +166,7 @@ void main() {
   float inside = 0.0;
 #if LIT
   float whole = max(sqrt(0.5 * (dot(dx, dx) + dot(dy, dy))), 1e-6);
-  inside = max((distance_at(texel) + shape.x) / whole + 2.0, 0.0);
+  inside = max((distance_at(texel) + shape.x) / whole + 2.0, 0.0) / 64.0;  // eight bits hold it, if need be
 #endif
   color_out = vec4(parts * paint.a, inside);
 #else

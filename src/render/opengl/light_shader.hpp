@@ -90,9 +90,9 @@ vec3 with_light(vec3 linear, vec2 dx, vec2 dy) {
   vec4 lengths = record_texel(fill_first + 6);
   if (lengths.x <= 0.0) return linear;
 #if COVER  // what the shape holds of pixels beside this one; a texel of a cover is a pixel of the label
-  vec2 grow = vec2(plane_at(ivec2(1, 0)).a - plane_at(ivec2(-1, 0)).a, plane_at(ivec2(0, -1)).a - plane_at(ivec2(0, 1)).a) / 2.0;
+  vec2 grow = vec2(plane_at(ivec2(1, 0)).a - plane_at(ivec2(-1, 0)).a, plane_at(ivec2(0, -1)).a - plane_at(ivec2(0, 1)).a) * 32.0;
   vec2 rise = grow / max(length(grow), 1.0);
-  float inside = (plane_at(ivec2(0)).a - 2.0) * sqrt(0.5 * (dot(dx, dx) + dot(dy, dy)));
+  float inside = (plane_at(ivec2(0)).a * 64.0 - 2.0) * sqrt(0.5 * (dot(dx, dx) + dot(dy, dy)));
 #else
   vec2 at = texel;
   float by = max(1.0, 0.5 * max(length(dx), length(dy)));
