@@ -249,3 +249,23 @@ TEST_CASE("a joined label whose text becomes shorter is drawn as a new one", "[s
   CHECK(test::share_that_differs(a, b, 1) == 0);
   CHECK(test::share_that_differs(a, test::filled(kView, kBackdrop), 8) > 0.001);
 }
+
+TEST_CASE("joined layers come out alike on any number of threads", "[render][join]") {
+  test::Scene scene(shared_atlas());
+  Look look = rich_look();
+  look.layers[2].join = true, look.layers[2].surface = {.width = 3, .height = 3, .round = 1};
+  Words words(scene, look, 0.8F);
+  Label* const labels[] = {&words.label};
+  QuadBuffer quads;
+  REQUIRE(emit_quads(scene.context, labels, kView, quads).has_value());
+  Image alone = test::filled(kView, kBackdrop);
+  REQUIRE(draw_in_software(quads.list(), scene.context.source(), kView, Blending::linear, alone).has_value());
+  ThreadWorkers workers(3);
+  for (int round = 0; round < 5; ++round) {
+    Image together = test::filled(kView, kBackdrop);
+    REQUIRE(
+        draw_in_software(quads.list(), scene.context.source(), kView, Blending::linear, together, &workers)
+            .has_value());
+    CHECK(test::share_that_differs(alone, together, 0) == 0);
+  }
+}

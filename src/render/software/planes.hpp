@@ -8,9 +8,10 @@
 
 namespace grafema::detail {
 
-/// Each as large as the target. Bands touch their own rows alone.
+/// Each as large as the target. Bands write their own rows alone.
 struct Planes {
   int width = 0;
+  bool reads_beside = false;  ///< light looks at rows of other bands: then there must be one alone
   std::vector<Parts> shape;
   std::optional<Image> sheet;  ///< rgba8, as the target is while it is painted on: multiplied by alpha
 

@@ -117,6 +117,7 @@ Result<Planes> make_planes(const Batches& batches, const Image& target) {
   Planes planes;
   planes.width = target.width();
   for (const auto& batch : batches) {
+    if (batch.onto == Onto::shape && (batch.features & kLit) != 0) planes.reads_beside = true;
     if (batch.onto == Onto::shape && planes.shape.empty()) {
       planes.shape.resize(static_cast<std::size_t>(target.width()) *
                           static_cast<std::size_t>(target.height()));
@@ -257,7 +258,7 @@ Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, c
   Result<Planes> planes = make_planes(batches, target);
   if (!planes) return fail(planes.error());
   ListPainter painter(list, pages, view, target, *planes, lights);
-  return draw_in_bands(view, blending, target, workers,
+  return draw_in_bands(view, blending, target, planes->reads_beside ? nullptr : workers,
                        [&](Blender& blender, const PixelRect& rows) { painter.paint(blender, rows); });
 }
 
@@ -276,7 +277,7 @@ Result<void> draw_in_software(const SetMemory& set, const View& view, Blending b
   Result<Planes> planes = make_planes(set.batches, target);
   if (!planes) return fail(planes.error());
   SetPainter painter(set, pages, view, target, *planes, lights);
-  return draw_in_bands(view, blending, target, workers,
+  return draw_in_bands(view, blending, target, planes->reads_beside ? nullptr : workers,
                        [&](Blender& blender, const PixelRect& rows) { painter.paint(blender, rows); });
 }
 
