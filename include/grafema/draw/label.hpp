@@ -88,7 +88,9 @@ class GRAFEMA_API Label {
   const Placement& placement() const;
   void set_visible(bool visible);
   bool visible() const;
-  void set_opacity(float opacity);  ///< 0..1, clamped; not a number is 0
+  /// 0..1, clamped; not a number is 0. The label fades as one thing: nothing of it shines through the rest.
+  /// Between 0 and 1 one that paints over itself costs two calls and its pixels twice.
+  void set_opacity(float opacity);
   float opacity() const;
   /// A box behind it, in one piece with it. Fails with `bad_value` as check_panel does; a look that the book
   /// does not have shows none.

@@ -135,7 +135,7 @@ class GRAFEMA_API SetLabel {
   /// The quick way for labels that move every frame.
   Result<void> move_to(PixelPoint at);
   void set_visible(bool visible);
-  void set_opacity(float opacity);   ///< 0..1, clamped; not a number is 0
+  void set_opacity(float opacity);   ///< as Label::set_opacity
   void set_tint(const Color& tint);  ///< multiplies all fills
   /// Terms cost nothing from then on; with a function its glyphs are placed anew in every frame.
   void set_motion(const Motion& motion);

@@ -15,7 +15,8 @@ namespace grafema {
 /// Paints the quads of `list` over `target`, whose size must be that of `view`. `target` is rgba8: sRGB with
 /// alpha, premultiplied as a render target has it (in linear light for Blending::linear). Each quad is
 /// rounded to 8 bits, as a target would. Pages come from `source`. With workers, bands of rows are painted
-/// side by side; the pixels are the same. Fails with `bad_value` where the target has another size or format.
+/// side by side; the pixels are the same. (Joined layers that take light are painted by one alone.) Fails
+/// with `bad_value` where the target has another size or format.
 GRAFEMA_API Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, const View& view,
                                           Blending blending, Image& target, Workers* workers = nullptr);
 
