@@ -128,7 +128,7 @@ class Cutter {
     return static_cast<float>(std::clamp(pixels + 0.5, 0.0, 1.0));
   }
 
-  const QuadCut& cut_;
+  QuadCut cut_;  // a copy: the one given may be a temporary
   const Seen& seen_;
 };
 
