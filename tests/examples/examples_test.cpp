@@ -14,6 +14,17 @@ using namespace grafema;
 
 namespace {
 
+#ifdef GRAFEMA_SANITIZED
+constexpr bool kSanitized = true;
+#else
+constexpr bool kSanitized = false;
+#endif
+
+/// Under sanitizers, where a frame takes a second, a few: what changes over time is seen without them.
+std::string frames(int count) {
+  return "--frames " + std::to_string(kSanitized ? std::min(count, 12) : count);
+}
+
 Image shot_of(const std::string& example, const std::string& arguments, const std::string& path) {
   const test::Ran ran = test::run(std::string(GRAFEMA_EXAMPLES) + "/" + example + " " + arguments);
   INFO(ran.err);
@@ -249,7 +260,7 @@ TEST_CASE("the map rolls and zooms under its names, and the clock stays in its c
 TEST_CASE("lights go over the title's letters, which stay where they are", "[examples]") {
   const test::Folder folder;
   const Image early = shot_of("title", "--frames 1 --shot " + folder.path("a.png"), folder.path("a.png")),
-              late = shot_of("title", "--frames 140 --shot " + folder.path("b.png"), folder.path("b.png"));
+              late = shot_of("title", frames(140) + " --shot " + folder.path("b.png"), folder.path("b.png"));
   int lit = 0, changed = 0, outside = 0;
   for (int y = 0; y < 800; ++y) {
     for (int x = 0; x < 1280; ++x) {
@@ -261,14 +272,14 @@ TEST_CASE("lights go over the title's letters, which stay where they are", "[exa
     }
   }
   CHECK(lit > 20000);
-  CHECK(changed > 8000);
+  if (!kSanitized) CHECK(changed > 8000);
   CHECK(outside == 0);
 }
 
 TEST_CASE("a page hangs on a wall, and the light of a lantern goes over its heading", "[examples]") {
   const test::Folder folder;
   const Image early = shot_of("poster", "--frames 1 --shot " + folder.path("a.png"), folder.path("a.png")),
-              late = shot_of("poster", "--frames 90 --shot " + folder.path("b.png"), folder.path("b.png"));
+              late = shot_of("poster", frames(90) + " --shot " + folder.path("b.png"), folder.path("b.png"));
   for (const Image* image : {&early, &late}) {
     int paper = 0, red = 0, blue = 0, wall = 0;
     for (int y = 0; y < 800; ++y) {
@@ -285,14 +296,14 @@ TEST_CASE("a page hangs on a wall, and the light of a lantern goes over its head
     CHECK(blue > 800);
     CHECK(wall > 150000);
   }
-  CHECK(test::share_that_differs(early, late, 20) > 0.1);
+  if (!kSanitized) CHECK(test::share_that_differs(early, late, 20) > 0.1);
 }
 
 TEST_CASE("words lie on the sides of crates, and names are as large near and far", "[examples]") {
   const test::Folder folder;
   const Image early = shot_of("billboard", "--frames 1 --shot " + folder.path("a.png"), folder.path("a.png")),
               late =
-                  shot_of("billboard", "--frames 200 --shot " + folder.path("b.png"), folder.path("b.png"));
+                  shot_of("billboard", frames(200) + " --shot " + folder.path("b.png"), folder.path("b.png"));
   for (const Image* image : {&early, &late}) {
     int wood = 0, letters = 0, paper = 0;
     for (int y = 0; y < 800; ++y) {
@@ -307,7 +318,7 @@ TEST_CASE("words lie on the sides of crates, and names are as large near and far
     CHECK(letters > 3000);
     CHECK(paper > 1500);
   }
-  CHECK(test::share_that_differs(early, late, 20) > 0.1);
+  if (!kSanitized) CHECK(test::share_that_differs(early, late, 20) > 0.1);
 }
 
 TEST_CASE("what stands at the edges is whole on every device, and badges grow with their numbers",
@@ -317,7 +328,7 @@ TEST_CASE("what stands at the edges is whole on every device, and badges grow wi
       {{"1280x800", 1280, 800}, {"844x390", 844, 390}, {"1024x1366", 1024, 1366}}));
   const std::string options = " --size " + size + " --shot ";
   const Image early = shot_of("hud", "--frames 1" + options + folder.path("a.png"), folder.path("a.png")),
-              late = shot_of("hud", "--frames 600" + options + folder.path("b.png"), folder.path("b.png"));
+              late = shot_of("hud", frames(600) + options + folder.path("b.png"), folder.path("b.png"));
   REQUIRE(early.width() == width);
   REQUIRE(early.height() == height);
   // The amber border of boxes: leftmost and rightmost, top right and bottom left; none touches the edge.
@@ -336,8 +347,8 @@ TEST_CASE("what stands at the edges is whole on every device, and badges grow wi
   const auto coins = extent(early, true), more = extent(late, true), tasks = extent(early, false);
   CHECK(coins.second > width - 80);
   CHECK(coins.second < width - 10);
-  CHECK(more.second == coins.second);    // pinned to its side
-  CHECK(more.first < coins.first - 10);  // 980 became 1,380
+  CHECK(more.second == coins.second);                     // pinned to its side
+  if (!kSanitized) CHECK(more.first < coins.first - 10);  // 980 became 1,380
   CHECK(tasks.first > 10);
   CHECK(tasks.first < 60);
 }

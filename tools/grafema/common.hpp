@@ -83,6 +83,8 @@ void add_specimen(CommandLine& line);
 void add_bake(CommandLine& line);
 void add_repaint(CommandLine& line);
 void add_measure(CommandLine& line);
+void add_contours(CommandLine& line);
+void add_extrude(CommandLine& line);
 void add_looks(CommandLine& line);
 void add_messages(CommandLine& line);
 void add_draw(CommandLine& line);

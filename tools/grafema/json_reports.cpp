@@ -6,7 +6,7 @@
 
 #include <cmath>
 #include <cstdlib>
-#include <nlohmann/json.hpp>
+#include "json_lines.hpp"
 
 #include "grafema/base/utf8.hpp"
 #include "grafema/font/block_coverage.hpp"
@@ -14,34 +14,6 @@
 
 namespace grafema::tool {
 namespace {
-
-using Json = nlohmann::ordered_json;
-
-/// A float as the shortest decimal number that reads back to it.
-Json number(float value) {
-  if (!std::isfinite(value)) return nullptr;
-  return std::strtod(fmt::format("{}", value).c_str(), nullptr);
-}
-
-/// One line for each top-level field and for each element of the document's top-level lists.
-std::string to_lines(const Json& document) {
-  const auto dump = [](const Json& value) {
-    return value.dump(-1, ' ', false, Json::error_handler_t::replace);
-  };
-  std::string out;
-  for (const auto& [key, value] : document.items()) {
-    out += fmt::format("{}\n \"{}\": ", out.empty() ? "{" : ",", key);
-    if (!value.is_array() || value.empty() || !value.front().is_structured()) {
-      out += dump(value);
-      continue;
-    }
-    for (std::size_t i = 0; i < value.size(); ++i) {
-      out += fmt::format("{}\n  {}", i == 0 ? "[" : ",", dump(value[i]));
-    }
-    out += "]";
-  }
-  return out + "\n}\n";
-}
 
 /// Whole numbers print without a fraction.
 Json font_units(float value) { return static_cast<std::int64_t>(value); }

@@ -23,6 +23,8 @@ int run(int argc, char** argv) {
   add_view(line);
 #endif
   add_looks(line);
+  add_contours(line);
+  add_extrude(line);
   add_messages(line);
   add_make_font(line);
   add_demo(line);

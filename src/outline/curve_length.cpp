@@ -1,0 +1,72 @@
+// SPDX-License-Identifier: MIT
+// Gauss and Legendre's quadrature, on halves until halves agree with wholes.
+#include "outline/curve_length.hpp"
+
+#include <array>
+#include <cmath>
+
+namespace grafema::detail {
+namespace {
+
+constexpr int kDeepest = 12;
+constexpr double kAgree = 1e-7;
+
+double speed(const Curve& curve, double t) {
+  const Dot d = curve.slope(t);
+  return std::sqrt(d.x * d.x + d.y * d.y);
+}
+
+double length_between(const Curve& curve, double from, double to) {
+  constexpr std::array<double, 5> kAt = {0, -0.5384693101056831, 0.5384693101056831, -0.9061798459386640,
+                                         0.9061798459386640};
+  constexpr std::array<double, 5> kWeight = {0.5688888888888889, 0.4786286704993665, 0.4786286704993665,
+                                             0.2369268850561891, 0.2369268850561891};
+  const double middle = (from + to) / 2, half = (to - from) / 2;
+  double sum = 0;
+  for (std::size_t i = 0; i < kAt.size(); ++i) sum += kWeight[i] * speed(curve, middle + half * kAt[i]);
+  return sum * half;
+}
+
+double measure(const Curve& curve, std::uint32_t index, LengthPart whole, int depth,
+               std::vector<LengthPart>& out) {
+  const double middle = (whole.from + whole.to) / 2;
+  const double first = length_between(curve, whole.from, middle),
+               second = length_between(curve, middle, whole.to);
+  const bool agree = std::abs(first + second - whole.length) <= kAgree * (first + second);
+  if (agree || depth == kDeepest) {
+    whole.length = first + second;
+    out.push_back(whole);
+    return whole.begin + whole.length;
+  }
+  const double behind =
+      measure(curve, index, {whole.from, middle, whole.begin, first, index}, depth + 1, out);
+  return measure(curve, index, {middle, whole.to, behind, second, index}, depth + 1, out);
+}
+
+}  // namespace
+
+double measure_curve(const Curve& curve, std::uint32_t index, double begin, std::vector<LengthPart>& out) {
+  if (curve.degree == 1) {
+    const double x = curve.end().x - curve.start().x, y = curve.end().y - curve.start().y;
+    out.push_back({0, 1, begin, std::sqrt(x * x + y * y), index});
+    return begin + out.back().length;
+  }
+  return measure(curve, index, {0, 1, begin, length_between(curve, 0, 1), index}, 0, out);
+}
+
+/// Newton's steps, kept within the bounds that are known.
+double parameter_at(const Curve& curve, const LengthPart& part, double distance) {
+  if (!(part.length > 0)) return part.from;
+  double low = part.from, high = part.to, t = part.from + (part.to - part.from) * (distance / part.length);
+  if (curve.degree == 1) return t;
+  for (int i = 0; i < 20; ++i) {
+    const double off = length_between(curve, part.from, t) - distance;
+    if (std::abs(off) <= 1e-9 * part.length) break;
+    (off > 0 ? high : low) = t;
+    const double v = speed(curve, t), next = v > 0 ? t - off / v : low;
+    t = next > low && next < high ? next : (low + high) / 2;
+  }
+  return t;
+}
+
+}  // namespace grafema::detail

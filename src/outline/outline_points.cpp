@@ -1,0 +1,272 @@
+// SPDX-License-Identifier: MIT
+// Measures outlines once; places on them are then found by halving.
+#include "grafema/outline/outline_points.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+#include "outline/curve_length.hpp"
+
+namespace grafema {
+namespace {
+
+using detail::Curve;
+using detail::Dot;
+using detail::LengthPart;
+
+/// A stretch of a contour from one corner to the next; the whole of it where it has none or they don't
+/// matter.
+struct Stretch {
+  double begin = 0, length = 0;  // from the contour's start
+};
+
+struct Measured {
+  std::size_t first_part = 0, end_part = 0;
+  double begin = 0, length = 0;
+  bool hole = false, filled_left = false;
+  std::vector<double> corners;  // from its start
+};
+
+Dot direction(const Curve& curve, double t) {
+  Dot d = curve.slope(t);
+  double length = std::sqrt(d.x * d.x + d.y * d.y);
+  if (!(length > 0)) {  // control points lie on each other: look on a little, inward
+    const double aside = t < 0.5 ? t + 1e-3 : t - 1e-3;
+    const Dot a = curve.at(t < 0.5 ? t : aside), b = curve.at(t < 0.5 ? aside : t);
+    d = {b.x - a.x, b.y - a.y};
+    length = std::sqrt(d.x * d.x + d.y * d.y);
+  }
+  return length > 0 ? Dot{d.x / length, d.y / length} : Dot{1, 0};
+}
+
+/// By differences of the slope: exact for quadratic curves.
+double curvature(const Curve& curve, double t) {
+  if (curve.degree == 1) return 0;
+  constexpr double kStep = 1e-4;
+  const double a = std::max(t - kStep, 0.0), b = std::min(t + kStep, 1.0);
+  const Dot d = curve.slope(t), before = curve.slope(a), after = curve.slope(b);
+  const Dot bend{(after.x - before.x) / (b - a), (after.y - before.y) / (b - a)};
+  const double squared = d.x * d.x + d.y * d.y;
+  return squared > 0 ? (d.x * bend.y - d.y * bend.x) / (squared * std::sqrt(squared)) : 0;
+}
+
+}  // namespace
+
+struct OutlinePoints::Memory {
+  std::vector<Curve> curves;
+  std::vector<LengthPart> parts;
+  std::vector<Measured> contours;
+  std::vector<Segment> segments;
+  std::vector<Stretch> stretches;  // of all contours
+  std::vector<std::size_t> counts, order;
+  double length = 0;
+
+  void list_contours();
+  void find_corners(Measured& contour) const;
+  void find_sides(Measured& contour) const;
+  int winding_at(double x, double y) const;
+  OutlinePoint at(std::size_t contour, double distance) const;
+  void share_out(std::size_t count, const std::vector<double>& lengths);
+};
+
+OutlinePoints::OutlinePoints() : memory_(std::make_unique<Memory>()) {}
+OutlinePoints::~OutlinePoints() = default;
+OutlinePoints::OutlinePoints(OutlinePoints&&) noexcept = default;
+OutlinePoints& OutlinePoints::operator=(OutlinePoints&&) noexcept = default;
+
+void OutlinePoints::measure(const Contours& outline) {
+  Memory& m = *memory_;
+  detail::list_curves(outline, m.curves);
+  flatten(outline, Transform{}, std::max(1e-3, bounds(outline).empty() ? 1 : 0.25), m.segments);
+  m.parts.clear();
+  m.length = 0;
+  for (std::uint32_t i = 0; i < m.curves.size(); ++i) {
+    m.length = detail::measure_curve(m.curves[i], i, m.length, m.parts);
+  }
+  m.list_contours();
+}
+
+void OutlinePoints::Memory::list_contours() {
+  contours.clear();
+  for (std::size_t i = 0; i < parts.size(); ++i) {
+    const bool begins = i == 0 || curves[parts[i].curve].contour != curves[parts[i - 1].curve].contour;
+    if (begins) contours.push_back({i, i, parts[i].begin, 0, false, false, {}});
+    contours.back().end_part = i + 1;
+    contours.back().length = parts[i].begin + parts[i].length - contours.back().begin;
+  }
+  std::erase_if(contours, [](const Measured& c) { return !(c.length > 0); });
+  for (Measured& contour : contours) {
+    find_corners(contour);
+    find_sides(contour);
+  }
+}
+
+void OutlinePoints::Memory::find_corners(Measured& contour) const {
+  constexpr double kCosine = 0.9396926207859084;  // of 20 degrees
+  const std::size_t first = contour.first_part, last = contour.end_part - 1;
+  for (std::size_t i = first; i <= last; ++i) {
+    if (parts[i].from != 0) continue;  // within a curve
+    const Curve& before = curves[parts[i == first ? last : i - 1].curve];
+    const Dot in = direction(before, 1), out = direction(curves[parts[i].curve], 0);
+    if (in.x * out.x + in.y * out.y < kCosine) contour.corners.push_back(parts[i].begin - contour.begin);
+  }
+}
+
+int OutlinePoints::Memory::winding_at(double x, double y) const {
+  int winding = 0;
+  for (const Segment& s : segments) {
+    if ((s.y0 <= y) == (s.y1 <= y)) continue;
+    const double side = (s.x1 - s.x0) * (y - s.y0) - (x - s.x0) * (s.y1 - s.y0);
+    if (s.y1 > s.y0 ? side > 0 : side < 0) winding += s.y1 > s.y0 ? 1 : -1;
+  }
+  return winding;
+}
+
+/// Looks to either side of a place in the middle of the contour's longest part.
+void OutlinePoints::Memory::find_sides(Measured& contour) const {
+  std::size_t longest = contour.first_part;
+  for (std::size_t i = longest; i < contour.end_part; ++i) {
+    if (parts[i].length > parts[longest].length) longest = i;
+  }
+  const Curve& curve = curves[parts[longest].curve];
+  const double t = (parts[longest].from + parts[longest].to) / 2;
+  const Dot p = curve.at(t), d = direction(curve, t);
+  const double aside = std::max(parts[longest].length * 0.02, 1e-3);
+  const bool left = winding_at(p.x - d.y * aside, p.y + d.x * aside) != 0;
+  const bool right = winding_at(p.x + d.y * aside, p.y - d.x * aside) != 0;
+  double doubled = 0;  // of the area that it goes around, counterclockwise
+  for (std::size_t i = contour.first_part; i < contour.end_part; ++i) {
+    const Dot a = curves[parts[i].curve].at(parts[i].from), b = curves[parts[i].curve].at(parts[i].to);
+    doubled += (a.x - p.x) * (b.y - p.y) - (a.y - p.y) * (b.x - p.x);
+  }
+  const bool runs_left = doubled > 0;
+  // Between two filled sides the contour's own direction says which one it is filled on.
+  contour.filled_left = left != right ? left : runs_left;
+  contour.hole = left != right && contour.filled_left != runs_left;
+}
+
+std::size_t OutlinePoints::contour_count() const { return memory_->contours.size(); }
+double OutlinePoints::length() const { return memory_->length; }
+double OutlinePoints::length(std::size_t contour) const { return memory_->contours[contour].length; }
+OutlinePoint OutlinePoints::at(std::size_t contour, double distance) const {
+  return memory_->at(contour, distance);
+}
+
+OutlinePoint OutlinePoints::Memory::at(std::size_t contour, double distance) const {
+  const Measured& c = contours[contour];
+  double along = std::isfinite(distance) ? std::fmod(distance, c.length) : 0;
+  if (along < 0) along += c.length;
+  if (along >= c.length) along = 0;
+  const auto begin = parts.begin() + static_cast<std::ptrdiff_t>(c.first_part);
+  const auto end = parts.begin() + static_cast<std::ptrdiff_t>(c.end_part);
+  // A corner is found from what goes on from it: a length that rounding puts just before it counts as on it.
+  const double slack = c.length * 1e-9;
+  auto part = std::upper_bound(begin, end, c.begin + along + slack,
+                               [](double v, const LengthPart& p) { return v < p.begin; });
+  if (part != begin) --part;
+  const Curve& curve = curves[part->curve];
+  const double t =
+      detail::parameter_at(curve, *part, std::clamp(c.begin + along - part->begin, 0.0, part->length));
+  const Dot p = curve.at(t), d = direction(curve, t);
+  OutlinePoint out;
+  out.place = {static_cast<float>(p.x), static_cast<float>(p.y)};
+  out.tangent = {static_cast<float>(d.x), static_cast<float>(d.y)};
+  const double side = c.filled_left ? 1 : -1;
+  out.normal = {static_cast<float>(side * d.y), static_cast<float>(-side * d.x)};
+  const auto corner = std::lower_bound(c.corners.begin(), c.corners.end(), along - slack);
+  out.corner = corner != c.corners.end() && *corner <= along + slack;
+  out.curvature = out.corner ? 0 : static_cast<float>(curvature(curve, t));
+  out.contour = static_cast<std::uint32_t>(contour);
+  out.fraction = std::min(static_cast<float>(along / c.length), std::nextafter(1.0F, 0.0F));
+  out.hole = c.hole;
+  return out;
+}
+
+/// Fills `counts`: as lengths are, none left over; one for each at least where there are enough.
+void OutlinePoints::Memory::share_out(std::size_t count, const std::vector<double>& lengths) {
+  counts.assign(lengths.size(), 0);
+  if (lengths.empty()) return;
+  double total = 0;
+  for (const double l : lengths) total += l;
+  const std::size_t least = count >= lengths.size() ? 1 : 0;
+  const std::size_t free = count - least * lengths.size();
+  std::size_t given = 0;
+  std::vector<double> rest(lengths.size());
+  for (std::size_t i = 0; i < lengths.size(); ++i) {
+    const double wanted = static_cast<double>(count) * lengths[i] / total;
+    const double above = std::max(wanted - static_cast<double>(least), 0.0);
+    counts[i] = std::min(static_cast<std::size_t>(above), free - given);
+    given += counts[i];
+    rest[i] = above - static_cast<double>(counts[i]);
+  }
+  order.resize(lengths.size());
+  for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
+  std::stable_sort(order.begin(), order.end(),
+                   [&](std::size_t a, std::size_t b) { return rest[a] > rest[b]; });
+  for (std::size_t i = 0; given < free; i = (i + 1) % order.size(), ++given) ++counts[order[i]];
+  for (std::size_t& c : counts) c += least;
+}
+
+namespace {
+
+/// From corner to corner; begins at the first corner.
+void list_stretches(const Measured& contour, std::vector<Stretch>& out) {
+  for (std::size_t i = 0; i < contour.corners.size(); ++i) {
+    const double begin = contour.corners[i];
+    const double end =
+        i + 1 < contour.corners.size() ? contour.corners[i + 1] : contour.length + contour.corners[0];
+    out.push_back({begin, end - begin});
+  }
+}
+
+}  // namespace
+
+Result<void> OutlinePoints::spread(std::size_t count, bool keep_corners,
+                                   std::vector<OutlinePoint>& out) const {
+  constexpr std::size_t kMost = 10'000'000;
+  out.clear();
+  if (count > kMost) return fail(make_error(ErrorKind::bad_value, "at most ten million points"));
+  Memory& m = *memory_;
+  std::vector<double> lengths;
+  for (const Measured& c : m.contours) lengths.push_back(c.length);
+  m.share_out(count, lengths);
+  const std::vector<std::size_t> of_contour = m.counts;
+  out.reserve(m.contours.empty() ? 0 : count);
+  for (std::size_t i = 0; i < m.contours.size(); ++i) {
+    m.stretches.clear();
+    if (keep_corners && m.contours[i].corners.size() <= of_contour[i])
+      list_stretches(m.contours[i], m.stretches);
+    if (m.stretches.empty()) m.stretches.push_back({0, m.contours[i].length});
+    lengths.clear();
+    for (const Stretch& s : m.stretches) lengths.push_back(s.length);
+    m.share_out(of_contour[i], lengths);
+    for (std::size_t s = 0; s < m.stretches.size(); ++s) {
+      const auto points = static_cast<double>(m.counts[s]);
+      for (std::size_t k = 0; k < m.counts[s]; ++k) {
+        out.push_back(
+            m.at(i, m.stretches[s].begin + m.stretches[s].length * static_cast<double>(k) / points));
+      }
+    }
+  }
+  return {};
+}
+
+Result<void> OutlinePoints::spread_by(double step, bool keep_corners, std::vector<OutlinePoint>& out) const {
+  constexpr double kMost = 1e7;
+  out.clear();
+  Memory& m = *memory_;
+  if (!(step > 0) || !std::isfinite(step)) return fail(make_error(ErrorKind::bad_value, "a step above 0"));
+  if (m.length / step > kMost) return fail(make_error(ErrorKind::bad_value, "at most ten million points"));
+  for (std::size_t i = 0; i < m.contours.size(); ++i) {
+    m.stretches.clear();
+    if (keep_corners) list_stretches(m.contours[i], m.stretches);
+    if (m.stretches.empty()) m.stretches.push_back({0, m.contours[i].length});
+    for (const Stretch& s : m.stretches) {
+      const double points = std::max(std::nearbyint(s.length / step), 1.0);
+      for (double k = 0; k < points; ++k) out.push_back(m.at(i, s.begin + s.length * k / points));
+    }
+  }
+  return {};
+}
+
+}  // namespace grafema

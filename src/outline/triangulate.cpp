@@ -1,0 +1,62 @@
+// SPDX-License-Identifier: MIT
+// Triangles of an outline in font units.
+#include <algorithm>
+#include <cmath>
+
+#include "grafema/outline/triangles.hpp"
+#include "outline/fill_triangles.hpp"
+
+namespace grafema {
+
+double Triangles::area() const {
+  double doubled = 0;
+  for (std::size_t i = 0; i + 2 < indices.size(); i += 3) {
+    const FontPoint a = points[indices[i]], b = points[indices[i + 1]], c = points[indices[i + 2]];
+    doubled += (double{b.x} - a.x) * (double{c.y} - a.y) - (double{b.y} - a.y) * (double{c.x} - a.x);
+  }
+  return doubled / 2;
+}
+
+struct Triangulator::Memory {
+  std::vector<Segment> segments;
+  detail::Loops loops;
+  detail::FillTriangles fill;
+  std::vector<detail::FillTriangles::Triangle> triangles;
+};
+
+Triangulator::Triangulator() : memory_(std::make_unique<Memory>()) {}
+Triangulator::~Triangulator() = default;
+Triangulator::Triangulator(Triangulator&&) noexcept = default;
+Triangulator& Triangulator::operator=(Triangulator&&) noexcept = default;
+
+Result<void> Triangulator::run(const Contours& contours, float tolerance, Triangles& out) {
+  out.clear();
+  if (!(tolerance > 0) || !std::isfinite(tolerance)) {
+    return fail(make_error(ErrorKind::bad_value, "a tolerance above 0"));
+  }
+  Memory& m = *memory_;
+  const detail::Grid grid = detail::Grid::reaching(detail::largest_coordinate(contours));
+  detail::flatten_to_grid(contours, tolerance, grid, m.segments, m.loops);
+  detail::Steps steps;
+  if (!m.fill.run(m.loops, m.triangles, steps)) {
+    return fail(make_error(ErrorKind::unsupported, "an outline that crosses itself less often"));
+  }
+  out.points.resize(m.loops.points.size());
+  for (std::size_t i = 0; i < out.points.size(); ++i) {
+    const detail::GridPoint p = m.loops.points[i];
+    out.points[i] = {static_cast<float>(grid.from(p.x)), static_cast<float>(grid.from(p.y))};
+  }
+  out.loop_ends.assign(m.loops.ends.begin(), m.loops.ends.end());
+  out.indices.resize(m.triangles.size() * 3);
+  for (std::size_t i = 0; i < m.triangles.size(); ++i) {
+    std::copy(m.triangles[i].begin(), m.triangles[i].end(),
+              out.indices.begin() + static_cast<std::ptrdiff_t>(3 * i));
+  }
+  return {};
+}
+
+Result<void> triangulate(const Contours& contours, float tolerance, Triangles& out) {
+  return Triangulator().run(contours, tolerance, out);
+}
+
+}  // namespace grafema
