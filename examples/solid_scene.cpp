@@ -69,7 +69,7 @@ void main() {}
 constexpr const char* kFragment = R"(#version 330 core
 in vec3 at;
 in vec3 facing;
-uniform vec3 eye, color;
+uniform vec3 eye, color, night;
 uniform float metallic, roughness;
 uniform vec3 lamp[2], lamp_color[2];
 uniform mat4 lamp_sees[2];
@@ -82,7 +82,7 @@ float reached(sampler2DShadow map, mat4 sees, vec3 n, vec3 l) {
   if (p.w <= 0.0 || any(lessThan(q.xy, vec2(0.0))) || any(greaterThan(q.xy, vec2(1.0)))) return 0.0;
   float sum = 0.0;
   for (int i = 0; i < 9; ++i) sum += texture(map, vec3(q.xy + (vec2(i % 3, i / 3) - 1.0) * 0.0012, q.z - 0.0004));
-  float edge = smoothstep(0.5, 0.35, length(q.xy - 0.5));
+  float edge = smoothstep(0.5, 0.12, length(q.xy - 0.5));
   return sum / 9.0 * edge;
 }
 
@@ -97,7 +97,7 @@ vec3 lit(vec3 n, vec3 v, vec3 l, vec3 light) {
 
 void main() {
   vec3 n = normalize(facing), v = normalize(eye - at);
-  vec3 sky = mix(vec3(0.010, 0.012, 0.022), vec3(0.05, 0.07, 0.12), n.y * 0.5 + 0.5);
+  vec3 sky = mix(vec3(0.006, 0.007, 0.014), vec3(0.022, 0.032, 0.06), n.y * 0.5 + 0.5);
   vec3 sum = color * sky * (1.0 + 2.0 * metallic * pow(1.0 - max(dot(n, v), 0.0), 2.0));
   for (int i = 0; i < 2; ++i) {
     vec3 way = lamp[i] - at;
@@ -105,7 +105,9 @@ void main() {
     float r = i == 0 ? reached(dark[0], lamp_sees[0], n, l) : reached(dark[1], lamp_sees[1], n, l);
     sum += lit(n, v, l, lamp_color[i] / dot(way, way)) * r;
   }
-  painted = vec4(sum / (1.0 + 0.35 * sum), 1.0);
+  float far = length(at - eye);
+  sum = mix(sum / (1.0 + 0.35 * sum), night, smoothstep(8.0, 17.0, far));
+  painted = vec4(sum, 1.0);
 }
 )";
 
@@ -136,6 +138,9 @@ struct Material {
   Vector color;
   float metallic, roughness;
 };
+/// The backdrop of the window, in linear light: floors end in it.
+constexpr Vector kNight{0.00155F, 0.00193F, 0.00387F};
+
 constexpr Material kFront{{0.83F, 0.56F, 0.22F}, 1, 0.34F}, kSide{{0.18F, 0.20F, 0.30F}, 0.2F, 0.45F},
     kBevel{{0.98F, 0.78F, 0.42F}, 1, 0.22F}, kFloor{{0.30F, 0.31F, 0.36F}, 0, 0.75F};
 
@@ -238,11 +243,12 @@ void SolidScene::draw(const View& view, double seconds) {
   const auto t = static_cast<float>(seconds);
   const Vector middle{(s.least.x + s.most.x) / 2, (s.least.y + s.most.y) / 2, (s.least.z + s.most.z) / 2};
   const float wide = s.most.x - s.least.x, high = s.most.y - s.least.y;
-  const std::array<Vector, 2> lamps = {Vector{middle.x + wide * 0.55F * std::sin(t * 0.6F - 0.7F),
-                                              s.least.y + high * 2.3F, middle.z + wide * 0.62F},
-                                       Vector{middle.x - wide * 0.6F * std::sin(t * 0.45F - 1.1F),
-                                              s.least.y + high * 2.8F, middle.z + wide * 0.45F}};
-  const std::array<Vector, 2> colors = {Vector{62, 40, 20}, Vector{10, 30, 48}};
+  // A warm one walks past in front, a cold one behind the letters throws their shadows toward us.
+  const std::array<Vector, 2> lamps = {Vector{middle.x + wide * 0.5F * std::sin(t * 0.6F - 0.7F),
+                                              s.least.y + high * 2.6F, middle.z + wide * 0.55F},
+                                       Vector{middle.x - wide * 0.35F * std::sin(t * 0.45F - 1.1F),
+                                              s.least.y + high * 3.2F, middle.z - wide * 0.32F}};
+  const std::array<Vector, 2> colors = {Vector{78, 52, 27}, Vector{22, 50, 74}};
   std::array<Matrix, 2> sees{};
   glEnable(GL_DEPTH_TEST), glDepthFunc(GL_LESS), glDepthMask(GL_TRUE);
   glDisable(GL_BLEND), glDisable(GL_CULL_FACE);
@@ -251,7 +257,7 @@ void SolidScene::draw(const View& view, double seconds) {
   glDrawBuffer(GL_NONE);
   glViewport(0, 0, State::kShadowSize, State::kShadowSize);
   for (std::size_t i = 0; i < 2; ++i) {
-    sees[i] = camera(lamps[i], {middle.x, s.least.y, middle.z}, 0.95F, 1, 0.5F, 20);
+    sees[i] = camera(lamps[i], {middle.x, s.least.y, middle.z}, 1.5F, 1, 0.5F, 20);
     glFramebufferTexture2D(GL_FRAMEBUFFER, GL_DEPTH_ATTACHMENT, GL_TEXTURE_2D, s.maps[i], 0);
     glClear(GL_DEPTH_BUFFER_BIT);
     glUniformMatrix4fv(glGetUniformLocation(s.shadow_program, "seen"), 1, GL_FALSE, sees[i].data());
@@ -261,11 +267,12 @@ void SolidScene::draw(const View& view, double seconds) {
   const auto width = static_cast<int>(view.width), height = static_cast<int>(view.height);
   glViewport(0, 0, width, height);
   glUseProgram(s.program);
-  const float aspect = view.width / view.height, away = wide * 0.62F / (0.36F * aspect);
-  const Vector eye{middle.x + wide * 0.16F * std::sin(t * 0.3F), s.least.y + high * 1.25F, middle.z + away};
-  const Matrix seen = camera(eye, {middle.x, s.least.y + high * 0.42F, middle.z}, 0.36F, aspect, 0.1F, 100);
+  const float aspect = view.width / view.height, away = wide * 0.56F / (0.36F * aspect);
+  const Vector eye{middle.x + wide * 0.16F * std::sin(t * 0.3F), s.least.y + high * 1.7F, middle.z + away};
+  const Matrix seen = camera(eye, {middle.x, s.least.y + high * 0.3F, middle.z}, 0.36F, aspect, 0.1F, 100);
   glUniformMatrix4fv(glGetUniformLocation(s.program, "seen"), 1, GL_FALSE, seen.data());
   s.set("eye", eye);
+  s.set("night", kNight);
   for (int i = 0; i < 2; ++i) {
     const auto k = static_cast<std::size_t>(i);
     s.set(i == 0 ? "lamp[0]" : "lamp[1]", lamps[k]);

@@ -16,7 +16,7 @@ int main(int argc, char** argv) {
   const FontStack fonts{demo_face(true)};
   ShapeCache cache;
   Paragraph paragraph;
-  const TextStyle style{.size = 100, .align = TextAlign::center, .wrap = 560};
+  const TextStyle style{.size = 100};
   if (const Result<void> laid = lay_out(fonts, "Salt & Glass", style, cache, paragraph); !laid)
     return print_error(laid.error()), 1;
   SolidText text;

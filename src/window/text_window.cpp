@@ -72,6 +72,7 @@ void TextWindow::State::open(std::string_view title) {
     Result<OpenGLOffscreen> made = OpenGLOffscreen::make(options.width, options.height);
     if (!made) return fail_with(made.error());
     offscreen.emplace(*std::move(made));
+    offscreen->add_depth();  // as windows have one
   } else {
     open_window(title);
   }

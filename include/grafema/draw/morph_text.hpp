@@ -37,7 +37,7 @@ enum class MorphDrawing : std::uint8_t {
 };
 
 struct MorphTextOptions {
-  TextStyle style;  ///< of all texts: size, box, alignment
+  TextStyle style = {};  ///< of all texts: size, box, alignment
   MorphPairing pairing = MorphPairing::place;
   MorphEasing easing = MorphEasing::soft;
   float stagger = 0.3F;                      ///< see MorphOptions

@@ -22,8 +22,8 @@ struct SolidMaterial {
 
 /// How solid text is written.
 struct ModelOptions {
-  SolidMaterial front, side, bevel;  ///< the back is as the front. Letters with a color of their own keep it
-                                     ///< on front, back and bevel
+  SolidMaterial front = {}, side = {}, bevel = {};  ///< the back is as the front. Letters with a color of
+                                                    ///< their own keep it on front, back and bevel
   bool letter_meshes = false;  ///< glTF: a node and a mesh for each letter, moved to its pivot; else one mesh
   std::string name = "text";   ///< of the mesh; letters are named by their number too
 };

@@ -62,7 +62,7 @@ struct Bevel {
 
 struct Solid {
   float depth = 200;  ///< from back (z = 0) to front, font units, above 0
-  Bevel bevel;
+  Bevel bevel = {};
   float sharp_angle = 40;  ///< degrees, 0 to 180: surfaces that meet at less are shaded as one smooth surface
   float tolerance = 1;     ///< how far straight pieces may leave the curves, font units, above 0
   float scale = 1;         ///< mesh units per font unit, above 0

@@ -27,7 +27,7 @@ struct StrokeStyle {
   float miter_limit = 4;  ///< a corner whose tip is more than this many widths long is beveled; 1 and more
   std::vector<float> dashes = {};  ///< lengths of lines and gaps in turn, 0 and more, not all 0; empty: one
                                    ///< line. Of an odd number all are taken twice
-  float dash_offset = 0;   ///< where in that pattern a contour begins
+  float dash_offset = 0;           ///< where in that pattern a contour begins
   float from = 0, to = 1;  ///< the shares of each contour's length between which it is drawn: to draw it on
   float tolerance = 0.5F;  ///< how far straight pieces may leave the curves, above 0
 };
