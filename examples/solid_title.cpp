@@ -1,11 +1,9 @@
 // SPDX-License-Identifier: MIT
-// Solid letters on a floor, moving lights on them, their shadows behind: the mesh lies in the program's own
-// buffers.
+// Solid letters on a floor under moving lights, with shadows, from the program's own buffers.
 #include <memory>
 
 #include "demo_face.hpp"
 #include "grafema/grafema.hpp"
-#include "grafema/text/solid_text.hpp"
 #include "grafema/window/text_window.hpp"
 #include "solid_scene.hpp"
 

@@ -61,7 +61,7 @@ double parameter_at(const Curve& curve, const LengthPart& part, double distance)
   if (curve.degree == 1) return t;
   for (int i = 0; i < 20; ++i) {
     const double off = length_between(curve, part.from, t) - distance;
-    if (std::abs(off) <= 1e-9 * part.length) break;
+    if (std::abs(off) <= 1e-7 * part.length) break;
     (off > 0 ? high : low) = t;
     const double v = speed(curve, t), next = v > 0 ? t - off / v : low;
     t = next > low && next < high ? next : (low + high) / 2;

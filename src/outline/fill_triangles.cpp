@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Hopes that loops bound what they fill, as those of most fonts do; where they don't, finds the boundary
-// first.
+// Hopes that loops bound what they fill, as most fonts' do; else finds the boundary first.
 #include "outline/fill_triangles.hpp"
 
 #include <algorithm>

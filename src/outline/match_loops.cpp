@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Lays evenly spaced points of both loops over each other, then lets the matching give way (dynamic time
-// warping).
+// Lays points of both loops over each other, then lets the matching give way.
 #include "outline/match_loops.hpp"
 
 #include <algorithm>

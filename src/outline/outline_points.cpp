@@ -61,6 +61,14 @@ struct OutlinePoints::Memory {
   std::vector<std::size_t> counts, order;
   double length = 0;
 
+  /// Straight pieces that run together, and the box around them.
+  struct Ring {
+    std::size_t end = 0;
+    double left = 0, low = 0, right = 0, high = 0;
+  };
+  std::vector<Ring> rings;
+
+  void list_pieces(const Contours& outline);
   void list_contours();
   void find_corners(Measured& contour) const;
   void find_sides(Measured& contour) const;
@@ -77,7 +85,7 @@ OutlinePoints& OutlinePoints::operator=(OutlinePoints&&) noexcept = default;
 void OutlinePoints::measure(const Contours& outline) {
   Memory& m = *memory_;
   detail::list_curves(outline, m.curves);
-  flatten(outline, Transform{}, std::max(1e-3, bounds(outline).empty() ? 1 : 0.25), m.segments);
+  m.list_pieces(outline);
   m.parts.clear();
   m.length = 0;
   for (std::uint32_t i = 0; i < m.curves.size(); ++i) {
@@ -112,12 +120,38 @@ void OutlinePoints::Memory::find_corners(Measured& contour) const {
   }
 }
 
+/// Coarse ones: they only tell sides.
+void OutlinePoints::Memory::list_pieces(const Contours& outline) {
+  const FontRect box = bounds(outline);
+  const double size =
+      box.empty() ? 1 : std::max({double{box.x_max} - box.x_min, double{box.y_max} - box.y_min, 1e-6});
+  flatten(outline, Transform{}, size / 2000, segments);
+  rings.clear();
+  for (std::size_t i = 0; i < segments.size(); ++i) {
+    const Segment& s = segments[i];
+    const bool begins = i == 0 || segments[i - 1].x1 != s.x0 || segments[i - 1].y1 != s.y0;
+    if (begins) rings.push_back({i, s.x0, s.y0, s.x0, s.y0});
+    Ring& ring = rings.back();
+    ring.end = i + 1;
+    ring.left = std::min(ring.left, s.x1), ring.right = std::max(ring.right, s.x1);
+    ring.low = std::min(ring.low, s.y1), ring.high = std::max(ring.high, s.y1);
+  }
+}
+
 int OutlinePoints::Memory::winding_at(double x, double y) const {
   int winding = 0;
-  for (const Segment& s : segments) {
-    if ((s.y0 <= y) == (s.y1 <= y)) continue;
-    const double side = (s.x1 - s.x0) * (y - s.y0) - (x - s.x0) * (s.y1 - s.y0);
-    if (s.y1 > s.y0 ? side > 0 : side < 0) winding += s.y1 > s.y0 ? 1 : -1;
+  std::size_t i = 0;
+  for (const Ring& ring : rings) {
+    if (x < ring.left || x > ring.right || y < ring.low || y > ring.high) {
+      i = ring.end;  // what lies outside of its box it does not wind around
+      continue;
+    }
+    for (; i < ring.end; ++i) {
+      const Segment& s = segments[i];
+      if ((s.y0 <= y) == (s.y1 <= y)) continue;
+      const double side = (s.x1 - s.x0) * (y - s.y0) - (x - s.x0) * (s.y1 - s.y0);
+      if (s.y1 > s.y0 ? side > 0 : side < 0) winding += s.y1 > s.y0 ? 1 : -1;
+    }
   }
   return winding;
 }
@@ -131,7 +165,7 @@ void OutlinePoints::Memory::find_sides(Measured& contour) const {
   const Curve& curve = curves[parts[longest].curve];
   const double t = (parts[longest].from + parts[longest].to) / 2;
   const Dot p = curve.at(t), d = direction(curve, t);
-  const double aside = std::max(parts[longest].length * 0.02, 1e-3);
+  const double aside = parts[longest].length * 0.02;
   const bool left = winding_at(p.x - d.y * aside, p.y + d.x * aside) != 0;
   const bool right = winding_at(p.x + d.y * aside, p.y - d.x * aside) != 0;
   double doubled = 0;  // of the area that it goes around, counterclockwise

@@ -30,8 +30,8 @@ class Stroker {
       : style_(style), grid_(grid), half_(style.width / 2.0) {
     // A full turn in steps whose chords stay within the tolerance: cos(step / 2) = 1 - tolerance / half.
     const double cosine = std::max(1 - style.tolerance / half_, -1.0);
-    for (step_ = 2; step_ < 45 && detail::sine_cosine(step_).cosine > 2 * cosine * cosine - 1; step_ *= 1.5) {
-    }
+    const auto fits = [&](double step) { return detail::sine_cosine(step).cosine > 2 * cosine * cosine - 1; };
+    while (step_ < 30 && fits(step_ * 1.5)) step_ *= 1.5;
   }
 
   /// The contour's pieces in order, closed.
@@ -73,14 +73,16 @@ class Stroker {
     if (at > 0) at -= pattern;
     for (std::size_t i = 0; at < to; ++i) {
       const double end = at + style_.dashes[i % count];
-      if (i % 2 == 0 && end > from && end > at) dashes_.emplace_back(std::max(at, from), std::min(end, to));
+      const bool seen = end > at ? end > from : at >= from && style_.cap != StrokeCap::butt;
+      if (i % 2 == 0 && seen) dashes_.emplace_back(std::max(at, from), std::min(end, to));
       at = end;
     }
   }
 
   /// Part of a contour: from one length to another.
   void add_line(const std::vector<Piece>& pieces, double from, double to, double length) {
-    if (crowded() || !(to > from)) return;
+    if (crowded() || to < from) return;
+    if (to == from) return add_point(pieces, from);
     const bool whole = from <= 0 && to >= length;
     double begin = 0;
     const Piece* last = nullptr;
@@ -109,6 +111,19 @@ class Stroker {
     }
     add_cap(first.a, {-first.along.x, -first.along.y});
     add_cap(before.b, before.along);
+  }
+
+  /// A dash without a length: its two caps (SVG 2, section 13.5.6).
+  void add_point(const std::vector<Piece>& pieces, double at) {
+    double begin = 0;
+    for (const Piece& p : pieces) {
+      if (at < begin + p.length || &p == &pieces.back()) {
+        const Vector place{p.a.x + p.along.x * (at - begin), p.a.y + p.along.y * (at - begin)};
+        add_cap(place, p.along);
+        return add_cap(place, {-p.along.x, -p.along.y});
+      }
+      begin += p.length;
+    }
   }
 
   void add_strip(const Piece& p) {
@@ -194,7 +209,7 @@ class Stroker {
 
   const StrokeStyle& style_;
   detail::Grid grid_;
-  double half_, step_ = 2;
+  double half_, step_ = 1;  // degrees of a round join or cap from point to point
   detail::Loops loops_;
   std::vector<std::pair<double, double>> dashes_;
   std::vector<Vector> way_;

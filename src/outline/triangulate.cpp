@@ -5,6 +5,7 @@
 
 #include "grafema/outline/triangles.hpp"
 #include "outline/fill_triangles.hpp"
+#include "outline/flip_edges.hpp"
 
 namespace grafema {
 
@@ -29,7 +30,8 @@ Triangulator::~Triangulator() = default;
 Triangulator::Triangulator(Triangulator&&) noexcept = default;
 Triangulator& Triangulator::operator=(Triangulator&&) noexcept = default;
 
-Result<void> Triangulator::run(const Contours& contours, float tolerance, Triangles& out) {
+Result<void> Triangulator::run(const Contours& contours, float tolerance, Triangles& out,
+                               TriangleShape shape) {
   out.clear();
   if (!(tolerance > 0) || !std::isfinite(tolerance)) {
     return fail(make_error(ErrorKind::bad_value, "a tolerance above 0"));
@@ -41,6 +43,7 @@ Result<void> Triangulator::run(const Contours& contours, float tolerance, Triang
   if (!m.fill.run(m.loops, m.triangles, steps)) {
     return fail(make_error(ErrorKind::unsupported, "an outline that crosses itself less often"));
   }
+  if (shape == TriangleShape::rounded) detail::flip_edges(m.loops.points, m.triangles);
   out.points.resize(m.loops.points.size());
   for (std::size_t i = 0; i < out.points.size(); ++i) {
     const detail::GridPoint p = m.loops.points[i];
@@ -55,8 +58,8 @@ Result<void> Triangulator::run(const Contours& contours, float tolerance, Triang
   return {};
 }
 
-Result<void> triangulate(const Contours& contours, float tolerance, Triangles& out) {
-  return Triangulator().run(contours, tolerance, out);
+Result<void> triangulate(const Contours& contours, float tolerance, Triangles& out, TriangleShape shape) {
+  return Triangulator().run(contours, tolerance, out, shape);
 }
 
 }  // namespace grafema

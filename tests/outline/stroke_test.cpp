@@ -53,6 +53,11 @@ TEST_CASE("caps and dashes", "[stroke]") {
         Approx(400).epsilon(0.01));
   CHECK(stroked_area(square(), {.width = 2, .dashes = {10}, .dash_offset = 5}) == Approx(400).epsilon(0.01));
   CHECK(stroked_area(square(), {.width = 2, .from = 0.5F, .to = 0.5F}) == 0);
+  // Dashes of no length are dots where lines have round ends, and nothing where they have none.
+  CHECK(
+      stroked_area(square(), {.width = 4, .cap = StrokeCap::round, .dashes = {0, 10}, .tolerance = 0.01F}) ==
+      Approx(40 * 3.14159265 * 4).epsilon(1e-3));
+  CHECK(stroked_area(square(), {.width = 4, .dashes = {0, 10}}) == 0);
 }
 
 TEST_CASE("a point lies on the line where the outline is nearer than half its width", "[stroke][property]") {

@@ -86,6 +86,35 @@ TEST_CASE("loops have the filled side on their left: holes run the other way", "
   CHECK(sum == Approx(t.area()).epsilon(1e-6));
 }
 
+TEST_CASE("rounded triangles cover the same, and none has another point within its circle",
+          "[triangles][property]") {
+  const auto face = test::dejavu();
+  for (const char32_t letter : {U'S', U'g', U'&', U'8', U'W'}) {
+    const Contours c = test::outline_of(*face, letter);
+    Triangles quick, rounded;
+    REQUIRE(triangulate(c, 3, quick));
+    REQUIRE(triangulate(c, 3, rounded, TriangleShape::rounded));
+    CHECK(rounded.indices.size() == quick.indices.size());
+    CHECK(rounded.area() == Approx(quick.area()).epsilon(1e-9));
+    CHECK(test::edges_pair_up(rounded));
+    const auto least_angle = [](const Triangles& t) {
+      double sum = 0;
+      for (std::size_t i = 0; i < t.indices.size(); i += 3) {
+        double longest = 0;
+        for (std::size_t k = 0; k < 3; ++k) {
+          const FontPoint a = t.points[t.indices[i + k]], b = t.points[t.indices[i + (k + 1) % 3]];
+          longest = std::max(longest, std::hypot(double{a.x} - b.x, double{a.y} - b.y));
+        }
+        sum +=
+            test::twice_area(t.points[t.indices[i]], t.points[t.indices[i + 1]], t.points[t.indices[i + 2]]) /
+            (longest * longest);
+      }
+      return sum;
+    };
+    CHECK(least_angle(rounded) > least_angle(quick));
+  }
+}
+
 TEST_CASE("nothing to fill gives no triangles", "[triangles]") {
   CHECK(triangles_of({}).indices.empty());
   Contours point;

@@ -85,6 +85,7 @@ int run(const Options& options) {
   gallery.add("messages", draw_worst_messages());
   if (std::optional<Image> night = draw_night()) gallery.add("night", *std::move(night));
   gallery.add("motions", draw_motions());
+  gallery.add("letters", draw_letters());
   gallery.add("magnified", draw_magnified());
   gallery.add("painted", draw_painted());
   gallery.add("renderers", draw_side_by_side());

@@ -40,6 +40,8 @@ Image draw_ticker();
 Image draw_worst_messages();
 /// Each ready-made motion as a strip of six moments.
 Image draw_motions();
+/// Letters as dots, lines, marks and pieces, and five moments of a word that melts.
+Image draw_letters();
 /// A file of data/demo, which are compiled in; empty where there is none of that name.
 std::string demo_file(const std::string& name);
 /// The first page of an atlas on a checkered ground, with a caption.

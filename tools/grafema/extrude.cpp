@@ -70,8 +70,9 @@ std::string collision_json(const LaidOut& laid, const Options& options) {
   const float em = laid.paragraph.size;
   for (const LetterOutline& letter : letters) {
     // A collision shape is a tenth as exact as what is seen.
-    value_or_give_up(triangulator.run(
-        letter.contours, to_number(options.tolerance, "--tolerance", 1e-6F, 1) * em * 10, triangles));
+    value_or_give_up(triangulator.run(letter.contours,
+                                      to_number(options.tolerance, "--tolerance", 1e-6F, 1) * em * 10,
+                                      triangles, TriangleShape::rounded));
     if (triangles.indices.empty()) continue;
     make_convex_pieces(triangles, pieces, static_cast<std::size_t>(options.corners));
     Json item = {{"text_start", laid.paragraph.glyphs[letter.glyph].text_start}, {"pieces", Json::array()}};

@@ -33,6 +33,13 @@ struct Triangles {
   void clear() { points.clear(), loop_ends.clear(), indices.clear(); }
 };
 
+/// How an outline is cut.
+enum class TriangleShape : std::uint8_t {
+  quick,    ///< as comes first: many are long and thin, as a graphics device does not mind
+  rounded,  ///< no point lies within the circle around another triangle, but where the outline is between
+            ///< (Delaunay): for convex pieces, and for what bends afterward
+};
+
 /// Cuts outlines into triangles; keeps its memory from call to call. For one thread at a time.
 class GRAFEMA_API Triangulator {
  public:
@@ -47,7 +54,8 @@ class GRAFEMA_API Triangulator {
   /// a grid of a 2^24th of the outline's largest, as those of most fonts do already. An outline that crosses
   /// itself more often than there is time for is an error (ErrorKind::unsupported); those of real fonts are
   /// far from that.
-  Result<void> run(const Contours& contours, float tolerance, Triangles& out);
+  Result<void> run(const Contours& contours, float tolerance, Triangles& out,
+                   TriangleShape shape = TriangleShape::quick);
 
  private:
   struct Memory;
@@ -55,7 +63,8 @@ class GRAFEMA_API Triangulator {
 };
 
 /// The same, for one outline.
-GRAFEMA_API Result<void> triangulate(const Contours& contours, float tolerance, Triangles& out);
+GRAFEMA_API Result<void> triangulate(const Contours& contours, float tolerance, Triangles& out,
+                                     TriangleShape shape = TriangleShape::quick);
 
 /// Convex polygons that together cover what the triangles cover, without overlapping: shapes for a physics
 /// engine. Polygon i has the points `indices[ends[i - 1]]` (0 for the first) to before `ends[i]`,
