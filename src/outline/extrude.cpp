@@ -2,6 +2,7 @@
 // The front, made smaller step by step, gives the rings of the bevel; the outline gives the side.
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 #include "grafema/outline/mesh.hpp"
 #include "outline/fill_triangles.hpp"
@@ -94,7 +95,7 @@ class Extruder {
       const double inward = step.inward * width_;
       Level level;
       if (step.inward == 1) {
-        level = std::move(top);
+        level = std::exchange(top, Level{});
       } else if (!inset_.run(levels_[0].loops, inward / grid_.step, level.loops, level.triangles, steps_)) {
         break;
       }

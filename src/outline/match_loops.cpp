@@ -73,15 +73,14 @@ struct Step {
 /// The cheapest way through the table of all pairs, no further than `band` samples from the even one.
 std::vector<Step> warp(const Samples& a, const Samples& b, std::size_t start, std::size_t shift,
                        std::size_t band, double turning) {
-  constexpr std::size_t n = kSamples;
-  std::vector<double> sum((n + 1) * (n + 1), std::numeric_limits<double>::infinity());
-  std::vector<std::uint8_t> came((n + 1) * (n + 1), 0);
-  const auto at = [](std::size_t i, std::size_t j) { return i * (n + 1) + j; };
+  std::vector<double> sum((kSamples + 1) * (kSamples + 1), std::numeric_limits<double>::infinity());
+  std::vector<std::uint8_t> came((kSamples + 1) * (kSamples + 1), 0);
+  const auto at = [](std::size_t i, std::size_t j) { return i * (kSamples + 1) + j; };
   sum[0] = 0;
-  for (std::size_t i = 0; i <= n; ++i) {
-    for (std::size_t j = i > band ? i - band : 0; j <= std::min(n, i + band); ++j) {
+  for (std::size_t i = 0; i <= kSamples; ++i) {
+    for (std::size_t j = i > band ? i - band : 0; j <= std::min(kSamples, i + band); ++j) {
       if (i == 0 && j == 0) continue;
-      const double here = cost(a[(start + i) % n], b[(start + shift + j) % n], turning);
+      const double here = cost(a[(start + i) % kSamples], b[(start + shift + j) % kSamples], turning);
       double least = std::numeric_limits<double>::infinity();
       const auto offer = [&](double before, double weight, std::uint8_t from) {
         if (before + weight * here < least) least = before + weight * here, came[at(i, j)] = from;
@@ -93,8 +92,9 @@ std::vector<Step> warp(const Samples& a, const Samples& b, std::size_t start, st
     }
   }
   std::vector<Step> steps;
-  for (std::size_t i = n, j = n;;) {
-    steps.push_back({static_cast<double>(start + i) / n, static_cast<double>(start + shift + j) / n});
+  for (std::size_t i = kSamples, j = kSamples;;) {
+    steps.push_back(
+        {static_cast<double>(start + i) / kSamples, static_cast<double>(start + shift + j) / kSamples});
     if (i == 0 && j == 0) break;
     const std::uint8_t from = came[at(i, j)];
     if (from != 2) --i;
