@@ -90,7 +90,8 @@ struct MorphText::Memory {
   }
   float own_time(std::size_t at, std::size_t i, float t) const {
     const float share = std::clamp(t - static_cast<float>(at), 0.0F, 1.0F);
-    return ease(options.easing, morphs[at].letter_time(i, share));
+    const float own = morphs[at].letter_time(i, share);
+    return options.own_easing ? options.own_easing(own) : ease(options.easing, own);
   }
 
   /// What is drawn of `letter` in place of it. Where that can't be made the letter itself stays.
@@ -141,9 +142,10 @@ struct MorphText::Memory {
     for (std::size_t i = 0; i < morphs[at].size(); ++i) {
       count_dots(i);
       const FontRect r = morphs[at].reach(i);
-      // An easing may go beyond the ends: letters then stand a little outside of what their ends cover.
-      const float beyond =
-          options.easing == MorphEasing::overshoot ? 0.1F * (r.x_max - r.x_min + r.y_max - r.y_min) : 0;
+      // An easing may go beyond the ends by a tenth of the way: so far do letters leave what their ends
+      // cover.
+      const bool goes_beyond = options.own_easing || options.easing == MorphEasing::overshoot;
+      const float beyond = goes_beyond ? 0.1F * std::max(r.x_max - r.x_min, r.y_max - r.y_min) : 0;
       boxes[i] = Rect{r.x_min, -r.y_max, r.x_max, -r.y_min}.grown(
           line + beyond + (options.kind == PictureKind::distance ? options.reach : 1));
     }

@@ -29,6 +29,7 @@ using detail::squared;
 struct Moving {
   std::vector<MorphPoint> points;
   float begin = 0, end = 1;  ///< the letter's times between which it moves
+  bool is_spare = false;     ///< it comes from a point, or goes to one
 };
 
 struct MovingLetter {
@@ -92,7 +93,7 @@ class Maker {
   /// A loop that shrinks to a point inside it, or grows from one, which goes along with its letter.
   static Moving spare(const Letter& letter, std::size_t loop, Place way, bool leaves, float begin,
                       float end) {
-    Moving out{{}, begin, end};
+    Moving out{{}, begin, end, true};
     const auto x = static_cast<float>(letter.inside[loop].x + way.x),
                y = static_cast<float>(letter.inside[loop].y + way.y);
     for (const Place p : letter.loops[loop].points()) {
@@ -205,6 +206,8 @@ class Maker {
 }  // namespace
 
 struct Morph::Memory {
+  static constexpr float kBeyond = 0.1F;  // how far an easing may go beyond the ends
+
   Grid grid;
   float stagger = 0;
   std::vector<MovingLetter> letters;
@@ -214,9 +217,11 @@ struct Morph::Memory {
 
   void move(std::size_t i, float t) {
     loops.clear();
-    const double whole = std::isfinite(t) ? std::clamp(t, 0.0F, 1.0F) : 0;
+    const double whole = std::isfinite(t) ? std::clamp(t, -kBeyond, 1 + kBeyond) : 0;
     for (const Moving& loop : letters[i].loops) {
-      const double u = std::clamp((whole - loop.begin) / (double{loop.end} - loop.begin), 0.0, 1.0);
+      double u = (whole - loop.begin) / (double{loop.end} - loop.begin);
+      // What shrinks to a point is a point from then on; what becomes another shape may go a little too far.
+      if (loop.is_spare) u = std::clamp(u, 0.0, 1.0);
       const std::size_t first = loops.points.size();
       for (const MorphPoint& p : loop.points) {
         const detail::GridPoint at{grid.at((1 - u) * p.from_x + u * p.to_x),

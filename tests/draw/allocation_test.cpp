@@ -31,6 +31,7 @@ int posix_memalign(void** out, size_t to, size_t size) noexcept {
 #include "grafema/atlas/glyph_cache.hpp"
 #include "grafema/draw/emit.hpp"
 #include "grafema/draw/label_set.hpp"
+#include "grafema/draw/morph_text.hpp"
 #include "grafema/draw/quad_buffer.hpp"
 #include "grafema/draw/ready_motions.hpp"
 #include "grafema/text/reveal.hpp"
@@ -193,6 +194,30 @@ TEST_CASE("a thousand frames of a set that moves, counts, fades, scrolls and wav
   CHECK(good);
   CHECK(after - before == 0);
   CHECK(set.work().numbers > 10000);
+}
+
+TEST_CASE("a word that melts allocates nothing once every stage was shown", "[allocation][morph]") {
+  const auto made =
+      MorphText::make(FontStack{test::dejavu()}, {"Larkspur Halt", "Salt & Glass", "Tinsel Quay"},
+                      {.style = {.size = 40}, .kind = PictureKind::distance});
+  REQUIRE(made);
+  MorphText& morph = **made;
+  TextContext context(morph.fonts(), morph.source());
+  LabelSet set(context);
+  SetLabel label = set.add(morph.text());
+  REQUIRE(label.set_style(morph.label_style()));
+  const auto run = [&] {
+    for (int frame = 0; frame <= 100; ++frame) {
+      morph.show(static_cast<float>(frame) / 50);
+      if (!set.update({}, frame / 60.0)) return false;
+    }
+    return true;
+  };
+  REQUIRE(run());
+  REQUIRE(run());
+  const long before = allocations;
+  REQUIRE(run());
+  CHECK(allocations == before);
 }
 
 TEST_CASE("a set that can't have the memory says so and goes on", "[allocation][set]") {

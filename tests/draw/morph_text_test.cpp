@@ -140,6 +140,29 @@ TEST_CASE("easings begin at 0 and end at 1", "[morph]") {
   }
 }
 
+TEST_CASE("letters that go too far are not cut at their cells, and come back", "[morph]") {
+  const auto even = melting({"II", "WW"}, {.style = {.size = 60}, .easing = MorphEasing::even, .stagger = 0}),
+             far = melting({"II", "WW"},
+                           {.style = {.size = 60}, .easing = MorphEasing::overshoot, .stagger = 0}),
+             own =
+                 melting({"II", "WW"},
+                         {.style = {.size = 60}, .own_easing = [](float t) { return 1 - t; }, .stagger = 0});
+  Contours a, b;
+  Triangles triangles;
+  far->show(0.75F);
+  far->outline(0.75F, a);
+  even->outline(1, b);
+  CHECK(bounds(a).x_max > bounds(b).x_max + 0.5F);
+  REQUIRE(triangulate(a, 0.02F, triangles));
+  const ImageView page = far->source()->pixels(0);
+  double sum = 0;
+  for (int i = 0; i < page.width * page.height; ++i) sum += page.data[i] / 255.0;
+  CHECK(sum >= triangles.area() * 0.99);  // more where letters lie over each other
+  own->outline(1, a);
+  even->outline(0, b);
+  CHECK(bounds(a).x_max == Approx(bounds(b).x_max).margin(0.01));
+}
+
 TEST_CASE("wrong options of melting labels are refused", "[morph]") {
   const FontStack stack{test::dejavu()};
   const auto kind_of = [&](const std::vector<std::string>& texts, const MorphTextOptions& options) {

@@ -7,6 +7,7 @@
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/atlas/bake.hpp"
 #include "grafema/text/text_outline.hpp"
+#include "support/font_builder.hpp"
 #include "support/shapes.hpp"
 #include "support/support.hpp"
 
@@ -65,6 +66,38 @@ TEST_CASE("solid text is one closed mesh, spaces are no letters", "[solid]") {
   SolidText wrong;
   CHECK_FALSE(make_solid_text(stack, paragraph, {.depth = 0}, wrong).has_value());
   CHECK(wrong.mesh.vertices.empty());
+}
+
+TEST_CASE("color layers are letters of their own, each in front of the one below", "[solid]") {
+  test::FontBuilder builder;
+  const auto exclamation = 2;  // its number in the built-in face; '"' and '#' are 3 and 4
+  // COLR 0: one base glyph of two layers, '#' in color 0 and itself in color 1; CPAL: one palette of two
+  // colors, BGRA.
+  builder.table("COLR") = test::words({0, 1, 0, 14, 0, 20, 2, exclamation, 0, 2, 4, 0, exclamation, 1});
+  builder.table("CPAL") =
+      test::joined({test::words({0, 2, 1, 2, 0, 14, 0}), test::words({0x0000, 0xFFFF, 0x00FF, 0x00FF})});
+  const FontStack stack{builder.face()};
+  const Paragraph paragraph = laid_out(stack, "!#");
+  SolidText text;
+  REQUIRE(make_solid_text(stack, paragraph, {.depth = 0.2F}, text));
+  REQUIRE(text.letters.size() == 3);
+  CHECK(text.letters[0].color == Color{1, 0, 0, 1});
+  CHECK(text.letters[1].color == Color{0, 1, 0, 1});
+  CHECK_FALSE(text.letters[2].color.has_value());
+  CHECK(text.letters[1].layer == 1);
+  std::array<float, 3> front{};
+  for (const MeshPart& part : text.mesh.parts) {
+    for (std::uint32_t i = part.first; i < part.first + part.count; ++i) {
+      front[part.letter] = std::max(front[part.letter], text.mesh.vertices[text.mesh.indices[i]].position[2]);
+    }
+  }
+  CHECK(front[0] == Approx(0.2));
+  CHECK(front[1] == Approx(0.21));
+  CHECK(front[2] == Approx(0.2));
+  CHECK(test::is_closed(text.mesh));
+  SolidText plain;
+  REQUIRE(make_solid_text(stack, paragraph, {.depth = 0.2F, .colors = false}, plain));
+  CHECK(plain.letters.size() == 2);
 }
 
 TEST_CASE("text of an atlas has no outlines", "[solid]") {

@@ -5,10 +5,13 @@
 #include <algorithm>
 #include <chrono>
 #include <filesystem>
+#include <map>
 #include <string>
 #include <vector>
 
 #include "grafema/font/face.hpp"
+#include "grafema/outline/mesh.hpp"
+#include "grafema/outline/triangles.hpp"
 
 namespace {
 
@@ -17,7 +20,8 @@ using namespace grafema;
 
 struct Totals {
   std::size_t files = 0, refused = 0, faces = 0, glyphs = 0, empty = 0, contours = 0, points = 0,
-              characters = 0, bitmaps = 0, paints = 0, lookups = 0, errors = 0;
+              characters = 0, bitmaps = 0, paints = 0, lookups = 0, errors = 0, triangles = 0, solids = 0,
+              open = 0;
   double slowest_ms = 0;
   std::string slowest;
 };
@@ -25,6 +29,39 @@ struct Totals {
 void complain(const fs::path& path, const Error& error, Totals& totals) {
   constexpr std::size_t kShown = 200;
   if (++totals.errors <= kShown) fmt::print("error: {}\n", describe(error, path.string()));
+}
+
+/// Whether every edge of the mesh is passed as often one way as the other.
+bool is_closed(const Mesh& mesh) {
+  std::map<std::pair<std::array<float, 3>, std::array<float, 3>>, int> edges;
+  for (std::size_t i = 0; i < mesh.indices.size(); i += 3) {
+    for (std::size_t k = 0; k < 3; ++k) {
+      const auto a = mesh.vertices[mesh.indices[i + k]].position,
+                 b = mesh.vertices[mesh.indices[i + (k + 1) % 3]].position;
+      ++edges[{a, b}];
+      --edges[{b, a}];
+    }
+  }
+  return std::all_of(edges.begin(), edges.end(), [](const auto& edge) { return edge.second == 0; });
+}
+
+/// Every glyph as triangles; one in seven as a solid letter that must be closed.
+void make_solid(const fs::path& path, std::uint32_t glyph, float em, const Contours& outline,
+                Totals& totals) {
+  Triangles triangles;
+  if (const Result<void> made = triangulate(outline, em / 1000, triangles); !made)
+    return complain(path, made.error(), totals);
+  totals.triangles += triangles.triangle_count();
+  if (glyph % 7 != 0) return;
+  Mesh mesh;
+  const Solid solid{
+      .depth = em / 5, .bevel = {.width = em / 50, .back = glyph % 2 == 0}, .tolerance = em / 1000};
+  if (const Result<void> made = extrude(outline, solid, mesh); !made)
+    return complain(path, made.error(), totals);
+  ++totals.solids;
+  if (is_closed(mesh)) return;
+  ++totals.open, ++totals.errors;
+  fmt::print("error: {}: the solid of glyph {} is not closed\n", path.string(), glyph);
 }
 
 void take_glyphs(const fs::path& path, const Face& face, Totals& totals) {
@@ -43,6 +80,7 @@ void take_glyphs(const fs::path& path, const Face& face, Totals& totals) {
     totals.contours += static_cast<std::size_t>(
         std::count(outline.commands.begin(), outline.commands.end(), PathCommand::closepath));
     totals.points += outline.points.size();
+    make_solid(path, g, face.units_per_em(), outline, totals);
     const auto paint = face.read_paint(GlyphId{g});
     if (!paint) complain(path, paint.error(), totals);
     if (paint && *paint) totals.paints += (*paint)->paints.size();
@@ -118,6 +156,8 @@ int main(int argc, char** argv) {
   fmt::print("{} characters, {} lookups, {} embedded pictures, {} paints; slowest glyph {:.1f} ms: {}\n",
              totals.characters, totals.lookups, totals.bitmaps, totals.paints, totals.slowest_ms,
              totals.slowest);
+  fmt::print("{} triangles, {} solid letters, {} of them not closed\n", totals.triangles, totals.solids,
+             totals.open);
   fmt::print("{} errors\n", totals.errors);
   return totals.errors == 0 ? 0 : 1;
 }

@@ -2,6 +2,7 @@
 // A label whose word melts into the next, frame by frame.
 #pragma once
 
+#include <functional>
 #include <memory>
 #include <string>
 #include <vector>
@@ -40,6 +41,8 @@ struct MorphTextOptions {
   TextStyle style = {};  ///< of all texts: size, box, alignment
   MorphPairing pairing = MorphPairing::place;
   MorphEasing easing = MorphEasing::soft;
+  std::function<float(float)> own_easing =
+      {};                                    ///< in place of `easing`: 0 to 1 gives 0 to 1, or a tenth beyond
   float stagger = 0.3F;                      ///< see MorphOptions
   PictureKind kind = PictureKind::coverage;  ///< coverage for plain letters at their own size; `distance` for
                                              ///< looks with outlines and shadows, and for text that is scaled

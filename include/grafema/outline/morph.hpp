@@ -59,8 +59,9 @@ class GRAFEMA_API Morph {
   FontRect reach(std::size_t i) const;
   /// The time of one letter while the whole is at `t` (clamped to 0..1): staggered, 0 to 1.
   float letter_time(std::size_t i, float t) const;
-  /// Replaces `out` with a letter at its own time `t`, clamped to 0..1: an eased `letter_time`. It is
-  /// `united`: filled right by any rule. In steady state nothing is allocated.
+  /// Replaces `out` with a letter at its own time `t`, an eased `letter_time`. Times below 0 and above 1 go
+  /// on beyond the ends, by a tenth at most. It is `united`: filled right by any rule. In steady state
+  /// nothing is allocated.
   void letter(std::size_t i, float t, Contours& out);
   /// Replaces `out` with all letters while the whole is at `t`, without easing.
   void shape(float t, Contours& out);
