@@ -60,11 +60,12 @@ void extrude_ascii(benchmark::State& state) {
   count_letters(state);
 }
 
-/// Twenty letters as one outline.
+/// Twenty letters side by side as one outline.
 Contours word() {
   Contours all;
   for (std::size_t i = 0; i < 20; ++i) {
-    const Contours& c = ascii_outlines()[33 + i].contours;
+    Contours c = ascii_outlines()[33 + i].contours;
+    for (FontPoint& p : c.points) p.x += static_cast<float>(i) * 1500;
     all.commands.insert(all.commands.end(), c.commands.begin(), c.commands.end());
     all.points.insert(all.points.end(), c.points.begin(), c.points.end());
   }

@@ -8,12 +8,28 @@
 
 namespace grafema::detail {
 
+/// The derivative by t, as Curve::slope, from the closed forms.
+inline Dot velocity(const Curve& c, double t) {
+  const double s = 1 - t;
+  const auto difference = [&c](std::size_t i) {
+    return Dot{c.p[i + 1].x - c.p[i].x, c.p[i + 1].y - c.p[i].y};
+  };
+  const Dot a = difference(0);
+  if (c.degree == 1) return a;
+  const Dot b = difference(1);
+  if (c.degree == 2) return {2 * (s * a.x + t * b.x), 2 * (s * a.y + t * b.y)};
+  const Dot d = difference(2);
+  return {3 * (s * s * a.x + 2 * s * t * b.x + t * t * d.x),
+          3 * (s * s * a.y + 2 * s * t * b.y + t * t * d.y)};
+}
+
 /// A part of a curve whose length five samples tell to a millionth.
 struct LengthPart {
   double from = 0, to = 0;  ///< of the curve's parameter
   double begin = 0;         ///< length from the first curve's start
   double length = 0;
   std::uint32_t curve = 0;
+  double speed_from = 0, speed_to = 0;  ///< lengths of the slope at its ends; 0 for lines
 };
 
 /// Appends the parts of a curve; `begin` is the length before it. Gives back the length behind it.

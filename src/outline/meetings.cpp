@@ -52,6 +52,11 @@ bool any_cross(const Loops& loops) {
   return false;
 }
 
+void Meetings::add(GridPoint low, GridPoint high) {
+  const double x = double{1} * high.x - low.x, y = double{1} * high.y - low.y;
+  edges_.push_back({low, high, std::sqrt(0.51 * (x * x + y * y))});
+}
+
 bool Meetings::find(Steps& steps) {
   found_.clear();
   constexpr std::size_t kFew = 1024;
@@ -164,6 +169,13 @@ void Meetings::cut(std::uint32_t edge, GridPoint point) {
 
 void Meetings::meet(std::uint32_t i, std::uint32_t j) {
   const Edge &a = edges_[i], &b = edges_[j];
+  // Most pairs lie clearly on one side of each other.
+  const auto on_one_side = [](const Edge& e, const Edge& f) {
+    const auto low = static_cast<double>(turn(e.low, e.high, f.low)),
+               high = static_cast<double>(turn(e.low, e.high, f.high));
+    return (low > e.near && high > e.near) || (low < -e.near && high < -e.near);
+  };
+  if (on_one_side(a, b) || on_one_side(b, a)) return;
   bool near = false;
   for (const GridPoint p : {b.low, b.high}) near |= cut_beside(i, p);
   for (const GridPoint p : {a.low, a.high}) near |= cut_beside(j, p);

@@ -19,7 +19,7 @@ class Meetings {
 
   void clear() { edges_.clear(); }
   /// In the order of their low ends, as `sweep_key` has it.
-  void add(GridPoint low, GridPoint high) { edges_.push_back({low, high}); }
+  void add(GridPoint low, GridPoint high);
   /// False where that takes more steps than there are.
   bool find(Steps& steps);
   /// By edge, along each from its low end.
@@ -28,6 +28,7 @@ class Meetings {
  private:
   struct Edge {
     GridPoint low, high;
+    double near = 0;  ///< what `turn` gives for a point as far away as cutting reaches, a little more
   };
   bool compare_by_height(Steps& steps);
   bool compare_by_cells(Steps& steps);

@@ -28,7 +28,7 @@ struct Measured {
 };
 
 Dot direction(const Curve& curve, double t) {
-  Dot d = curve.slope(t);
+  Dot d = detail::velocity(curve, t);
   double length = std::sqrt(d.x * d.x + d.y * d.y);
   if (!(length > 0)) {  // control points lie on each other: look on a little, inward
     const double aside = t < 0.5 ? t + 1e-3 : t - 1e-3;
@@ -44,7 +44,8 @@ double curvature(const Curve& curve, double t) {
   if (curve.degree == 1) return 0;
   constexpr double kStep = 1e-4;
   const double a = std::max(t - kStep, 0.0), b = std::min(t + kStep, 1.0);
-  const Dot d = curve.slope(t), before = curve.slope(a), after = curve.slope(b);
+  const Dot d = detail::velocity(curve, t), before = detail::velocity(curve, a),
+            after = detail::velocity(curve, b);
   const Dot bend{(after.x - before.x) / (b - a), (after.y - before.y) / (b - a)};
   const double squared = d.x * d.x + d.y * d.y;
   return squared > 0 ? (d.x * bend.y - d.y * bend.x) / (squared * std::sqrt(squared)) : 0;

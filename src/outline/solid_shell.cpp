@@ -36,6 +36,7 @@ class Builder {
  public:
   Builder(const Shell& shell, const Solid& solid, Mesh& mesh) : shell_(shell), solid_(solid), mesh_(mesh) {
     smooth_ = sine_cosine(solid.sharp_angle).cosine;
+    half_smooth_ = sine_cosine(solid.sharp_angle / 2.0).cosine;
     normals_.reserve(shell.faces.size()), weights_.reserve(shell.faces.size());
     for (const ShellFace& face : shell.faces) {
       const auto& p = face.points;
@@ -49,6 +50,7 @@ class Builder {
 
   void run() {
     made_.assign(shell_.points.size(), 0);
+    shared_.assign(shell_.points.size(), kUnknown);
     const std::uint32_t letter = mesh_.letters++;
     for (std::size_t i = 0; i < shell_.faces.size(); ++i) {
       const ShellFace& face = shell_.faces[i];
@@ -139,8 +141,32 @@ class Builder {
     return v;
   }
 
+  /// Whether the bevel alone meets in the point, and is smooth there: then all its faces share one vertex.
+  /// Faces that lie within half of the sharp angle of one direction lie within the whole of each other.
+  bool is_smooth(std::uint32_t point) const {
+    Vector sum;
+    for (std::uint32_t i = first_[point]; i < first_[point + 1]; ++i) {
+      if (around_[i].rank != 0) return false;
+      const Vector& n = around_[i].normal;
+      sum = {sum.x + n.x, sum.y + n.y, sum.z + n.z};
+    }
+    sum = unit(sum);
+    for (std::uint32_t i = first_[point]; i < first_[point + 1]; ++i) {
+      if (dot(sum, around_[i].normal) <= half_smooth_) return false;
+    }
+    return true;
+  }
+
   std::uint32_t add(std::size_t face, std::size_t corner) {
     const std::uint32_t point = shell_.faces[face].points[corner];
+    if (shared_[point] == kUnknown) shared_[point] = is_smooth(point) ? kToMake : kNone;
+    if (shared_[point] < kUnknown) return shared_[point];
+    const std::uint32_t made = find_or_make(face, corner, point);
+    if (shared_[point] == kToMake) shared_[point] = made;
+    return made;
+  }
+
+  std::uint32_t find_or_make(std::size_t face, std::size_t corner, std::uint32_t point) {
     const MeshVertex v = vertex(face, corner);
     for (std::uint32_t at = made_[point]; at != 0; at = next_made_[at - 1]) {
       const std::uint32_t index = vertices_[at - 1];
@@ -162,7 +188,9 @@ class Builder {
   const Shell& shell_;
   const Solid& solid_;
   Mesh& mesh_;
-  double smooth_;
+  double smooth_, half_smooth_;
+  static constexpr std::uint32_t kUnknown = ~2U, kToMake = ~1U, kNone = ~0U;
+  std::vector<std::uint32_t> shared_;  // the one vertex of a point, where it has one
   std::vector<Vector> normals_;
   std::vector<double> weights_;
   std::vector<std::uint32_t> first_;
