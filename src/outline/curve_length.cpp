@@ -74,7 +74,10 @@ double parameter_at(const Curve& curve, const LengthPart& part, double distance)
     if (std::abs(off) <= 1e-6 * part.length) break;
     (off > 0 ? high : low) = t;
     const double v = speed(curve, t), next = v > 0 ? t - off / v : low;
-    t = next > low && next < high ? next : (low + high) / 2;
+    const bool is_within = next > low && next < high;
+    t = is_within ? next : (low + high) / 2;
+    // A step squares what is left: from a thousandth on the next need not be looked at.
+    if (is_within && std::abs(off) <= 1e-3 * part.length) break;
   }
   return t;
 }

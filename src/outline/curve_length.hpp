@@ -23,6 +23,18 @@ inline Dot velocity(const Curve& c, double t) {
           3 * (s * s * a.y + 2 * s * t * b.y + t * t * d.y)};
 }
 
+/// The second derivative by t.
+inline Dot acceleration(const Curve& c, double t) {
+  const auto bend = [&c](std::size_t i) {
+    return Dot{c.p[i].x - 2 * c.p[i + 1].x + c.p[i + 2].x, c.p[i].y - 2 * c.p[i + 1].y + c.p[i + 2].y};
+  };
+  if (c.degree == 1) return {0, 0};
+  const Dot a = bend(0);
+  if (c.degree == 2) return {2 * a.x, 2 * a.y};
+  const Dot b = bend(1);
+  return {6 * ((1 - t) * a.x + t * b.x), 6 * ((1 - t) * a.y + t * b.y)};
+}
+
 /// A part of a curve whose length five samples tell to a millionth.
 struct LengthPart {
   double from = 0, to = 0;  ///< of the curve's parameter

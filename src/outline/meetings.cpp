@@ -89,7 +89,7 @@ bool Meetings::compare_by_height(Steps& steps) {
       const Edge& b = edges_[j];
       if (std::max(b.low.x, b.high.x) >= left && std::min(b.low.x, b.high.x) <= right) meet(i, j);
     }
-    if (!steps.spend(j - i)) return false;
+    if (!steps.spend(j - i) || crowded()) return false;
   }
   return true;
 }
@@ -99,7 +99,7 @@ bool Meetings::compare_by_cells(Steps& steps) {
   if (!sort_into_cells(first, held, steps)) return false;
   for (std::size_t cell = 0; cell + 1 < first.size(); ++cell) {
     const std::size_t count = first[cell + 1] - first[cell];
-    if (!steps.spend(1 + count * count / 2)) return false;
+    if (!steps.spend(1 + count * count / 2) || crowded()) return false;
     for (std::size_t i = first[cell]; i < first[cell + 1]; ++i) {
       for (std::size_t j = i + 1; j < first[cell + 1]; ++j) meet(held[i], held[j]);
     }

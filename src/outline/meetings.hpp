@@ -30,6 +30,8 @@ class Meetings {
     GridPoint low, high;
     double near = 0;  ///< what `turn` gives for a point as far away as cutting reaches, a little more
   };
+  /// No outline that means something crosses itself half a million times.
+  bool crowded() const { return found_.size() > 1'000'000; }
   bool compare_by_height(Steps& steps);
   bool compare_by_cells(Steps& steps);
   bool sort_into_cells(std::vector<std::uint32_t>& first, std::vector<std::uint32_t>& held, Steps& steps);

@@ -39,14 +39,9 @@ Dot direction(const Curve& curve, double t) {
   return length > 0 ? Dot{d.x / length, d.y / length} : Dot{1, 0};
 }
 
-/// By differences of the slope: exact for quadratic curves.
 double curvature(const Curve& curve, double t) {
   if (curve.degree == 1) return 0;
-  constexpr double kStep = 1e-4;
-  const double a = std::max(t - kStep, 0.0), b = std::min(t + kStep, 1.0);
-  const Dot d = detail::velocity(curve, t), before = detail::velocity(curve, a),
-            after = detail::velocity(curve, b);
-  const Dot bend{(after.x - before.x) / (b - a), (after.y - before.y) / (b - a)};
+  const Dot d = detail::velocity(curve, t), bend = detail::acceleration(curve, t);
   const double squared = d.x * d.x + d.y * d.y;
   return squared > 0 ? (d.x * bend.y - d.y * bend.x) / (squared * std::sqrt(squared)) : 0;
 }

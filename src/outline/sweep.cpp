@@ -49,30 +49,28 @@ void Sweep::list_going_up() {
   first_up_.back() = static_cast<std::uint32_t>(edges.size());
 }
 
-bool Sweep::stands_right_of(std::uint32_t point, std::uint32_t edge) const {
+Sweep::Active Sweep::active(std::uint32_t edge, std::int32_t winding) const {
   const SweepEdge& e = edges[edge];
-  return turn(points[e.low], points[e.high], points[point]) < 0;
+  return {edge, e.high, points[e.low], points[e.high], winding, {}};
 }
 
 /// Where the point stands among the edges that cross the line; which of them end in it.
 bool Sweep::pass(std::uint32_t point, Steps& steps) {
+  const GridPoint here = points[point];
   std::size_t at = 0, behind = active_.size();
   while (at < behind) {
     const std::size_t middle = (at + behind) / 2;
-    if (stands_right_of(point, active_[middle].edge)) {
+    if (turn(active_[middle].from, active_[middle].to, here) < 0) {
       at = middle + 1;
     } else {
       behind = middle;
     }
   }
   std::size_t end = at;
-  while (end < active_.size() && edges[active_[end].edge].high == point) ++end;
+  while (end < active_.size() && active_[end].high == point) ++end;
   if (end - at != ending_[point]) return false;
   // The next edge must lie right of the point, not go through it.
-  if (end < active_.size()) {
-    const SweepEdge& next = edges[active_[end].edge];
-    if (turn(points[next.low], points[next.high], points[point]) <= 0) return false;
-  }
+  if (end < active_.size() && turn(active_[end].from, active_[end].to, here) <= 0) return false;
   if (!steps.spend(2 + (active_.size() - at) / 64)) return false;
   const std::uint32_t going_up = first_up_[point + 1] - first_up_[point];
   if (going_up == 1 && end - at == 1) return go_on(point, at, up_[first_up_[point]]);
@@ -94,7 +92,8 @@ bool Sweep::go_on(std::uint32_t point, std::size_t at, std::uint32_t edge) {
       add_right(active_[at - 1].chain, point);
     }
   }
-  here.edge = edge;
+  const SweepEdge& e = edges[edge];
+  here.edge = edge, here.high = e.high, here.from = points[e.low], here.to = points[e.high];
   if (at > 0 && !apart(active_[at - 1], here)) return false;
   return at + 1 >= active_.size() || apart(here, active_[at + 1]);
 }
@@ -126,7 +125,7 @@ bool Sweep::enter(std::uint32_t point, std::size_t at, std::size_t ending) {
       if (filled_before == fills(winding)) return false;
       fills_left_[*up] = filled_before ? 1 : 0;
     }
-    entering_.push_back({*up, winding, {}});
+    entering_.push_back(active(*up, winding));
   }
   const std::int32_t expected = ending > 0 ? active_[at + ending - 1].winding : outside;
   if (winding != expected) return false;  // a loop is not closed
@@ -172,11 +171,10 @@ bool Sweep::enter(std::uint32_t point, std::size_t at, std::size_t ending) {
 }
 
 /// Whether two neighbors keep their order up to where the first of them ends.
-bool Sweep::apart(const Active& left, const Active& right) const {
-  const SweepEdge &a = edges[left.edge], &b = edges[right.edge];
-  if (a.high == b.high) return true;
-  return a.high < b.high ? turn(points[b.low], points[b.high], points[a.high]) > 0
-                         : turn(points[a.low], points[a.high], points[b.high]) < 0;
+bool Sweep::apart(const Active& left, const Active& right) {
+  if (left.high == right.high) return true;
+  return left.high < right.high ? turn(right.from, right.to, left.to) > 0
+                                : turn(left.from, left.to, right.to) < 0;
 }
 
 std::uint32_t Sweep::add_node(std::uint32_t point, std::uint32_t left, std::uint32_t right) {

@@ -50,18 +50,19 @@ class Sweep {
     std::uint32_t left = kNone, right = kNone, latest = kNone;
   };
   struct Active {
-    std::uint32_t edge;
-    std::int32_t winding;  // on its right
-    Chain chain;           // of the stretch on its right, where that is filled
+    std::uint32_t edge, high;  // `high`: the number of its upper end
+    GridPoint from, to;        // its ends
+    std::int32_t winding;      // on its right
+    Chain chain;               // of the stretch on its right, where that is filled
   };
 
   bool run(Steps& steps);
   bool pass(std::uint32_t point, Steps& steps);
-  bool stands_right_of(std::uint32_t point, std::uint32_t edge) const;
+  Active active(std::uint32_t edge, std::int32_t winding) const;
   bool sort_going_up(std::uint32_t point);
   bool go_on(std::uint32_t point, std::size_t at, std::uint32_t edge);
   bool enter(std::uint32_t point, std::size_t at, std::size_t ending);
-  bool apart(const Active& left, const Active& right) const;
+  static bool apart(const Active& left, const Active& right);
   std::uint32_t add_node(std::uint32_t point, std::uint32_t left, std::uint32_t right);
   bool left_turn(std::uint32_t a, std::uint32_t b, std::uint32_t c) const {
     return turn(points[a], points[b], points[c]) > 0;
