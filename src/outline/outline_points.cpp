@@ -39,13 +39,6 @@ Dot direction(const Curve& curve, double t) {
   return length > 0 ? Dot{d.x / length, d.y / length} : Dot{1, 0};
 }
 
-double curvature(const Curve& curve, double t) {
-  if (curve.degree == 1) return 0;
-  const Dot d = detail::velocity(curve, t), bend = detail::acceleration(curve, t);
-  const double squared = d.x * d.x + d.y * d.y;
-  return squared > 0 ? (d.x * bend.y - d.y * bend.x) / (squared * std::sqrt(squared)) : 0;
-}
-
 }  // namespace
 
 struct OutlinePoints::Memory {
@@ -184,9 +177,12 @@ OutlinePoint OutlinePoints::at(std::size_t contour, double distance) const {
 
 OutlinePoint OutlinePoints::Memory::at(std::size_t contour, double distance) const {
   const Measured& c = contours[contour];
-  double along = std::isfinite(distance) ? std::fmod(distance, c.length) : 0;
-  if (along < 0) along += c.length;
-  if (along >= c.length) along = 0;
+  double along = distance;
+  if (!(along >= 0 && along < c.length)) {  // the rest of a division is slow, and seldom asked for
+    along = std::isfinite(distance) ? std::fmod(distance, c.length) : 0;
+    if (along < 0) along += c.length;
+    if (along >= c.length) along = 0;
+  }
   const auto begin = parts.begin() + static_cast<std::ptrdiff_t>(c.first_part);
   const auto end = parts.begin() + static_cast<std::ptrdiff_t>(c.end_part);
   // A corner is found from what goes on from it: a length that rounding puts just before it counts as on it.
@@ -197,17 +193,24 @@ OutlinePoint OutlinePoints::Memory::at(std::size_t contour, double distance) con
   const Curve& curve = curves[part->curve];
   const double t =
       detail::parameter_at(curve, *part, std::clamp(c.begin + along - part->begin, 0.0, part->length));
-  const Dot p = curve.at(t), d = direction(curve, t);
+  const Dot p = curve.at(t), slope = detail::velocity(curve, t);
+  const double speed = std::sqrt(slope.x * slope.x + slope.y * slope.y);
+  const Dot d = speed > 0 ? Dot{slope.x / speed, slope.y / speed} : direction(curve, t);
   OutlinePoint out;
   out.place = {static_cast<float>(p.x), static_cast<float>(p.y)};
   out.tangent = {static_cast<float>(d.x), static_cast<float>(d.y)};
   const double side = c.filled_left ? 1 : -1;
   out.normal = {static_cast<float>(side * d.y), static_cast<float>(-side * d.x)};
-  const auto corner = std::lower_bound(c.corners.begin(), c.corners.end(), along - slack);
-  out.corner = corner != c.corners.end() && *corner <= along + slack;
-  out.curvature = out.corner ? 0 : static_cast<float>(curvature(curve, t));
+  if (!c.corners.empty()) {
+    const auto corner = std::lower_bound(c.corners.begin(), c.corners.end(), along - slack);
+    out.corner = corner != c.corners.end() && *corner <= along + slack;
+  }
+  if (curve.degree > 1 && speed > 0 && !out.corner) {
+    const Dot bend = detail::acceleration(curve, t);
+    out.curvature = static_cast<float>((d.x * bend.y - d.y * bend.x) / (speed * speed));
+  }
   out.contour = static_cast<std::uint32_t>(contour);
-  out.fraction = std::min(static_cast<float>(along / c.length), std::nextafter(1.0F, 0.0F));
+  out.fraction = std::min(static_cast<float>(along / c.length), 0x1.fffffep-1F);
   out.hole = c.hole;
   return out;
 }

@@ -35,9 +35,13 @@ bool Sweep::run(Steps& steps) {
 void Sweep::list_going_up() {
   first_up_.assign(points.size() + 1, 0);
   ending_.assign(points.size(), 0);
-  for (const SweepEdge& e : edges) {
+  one_ending_.resize(points.size());
+  position_.resize(edges.size());
+  for (std::uint32_t i = 0; i < edges.size(); ++i) {
+    const SweepEdge& e = edges[i];
     ++first_up_[e.low + 1];
     ++ending_[e.high];
+    one_ending_[e.high] = i;
   }
   for (std::size_t i = 1; i < first_up_.size(); ++i) first_up_[i] += first_up_[i - 1];
   up_.resize(edges.size());
@@ -54,8 +58,14 @@ Sweep::Active Sweep::active(std::uint32_t edge, std::int32_t winding) const {
   return {edge, e.high, points[e.low], points[e.high], winding, {}};
 }
 
-/// Where the point stands among the edges that cross the line; which of them end in it.
-bool Sweep::pass(std::uint32_t point, Steps& steps) {
+/// The first edge that is not left of the point. Where edges end in it, that is the first of these: neighbors
+/// were found to keep their order up to here when the later of them came in.
+std::size_t Sweep::find_place(std::uint32_t point) const {
+  if (ending_[point] > 0) {
+    std::size_t at = position_[one_ending_[point]];
+    while (at > 0 && active_[at - 1].high == point) --at;
+    return at;
+  }
   const GridPoint here = points[point];
   std::size_t at = 0, behind = active_.size();
   while (at < behind) {
@@ -66,11 +76,17 @@ bool Sweep::pass(std::uint32_t point, Steps& steps) {
       behind = middle;
     }
   }
+  return at;
+}
+
+bool Sweep::pass(std::uint32_t point, Steps& steps) {
+  const std::size_t at = find_place(point);
   std::size_t end = at;
   while (end < active_.size() && active_[end].high == point) ++end;
   if (end - at != ending_[point]) return false;
-  // The next edge must lie right of the point, not go through it.
-  if (end < active_.size() && turn(active_[end].from, active_[end].to, here) <= 0) return false;
+  // Where none ends here, the next edge must lie right of the point, not go through it.
+  const bool may_touch = end == at && end < active_.size();
+  if (may_touch && turn(active_[end].from, active_[end].to, points[point]) <= 0) return false;
   if (!steps.spend(2 + (active_.size() - at) / 64)) return false;
   const std::uint32_t going_up = first_up_[point + 1] - first_up_[point];
   if (going_up == 1 && end - at == 1) return go_on(point, at, up_[first_up_[point]]);
@@ -93,6 +109,7 @@ bool Sweep::go_on(std::uint32_t point, std::size_t at, std::uint32_t edge) {
     }
   }
   const SweepEdge& e = edges[edge];
+  position_[edge] = static_cast<std::uint32_t>(at);
   here.edge = edge, here.high = e.high, here.from = points[e.low], here.to = points[e.high];
   if (at > 0 && !apart(active_[at - 1], here)) return false;
   return at + 1 >= active_.size() || apart(here, active_[at + 1]);
@@ -165,6 +182,8 @@ bool Sweep::enter(std::uint32_t point, std::size_t at, std::size_t ending) {
     active_.insert(place + static_cast<std::ptrdiff_t>(kept),
                    entering_.begin() + static_cast<std::ptrdiff_t>(kept), entering_.end());
   }
+  const std::size_t changed = entering_.size() == ending ? at + kept : active_.size();
+  for (std::size_t i = at; i < changed; ++i) position_[active_[i].edge] = static_cast<std::uint32_t>(i);
   const std::size_t after = at + entering_.size();
   if (at > 0 && at < active_.size() && !apart(active_[at - 1], active_[at])) return false;
   return after == at || after >= active_.size() || apart(active_[after - 1], active_[after]);

@@ -72,9 +72,12 @@ class Sweep {
   bool end_chain(const Chain& chain, std::uint32_t point);
   Chain split(Chain& chain, std::uint32_t point);
   void list_going_up();
+  std::size_t find_place(std::uint32_t point) const;
 
   std::vector<std::uint32_t> first_up_, up_;  // edges by their low point
   std::vector<std::uint32_t> ending_;         // how many edges end at each point
+  std::vector<std::uint32_t> one_ending_;     // one of them
+  std::vector<std::uint32_t> position_;       // of each edge in `active_`
   std::vector<Active> active_, entering_;
   std::vector<Node> nodes_;
   std::vector<std::uint8_t> fills_left_;
