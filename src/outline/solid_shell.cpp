@@ -51,6 +51,7 @@ class Builder {
   void run() {
     made_.assign(shell_.points.size(), 0);
     shared_.assign(shell_.points.size(), kUnknown);
+    flat_.assign(shell_.points.size(), kUnknown);
     const std::uint32_t letter = mesh_.letters++;
     for (std::size_t i = 0; i < shell_.faces.size(); ++i) {
       const ShellFace& face = shell_.faces[i];
@@ -159,6 +160,10 @@ class Builder {
 
   std::uint32_t add(std::size_t face, std::size_t corner) {
     const std::uint32_t point = shell_.faces[face].points[corner];
+    if (rank(shell_.faces[face].surface) == 2) {  // flat: what meets in the point has one normal
+      if (flat_[point] == kUnknown) flat_[point] = find_or_make(face, corner, point);
+      return flat_[point];
+    }
     if (shared_[point] == kUnknown) shared_[point] = is_smooth(point) ? kToMake : kNone;
     if (shared_[point] < kUnknown) return shared_[point];
     const std::uint32_t made = find_or_make(face, corner, point);
@@ -191,6 +196,7 @@ class Builder {
   double smooth_, half_smooth_;
   static constexpr std::uint32_t kUnknown = ~2U, kToMake = ~1U, kNone = ~0U;
   std::vector<std::uint32_t> shared_;  // the one vertex of a point, where it has one
+  std::vector<std::uint32_t> flat_;    // that of the front or back in a point
   std::vector<Vector> normals_;
   std::vector<double> weights_;
   std::vector<std::uint32_t> first_;
