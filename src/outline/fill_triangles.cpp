@@ -94,10 +94,13 @@ bool FillTriangles::cut_whole(const Loops& loops, std::vector<Triangle>& out, St
   }
   sweep_.edges.resize(count);
   for (std::size_t loop = 0; loop < loops.ends.size(); ++loop) {
-    for (std::size_t i = loops.first(loop); i < loops.ends[loop]; ++i) {
-      const std::uint32_t a = number_[i], b = number_[next_in_loop(loops, loop, i)];
+    std::uint32_t a = number_[loops.ends[loop] - 1];
+    std::size_t i = loops.ends[loop] - 1;  // the edge that closes the loop comes first
+    for (std::size_t next = loops.first(loop); next < loops.ends[loop]; i = next++) {
+      const std::uint32_t b = number_[next];
       if (a == b) return false;
       sweep_.edges[i] = a < b ? SweepEdge{a, b, -1} : SweepEdge{b, a, 1};
+      a = b;
     }
   }
   return sweep_.triangulate(out, steps);

@@ -15,12 +15,7 @@ constexpr int kBits = 24;
 Grid Grid::reaching(double largest) {
   int exponent = 0;
   std::frexp(std::max(largest, 1.0), &exponent);
-  return {std::ldexp(1.0, exponent - kBits)};
-}
-
-std::int32_t Grid::at(double v) const {
-  constexpr double kLargest = 1 << kBits;
-  return static_cast<std::int32_t>(std::nearbyint(std::clamp(v / step, -kLargest, kLargest)));
+  return {std::ldexp(1.0, exponent - kBits), std::ldexp(1.0, kBits - exponent)};
 }
 
 void Loops::close() {

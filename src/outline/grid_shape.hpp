@@ -2,6 +2,8 @@
 // Shapes with straight edges on a grid of whole numbers, where what lies left of what is told exactly.
 #pragma once
 
+#include <algorithm>
+#include <cmath>
 #include <cstddef>
 #include <cstdint>
 #include <span>
@@ -32,10 +34,14 @@ inline std::uint64_t sweep_key(GridPoint p) {
 /// How fine the grid is: a power of two, so that numbers with few bits stand on it exactly.
 struct Grid {
   double step = 1;
+  double steps_per_unit = 1;  ///< 1 / step, as exact
 
   /// The finest grid for coordinates up to `largest` on either side of 0.
   static Grid reaching(double largest);
-  std::int32_t at(double v) const;
+  std::int32_t at(double v) const {
+    constexpr double kLargest = 1 << 24;
+    return static_cast<std::int32_t>(std::nearbyint(std::clamp(v * steps_per_unit, -kLargest, kLargest)));
+  }
   double from(std::int32_t v) const { return v * step; }
 };
 

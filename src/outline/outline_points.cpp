@@ -58,7 +58,7 @@ struct OutlinePoints::Memory {
   std::vector<Ring> rings;
 
   void list_pieces(const Contours& outline);
-  void list_contours();
+  void list_contours(const Contours& outline);
   void find_corners(Measured& contour) const;
   void find_sides(Measured& contour) const;
   int winding_at(double x, double y) const;
@@ -74,16 +74,15 @@ OutlinePoints& OutlinePoints::operator=(OutlinePoints&&) noexcept = default;
 void OutlinePoints::measure(const Contours& outline) {
   Memory& m = *memory_;
   detail::list_curves(outline, m.curves);
-  m.list_pieces(outline);
   m.parts.clear();
   m.length = 0;
   for (std::uint32_t i = 0; i < m.curves.size(); ++i) {
     m.length = detail::measure_curve(m.curves[i], i, m.length, m.parts);
   }
-  m.list_contours();
+  m.list_contours(outline);
 }
 
-void OutlinePoints::Memory::list_contours() {
+void OutlinePoints::Memory::list_contours(const Contours& outline) {
   contours.clear();
   for (std::size_t i = 0; i < parts.size(); ++i) {
     const bool begins = i == 0 || curves[parts[i].curve].contour != curves[parts[i - 1].curve].contour;
@@ -92,6 +91,7 @@ void OutlinePoints::Memory::list_contours() {
     contours.back().length = parts[i].begin + parts[i].length - contours.back().begin;
   }
   std::erase_if(contours, [](const Measured& c) { return !(c.length > 0); });
+  list_pieces(outline);
   for (Measured& contour : contours) {
     find_corners(contour);
     find_sides(contour);
@@ -104,17 +104,22 @@ void OutlinePoints::Memory::find_corners(Measured& contour) const {
   for (std::size_t i = first; i <= last; ++i) {
     if (parts[i].from != 0) continue;  // within a curve
     const Curve& before = curves[parts[i == first ? last : i - 1].curve];
-    const Dot in = direction(before, 1), out = direction(curves[parts[i].curve], 0);
-    if (in.x * out.x + in.y * out.y < kCosine) contour.corners.push_back(parts[i].begin - contour.begin);
+    const Curve& after = curves[parts[i].curve];
+    Dot in = detail::velocity(before, 1), out = detail::velocity(after, 0);
+    if ((in.x == 0 && in.y == 0) || (out.x == 0 && out.y == 0))
+      in = direction(before, 1), out = direction(after, 0);
+    // Squared on both sides: no roots.
+    const double along = in.x * out.x + in.y * out.y;
+    const double lengths = (in.x * in.x + in.y * in.y) * (out.x * out.x + out.y * out.y);
+    if (along <= 0 || along * along < kCosine * kCosine * lengths)
+      contour.corners.push_back(parts[i].begin - contour.begin);
   }
 }
 
-/// Coarse ones: they only tell sides.
+/// As fine as sides have to be told: see how far aside `find_sides` looks.
 void OutlinePoints::Memory::list_pieces(const Contours& outline) {
-  const FontRect box = bounds(outline);
-  const double size =
-      box.empty() ? 1 : std::max({double{box.x_max} - box.x_min, double{box.y_max} - box.y_min, 1e-6});
-  flatten(outline, Transform{}, size / 2000, segments);
+  const double mean = contours.empty() ? 1 : length / static_cast<double>(contours.size());
+  flatten(outline, Transform{}, std::max(mean / 8000, 1e-9), segments);
   rings.clear();
   for (std::size_t i = 0; i < segments.size(); ++i) {
     const Segment& s = segments[i];

@@ -125,6 +125,39 @@ TEST_CASE("tangents, normals and curvature of a ring", "[points]") {
   CHECK(outline.at(0, 0).normal.x == Approx(1).margin(1e-3));
 }
 
+TEST_CASE("what is said of a letter's points does not depend on the letters beside it",
+          "[points][property]") {
+  const auto face = test::dejavu("DejaVuSerif.ttf");
+  Contours word;
+  std::vector<std::pair<std::size_t, std::size_t>> holes;  // of each letter: contours, and holes among them
+  OutlinePoints outline;
+  float pen = 0;
+  const auto count_holes = [&](std::size_t first, std::size_t end) {
+    std::size_t count = 0;
+    for (std::size_t i = first; i < end; ++i) count += outline.at(i, 0).hole ? 1 : 0;
+    return count;
+  };
+  for (const char32_t letter : U"BaegoQ8&%@0ij:;PRD69pqdbAO") {
+    if (letter == 0) break;
+    Contours c = test::outline_of(*face, letter);
+    outline.measure(c);
+    holes.emplace_back(outline.contour_count(), count_holes(0, outline.contour_count()));
+    for (FontPoint& p : c.points) p.x += pen;
+    pen += 2000;
+    word.commands.insert(word.commands.end(), c.commands.begin(), c.commands.end());
+    word.points.insert(word.points.end(), c.points.begin(), c.points.end());
+  }
+  CHECK(holes[0].second == 2);  // B
+  CHECK(holes[4].second == 1);  // o
+  outline.measure(word);
+  std::size_t first = 0;
+  for (const auto& [contours, count] : holes) {
+    CHECK(count_holes(first, first + contours) == count);
+    first += contours;
+  }
+  CHECK(outline.contour_count() == first);
+}
+
 TEST_CASE("distances run round and round", "[points]") {
   OutlinePoints outline;
   outline.measure(test::polygon({{0, 0}, {0, 100}, {100, 100}, {100, 0}}));
