@@ -76,7 +76,7 @@ std::string sentence(const Note& note) {
       return fmt::format("the look '{}' has a contrast of {:.1f} to 1 on a {} backdrop; {} to 1 can be read",
                          note.look, note.given, note.text, note.wanted);
     case NoteKind::clamped_bevel:
-      return fmt::format("a bevel of {} units has room for {}", note.wanted, note.given);
+      return fmt::format("a bevel is {:.4g} wide or high, there is room for {:.4g}", note.wanted, note.given);
     case NoteKind::small_cache:
       return fmt::format("the pictures shown at once need {:.1f} MB, the cache's budget is {:.1f} MB",
                          note.wanted / 1048576, note.given / 1048576);

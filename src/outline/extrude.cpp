@@ -117,16 +117,27 @@ class Extruder {
     return std::min(wanted, room);
   }
 
-  /// The width, or the largest share of it, in sixteenths, at which something of the front is left: `top`.
+  bool leaves_front(double width, Level& top) {
+    return inset_.run(levels_[0].loops, width / grid_.step, top.loops, top.triangles, steps_) &&
+           !top.loops.ends.empty();
+  }
+
+  /// The width, or about the largest below it at which something of the front is left: `top`.
   double widest(double width, Level& top) {
-    int share = 16;
-    while (share > 0) {
-      const double distance = width * share / 16 / grid_.step;
-      if (inset_.run(levels_[0].loops, distance, top.loops, top.triangles, steps_) && !top.loops.ends.empty())
-        break;
-      --share;
+    if (leaves_front(width, top)) return width;
+    constexpr int kHalvings = 24, kFiner = 5;
+    double fits = width;
+    for (int i = 0; i < kHalvings; ++i) {
+      fits /= 2;
+      if (leaves_front(fits, top)) break;
+      if (i + 1 == kHalvings) return 0;
     }
-    return width * share / 16;
+    double too_wide = 2 * fits;
+    for (int i = 0; i < kFiner; ++i) {
+      const double middle = (fits + too_wide) / 2;
+      (leaves_front(middle, top) ? fits : too_wide) = middle;
+    }
+    return leaves_front(fits, top) ? fits : 0;
   }
 
   bool make_ring(const Level& below, const Level& above, Ring& ring) {

@@ -45,8 +45,8 @@ struct SolidText {
 };
 
 /// Replaces `out`. Each color layer stands a hundredth of an em in front of the one below it. What is damaged
-/// or has only pictures is noted and left out, bevels without room are noted. Fails as `outline_text` and
-/// `extrude` do; `out` is empty then.
+/// or has only pictures is noted and left out, bevels without room are noted, in ems. Fails as `outline_text`
+/// and `extrude` do; `out` is empty then.
 GRAFEMA_API Result<void> make_solid_text(const FontStack& stack, const Paragraph& paragraph,
                                          const SolidTextStyle& style, SolidText& out, Notes* notes = nullptr);
 

@@ -73,14 +73,25 @@ class SolidMaker {
     Solid solid = solid_;
     solid.depth += static_cast<float>(layer) * kStep * paragraph_.size;
     solid.at = {pen.x * solid.scale, -pen.y * solid.scale, 0};
+    Notes own(4);
     const std::size_t before = out_.mesh.indices.size();
-    if (const Result<void> made = extrude(contours, solid, out_.mesh, notes_); !made) return made;
+    if (const Result<void> made = extrude(contours, solid, out_.mesh, &own); !made) return made;
+    tell(own);
     if (out_.mesh.indices.size() == before) {
       --out_.mesh.letters;  // a space is no letter
     } else {
       out_.letters.push_back({glyph, layer, solid.at, color});
     }
     return {};
+  }
+
+  /// Bevels were asked for in ems, and were made in pixels.
+  void tell(const Notes& own) const {
+    if (notes_ == nullptr) return;
+    for (Note note : own.all()) {
+      note.wanted /= paragraph_.size, note.given /= paragraph_.size;
+      notes_->add(note);
+    }
   }
 
   const FontStack& stack_;
