@@ -10,6 +10,7 @@ namespace {
 
 constexpr int kDeepest = 12;
 constexpr double kAgree = 1e-5;
+constexpr double kEven = 1e-6;
 
 double speed(const Curve& curve, double t) {
   const Dot d = velocity(curve, t);
@@ -39,7 +40,9 @@ double roughly_between(const Curve& curve, double from, double to) {
 double measure(const Curve& curve, LengthPart part, int depth, std::vector<LengthPart>& out) {
   part.length = length_between(curve, part.from, part.to);
   const double rough = roughly_between(curve, part.from, part.to);
-  if (std::abs(rough - part.length) <= kAgree * part.length || depth == kDeepest) {
+  const double off = std::abs(rough - part.length);
+  if (off <= kAgree * part.length || depth == kDeepest) {
+    part.is_even = off <= kEven * part.length;
     part.speed_from = speed(curve, part.from), part.speed_to = speed(curve, part.to);
     out.push_back(part);
     return part.begin + part.length;
@@ -55,10 +58,10 @@ double measure(const Curve& curve, LengthPart part, int depth, std::vector<Lengt
 double measure_curve(const Curve& curve, std::uint32_t index, double begin, std::vector<LengthPart>& out) {
   if (curve.degree == 1) {
     const double x = curve.end().x - curve.start().x, y = curve.end().y - curve.start().y;
-    out.push_back({0, 1, begin, std::sqrt(x * x + y * y), index, 0, 0});
+    out.push_back({0, 1, begin, std::sqrt(x * x + y * y), index, 0, 0, true});
     return begin + out.back().length;
   }
-  return measure(curve, {0, 1, begin, 0, index, 0, 0}, 0, out);
+  return measure(curve, {0, 1, begin, 0, index, 0, 0, false}, 0, out);
 }
 
 /// Newton's steps, kept within the bounds that are known.
@@ -76,7 +79,9 @@ double parameter_at(const Curve& curve, const LengthPart& part, double distance)
     if (guess > 0 && guess < 1) t = part.from + span * guess;
   }
   for (int i = 0; i < 20; ++i) {
-    const double off = length_between(curve, part.from, t) - distance;
+    const double length =
+        part.is_even ? roughly_between(curve, part.from, t) : length_between(curve, part.from, t);
+    const double off = length - distance;
     if (std::abs(off) <= 1e-6 * part.length) break;
     (off > 0 ? high : low) = t;
     const double v = speed(curve, t), next = v > 0 ? t - off / v : low;
@@ -87,5 +92,30 @@ double parameter_at(const Curve& curve, const LengthPart& part, double distance)
   }
   return t;
 }
+
+namespace {
+
+int crossings(const Curve& curve, Dot from, int depth) {
+  constexpr int kDeepestCut = 30;
+  bool all_left = true, all_right = true, all_below = true, all_above = true;
+  for (std::size_t k = 0; k <= static_cast<std::size_t>(curve.degree); ++k) {
+    const Dot p = curve.p[k];
+    all_left = all_left && p.x < from.x, all_right = all_right && p.x >= from.x;
+    all_below = all_below && p.y <= from.y, all_above = all_above && p.y > from.y;
+  }
+  if (all_left || all_below || all_above) return 0;
+  const Dot a = curve.start(), b = curve.end();
+  const int up = (b.y > from.y ? 1 : 0) - (a.y > from.y ? 1 : 0);
+  if (all_right) return up;
+  if (curve.degree == 1 || depth == kDeepestCut) {
+    const double side = (b.x - a.x) * (from.y - a.y) - (from.x - a.x) * (b.y - a.y);
+    return side * up > 0 ? up : 0;
+  }
+  return crossings(curve.part(0, 0.5), from, depth + 1) + crossings(curve.part(0.5, 1), from, depth + 1);
+}
+
+}  // namespace
+
+int crossings_right_of(const Curve& curve, Dot from) { return crossings(curve, from, 0); }
 
 }  // namespace grafema::detail

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <span>
 
 #include "outline/curve_length.hpp"
 
@@ -24,7 +25,7 @@ struct Measured {
   std::size_t first_part = 0, end_part = 0;
   double begin = 0, length = 0;
   bool hole = false, filled_left = false;
-  std::vector<double> corners;  // from its start
+  std::size_t first_corner = 0, end_corner = 0;
 };
 
 Dot direction(const Curve& curve, double t) {
@@ -45,25 +46,31 @@ struct OutlinePoints::Memory {
   std::vector<Curve> curves;
   std::vector<LengthPart> parts;
   std::vector<Measured> contours;
-  std::vector<Segment> segments;
+  std::vector<double> corners;     // of all contours
   std::vector<Stretch> stretches;  // of all contours
-  std::vector<std::size_t> counts, order;
+  std::vector<std::size_t> counts, counts_of_contours, order;
+  std::vector<double> sharing, rest;  // lengths of what points are shared out among
   double length = 0;
 
-  /// Straight pieces that run together, and the box around them.
+  /// The curves of a contour, and the box around their points.
   struct Ring {
     std::size_t end = 0;
     double left = 0, low = 0, right = 0, high = 0;
   };
   std::vector<Ring> rings;
 
-  void list_pieces(const Contours& outline);
-  void list_contours(const Contours& outline);
-  void find_corners(Measured& contour) const;
+  void list_rings();
+  void list_contours();
+  void find_corners(Measured& contour);
+  /// From the contour's start.
+  std::span<const double> corners_of(const Measured& contour) const {
+    return std::span(corners).subspan(contour.first_corner, contour.end_corner - contour.first_corner);
+  }
+  void list_stretches(const Measured& contour);
   void find_sides(Measured& contour) const;
-  int winding_at(double x, double y) const;
+  int winding_at(Dot from) const;
   OutlinePoint at(std::size_t contour, double distance) const;
-  void share_out(std::size_t count, const std::vector<double>& lengths);
+  void share_out(std::size_t count);
 };
 
 OutlinePoints::OutlinePoints() : memory_(std::make_unique<Memory>()) {}
@@ -79,26 +86,28 @@ void OutlinePoints::measure(const Contours& outline) {
   for (std::uint32_t i = 0; i < m.curves.size(); ++i) {
     m.length = detail::measure_curve(m.curves[i], i, m.length, m.parts);
   }
-  m.list_contours(outline);
+  m.list_contours();
 }
 
-void OutlinePoints::Memory::list_contours(const Contours& outline) {
+void OutlinePoints::Memory::list_contours() {
   contours.clear();
+  corners.clear();
   for (std::size_t i = 0; i < parts.size(); ++i) {
     const bool begins = i == 0 || curves[parts[i].curve].contour != curves[parts[i - 1].curve].contour;
-    if (begins) contours.push_back({i, i, parts[i].begin, 0, false, false, {}});
+    if (begins) contours.push_back({.first_part = i, .begin = parts[i].begin});
     contours.back().end_part = i + 1;
     contours.back().length = parts[i].begin + parts[i].length - contours.back().begin;
   }
   std::erase_if(contours, [](const Measured& c) { return !(c.length > 0); });
-  list_pieces(outline);
+  list_rings();
   for (Measured& contour : contours) {
     find_corners(contour);
     find_sides(contour);
   }
 }
 
-void OutlinePoints::Memory::find_corners(Measured& contour) const {
+void OutlinePoints::Memory::find_corners(Measured& contour) {
+  contour.first_corner = corners.size();
   constexpr double kCosine = 0.9396926207859084;  // of 20 degrees
   const std::size_t first = contour.first_part, last = contour.end_part - 1;
   for (std::size_t i = first; i <= last; ++i) {
@@ -112,40 +121,35 @@ void OutlinePoints::Memory::find_corners(Measured& contour) const {
     const double along = in.x * out.x + in.y * out.y;
     const double lengths = (in.x * in.x + in.y * in.y) * (out.x * out.x + out.y * out.y);
     if (along <= 0 || along * along < kCosine * kCosine * lengths)
-      contour.corners.push_back(parts[i].begin - contour.begin);
+      corners.push_back(parts[i].begin - contour.begin);
   }
+  contour.end_corner = corners.size();
 }
 
-/// As fine as sides have to be told: see how far aside `find_sides` looks.
-void OutlinePoints::Memory::list_pieces(const Contours& outline) {
-  const double mean = contours.empty() ? 1 : length / static_cast<double>(contours.size());
-  flatten(outline, Transform{}, std::max(mean / 8000, 1e-9), segments);
+/// The box of each contour's points.
+void OutlinePoints::Memory::list_rings() {
   rings.clear();
-  for (std::size_t i = 0; i < segments.size(); ++i) {
-    const Segment& s = segments[i];
-    const bool begins = i == 0 || segments[i - 1].x1 != s.x0 || segments[i - 1].y1 != s.y0;
-    if (begins) rings.push_back({i, s.x0, s.y0, s.x0, s.y0});
+  for (std::size_t i = 0; i < curves.size(); ++i) {
+    const Curve& c = curves[i];
+    if (i == 0 || curves[i - 1].contour != c.contour)
+      rings.push_back({i, c.p[0].x, c.p[0].y, c.p[0].x, c.p[0].y});
     Ring& ring = rings.back();
     ring.end = i + 1;
-    ring.left = std::min(ring.left, s.x1), ring.right = std::max(ring.right, s.x1);
-    ring.low = std::min(ring.low, s.y1), ring.high = std::max(ring.high, s.y1);
+    for (std::size_t k = 1; k <= static_cast<std::size_t>(c.degree); ++k) {
+      ring.left = std::min(ring.left, c.p[k].x), ring.right = std::max(ring.right, c.p[k].x);
+      ring.low = std::min(ring.low, c.p[k].y), ring.high = std::max(ring.high, c.p[k].y);
+    }
   }
 }
 
-int OutlinePoints::Memory::winding_at(double x, double y) const {
+int OutlinePoints::Memory::winding_at(Dot from) const {
   int winding = 0;
   std::size_t i = 0;
   for (const Ring& ring : rings) {
-    if (x < ring.left || x > ring.right || y < ring.low || y > ring.high) {
-      i = ring.end;  // what lies outside of its box it does not wind around
-      continue;
-    }
-    for (; i < ring.end; ++i) {
-      const Segment& s = segments[i];
-      if ((s.y0 <= y) == (s.y1 <= y)) continue;
-      const double side = (s.x1 - s.x0) * (y - s.y0) - (x - s.x0) * (s.y1 - s.y0);
-      if (s.y1 > s.y0 ? side > 0 : side < 0) winding += s.y1 > s.y0 ? 1 : -1;
-    }
+    const bool is_outside =
+        from.x < ring.left || from.x > ring.right || from.y < ring.low || from.y > ring.high;
+    if (is_outside) i = ring.end;  // it winds around nothing that lies outside of its box
+    for (; i < ring.end; ++i) winding += detail::crossings_right_of(curves[i], from);
   }
   return winding;
 }
@@ -160,11 +164,12 @@ void OutlinePoints::Memory::find_sides(Measured& contour) const {
   const double t = (parts[longest].from + parts[longest].to) / 2;
   const Dot p = curve.at(t), d = direction(curve, t);
   const double aside = parts[longest].length * 0.02;
-  const bool left = winding_at(p.x - d.y * aside, p.y + d.x * aside) != 0;
-  const bool right = winding_at(p.x + d.y * aside, p.y - d.x * aside) != 0;
+  const bool left = winding_at({p.x - d.y * aside, p.y + d.x * aside}) != 0;
+  const bool right = winding_at({p.x + d.y * aside, p.y - d.x * aside}) != 0;
   double doubled = 0;  // of the area that it goes around, counterclockwise
   for (std::size_t i = contour.first_part; i < contour.end_part; ++i) {
-    const Dot a = curves[parts[i].curve].at(parts[i].from), b = curves[parts[i].curve].at(parts[i].to);
+    const Dot a = detail::place(curves[parts[i].curve], parts[i].from),
+              b = detail::place(curves[parts[i].curve], parts[i].to);
     doubled += (a.x - p.x) * (b.y - p.y) - (a.y - p.y) * (b.x - p.x);
   }
   const bool runs_left = doubled > 0;
@@ -198,7 +203,7 @@ OutlinePoint OutlinePoints::Memory::at(std::size_t contour, double distance) con
   const Curve& curve = curves[part->curve];
   const double t =
       detail::parameter_at(curve, *part, std::clamp(c.begin + along - part->begin, 0.0, part->length));
-  const Dot p = curve.at(t), slope = detail::velocity(curve, t);
+  const Dot p = detail::place(curve, t), slope = detail::velocity(curve, t);
   const double speed = std::sqrt(slope.x * slope.x + slope.y * slope.y);
   const Dot d = speed > 0 ? Dot{slope.x / speed, slope.y / speed} : direction(curve, t);
   OutlinePoint out;
@@ -206,9 +211,9 @@ OutlinePoint OutlinePoints::Memory::at(std::size_t contour, double distance) con
   out.tangent = {static_cast<float>(d.x), static_cast<float>(d.y)};
   const double side = c.filled_left ? 1 : -1;
   out.normal = {static_cast<float>(side * d.y), static_cast<float>(-side * d.x)};
-  if (!c.corners.empty()) {
-    const auto corner = std::lower_bound(c.corners.begin(), c.corners.end(), along - slack);
-    out.corner = corner != c.corners.end() && *corner <= along + slack;
+  if (const auto of_contour = corners_of(c); !of_contour.empty()) {
+    const auto corner = std::lower_bound(of_contour.begin(), of_contour.end(), along - slack);
+    out.corner = corner != of_contour.end() && *corner <= along + slack;
   }
   if (curve.degree > 1 && speed > 0 && !out.corner) {
     const Dot bend = detail::acceleration(curve, t);
@@ -220,24 +225,29 @@ OutlinePoint OutlinePoints::Memory::at(std::size_t contour, double distance) con
   return out;
 }
 
-/// Fills `counts`: as lengths are, none left over; one for each at least where there are enough.
-void OutlinePoints::Memory::share_out(std::size_t count, const std::vector<double>& lengths) {
-  counts.assign(lengths.size(), 0);
-  if (lengths.empty()) return;
+/// Fills `counts`: as the lengths in `sharing` are, none left over; one for each at least where there are
+/// enough.
+void OutlinePoints::Memory::share_out(std::size_t count) {
+  counts.assign(sharing.size(), 0);
+  if (sharing.empty()) return;
+  if (sharing.size() == 1) {
+    counts[0] = count;
+    return;
+  }
   double total = 0;
-  for (const double l : lengths) total += l;
-  const std::size_t least = count >= lengths.size() ? 1 : 0;
-  const std::size_t free = count - least * lengths.size();
+  for (const double l : sharing) total += l;
+  const std::size_t least = count >= sharing.size() ? 1 : 0;
+  const std::size_t free = count - least * sharing.size();
   std::size_t given = 0;
-  std::vector<double> rest(lengths.size());
-  for (std::size_t i = 0; i < lengths.size(); ++i) {
-    const double wanted = static_cast<double>(count) * lengths[i] / total;
+  rest.resize(sharing.size());
+  for (std::size_t i = 0; i < sharing.size(); ++i) {
+    const double wanted = static_cast<double>(count) * sharing[i] / total;
     const double above = std::max(wanted - static_cast<double>(least), 0.0);
     counts[i] = std::min(static_cast<std::size_t>(above), free - given);
     given += counts[i];
     rest[i] = above - static_cast<double>(counts[i]);
   }
-  order.resize(lengths.size());
+  order.resize(sharing.size());
   for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
   std::stable_sort(order.begin(), order.end(),
                    [&](std::size_t a, std::size_t b) { return rest[a] > rest[b]; });
@@ -245,19 +255,15 @@ void OutlinePoints::Memory::share_out(std::size_t count, const std::vector<doubl
   for (std::size_t& c : counts) c += least;
 }
 
-namespace {
-
 /// From corner to corner; begins at the first corner.
-void list_stretches(const Measured& contour, std::vector<Stretch>& out) {
-  for (std::size_t i = 0; i < contour.corners.size(); ++i) {
-    const double begin = contour.corners[i];
-    const double end =
-        i + 1 < contour.corners.size() ? contour.corners[i + 1] : contour.length + contour.corners[0];
-    out.push_back({begin, end - begin});
+void OutlinePoints::Memory::list_stretches(const Measured& contour) {
+  const auto of_contour = corners_of(contour);
+  for (std::size_t i = 0; i < of_contour.size(); ++i) {
+    const double begin = of_contour[i];
+    const double end = i + 1 < of_contour.size() ? of_contour[i + 1] : contour.length + of_contour[0];
+    stretches.push_back({begin, end - begin});
   }
 }
-
-}  // namespace
 
 Result<void> OutlinePoints::spread(std::size_t count, bool keep_corners,
                                    std::vector<OutlinePoint>& out) const {
@@ -265,19 +271,19 @@ Result<void> OutlinePoints::spread(std::size_t count, bool keep_corners,
   out.clear();
   if (count > kMost) return fail(make_error(ErrorKind::bad_value, "at most ten million points"));
   Memory& m = *memory_;
-  std::vector<double> lengths;
-  for (const Measured& c : m.contours) lengths.push_back(c.length);
-  m.share_out(count, lengths);
-  const std::vector<std::size_t> of_contour = m.counts;
+  m.sharing.clear();
+  for (const Measured& c : m.contours) m.sharing.push_back(c.length);
+  m.share_out(count);
+  m.counts_of_contours.swap(m.counts);
   out.reserve(m.contours.empty() ? 0 : count);
   for (std::size_t i = 0; i < m.contours.size(); ++i) {
     m.stretches.clear();
-    if (keep_corners && m.contours[i].corners.size() <= of_contour[i])
-      list_stretches(m.contours[i], m.stretches);
+    if (keep_corners && m.corners_of(m.contours[i]).size() <= m.counts_of_contours[i])
+      m.list_stretches(m.contours[i]);
     if (m.stretches.empty()) m.stretches.push_back({0, m.contours[i].length});
-    lengths.clear();
-    for (const Stretch& s : m.stretches) lengths.push_back(s.length);
-    m.share_out(of_contour[i], lengths);
+    m.sharing.clear();
+    for (const Stretch& s : m.stretches) m.sharing.push_back(s.length);
+    m.share_out(m.counts_of_contours[i]);
     for (std::size_t s = 0; s < m.stretches.size(); ++s) {
       const auto points = static_cast<double>(m.counts[s]);
       for (std::size_t k = 0; k < m.counts[s]; ++k) {
@@ -297,7 +303,7 @@ Result<void> OutlinePoints::spread_by(double step, bool keep_corners, std::vecto
   if (m.length / step > kMost) return fail(make_error(ErrorKind::bad_value, "at most ten million points"));
   for (std::size_t i = 0; i < m.contours.size(); ++i) {
     m.stretches.clear();
-    if (keep_corners) list_stretches(m.contours[i], m.stretches);
+    if (keep_corners) m.list_stretches(m.contours[i]);
     if (m.stretches.empty()) m.stretches.push_back({0, m.contours[i].length});
     for (const Stretch& s : m.stretches) {
       const double points = std::max(std::nearbyint(s.length / step), 1.0);
