@@ -80,9 +80,8 @@ class Extruder {
 
  private:
   bool make_outline() {
-    std::vector<Segment> scratch;
     levels_.resize(1);
-    detail::flatten_to_grid(contours_, solid_.tolerance, grid_, scratch, levels_[0].loops);
+    detail::flatten_to_grid(contours_, solid_.tolerance, grid_, levels_[0].loops);
     return fill_.run(levels_[0].loops, levels_[0].triangles, steps_);
   }
 

@@ -42,56 +42,45 @@ void FillTriangles::place(std::vector<Triangle>& out) const {
   }
 }
 
-/// Outlines go up and down in few long runs: these are merged, two by two, which is quicker than any other
-/// sort.
+/// Fills `number_`, `place_` and the sweep's points.
 void FillTriangles::sort_points(const Loops& loops) {
+  constexpr int kNumberBits = 12;  // two coordinates take 26 bits each
+  constexpr std::uint64_t kNumbers = std::uint64_t{1} << kNumberBits;
   const std::size_t count = loops.points.size();
-  order_.resize(count);
-  for (std::size_t i = 0; i < count; ++i) {
-    order_[i] = {sweep_key(loops.points[i]), static_cast<std::uint32_t>(i)};
-  }
-  runs_.clear();
-  for (std::size_t i = 0; i < count;) {
-    runs_.push_back(i);
-    const std::size_t begin = i++;
-    if (i == count) break;
-    const bool falls = order_[i].first < order_[i - 1].first;
-    while (i < count && (order_[i].first < order_[i - 1].first) == falls) ++i;
-    if (falls)
-      std::reverse(order_.begin() + static_cast<std::ptrdiff_t>(begin),
-                   order_.begin() + static_cast<std::ptrdiff_t>(i));
-  }
-  runs_.push_back(count);
-  merged_.resize(count);
-  const auto by_key = [](const Keyed& a, const Keyed& b) { return a.first < b.first; };
-  while (runs_.size() > 2) {
-    std::size_t kept = 0;
-    for (std::size_t i = 0; i + 1 < runs_.size(); i += 2) {
-      const auto begin = order_.begin() + static_cast<std::ptrdiff_t>(runs_[i]);
-      const auto middle = order_.begin() + static_cast<std::ptrdiff_t>(runs_[i + 1]);
-      const auto end = order_.begin() + static_cast<std::ptrdiff_t>(runs_[std::min(i + 2, runs_.size() - 1)]);
-      std::merge(begin, middle, middle, end, merged_.begin() + static_cast<std::ptrdiff_t>(runs_[i]), by_key);
-      runs_[kept++] = runs_[i];
+  number_.resize(count);
+  place_.resize(count);
+  sweep_.points.resize(count);
+  std::uint32_t next = 0;
+  const auto add = [&, points = sweep_.points.data()](std::uint32_t place) {
+    const GridPoint p = loops.points[place];
+    if (next == 0 || !(points[next - 1] == p)) points[next] = p, place_[next++] = place;
+    number_[place] = next - 1;
+  };
+  if (count <= kNumbers) {
+    keys_.resize(count);
+    for (std::size_t i = 0; i < count; ++i) {
+      constexpr std::int32_t kOffset = 1 << 25;
+      const GridPoint p = loops.points[i];
+      keys_[i] = std::uint64_t{static_cast<std::uint32_t>(p.y + kOffset)} << (26 + kNumberBits) |
+                 std::uint64_t{static_cast<std::uint32_t>(p.x + kOffset)} << kNumberBits | i;
     }
-    runs_[kept++] = count;
-    runs_.resize(kept);
-    order_.swap(merged_);
+    key_sorter_.sort(keys_);
+    for (const std::uint64_t key : keys_) add(static_cast<std::uint32_t>(key % kNumbers));
+  } else {
+    order_.resize(count);
+    for (std::size_t i = 0; i < count; ++i) {
+      order_[i] = {sweep_key(loops.points[i]), static_cast<std::uint32_t>(i)};
+    }
+    order_sorter_.sort(order_);
+    for (const Keyed& keyed : order_) add(keyed.second);
   }
+  place_.resize(next);
+  sweep_.points.resize(next);
 }
 
 bool FillTriangles::cut_whole(const Loops& loops, std::vector<Triangle>& out, Steps& steps) {
   const std::size_t count = loops.points.size();
   sort_points(loops);
-  number_.resize(count);
-  place_.clear();
-  sweep_.points.clear();
-  for (std::size_t i = 0; i < count; ++i) {
-    if (i == 0 || order_[i].first != order_[i - 1].first) {
-      sweep_.points.push_back(loops.points[order_[i].second]);
-      place_.push_back(order_[i].second);
-    }
-    number_[order_[i].second] = static_cast<std::uint32_t>(place_.size() - 1);
-  }
   sweep_.edges.resize(count);
   for (std::size_t loop = 0; loop < loops.ends.size(); ++loop) {
     std::uint32_t a = number_[loops.ends[loop] - 1];

@@ -9,6 +9,7 @@
 
 #include "outline/grid_shape.hpp"
 #include "outline/meetings.hpp"
+#include "outline/sort_runs.hpp"
 #include "outline/sweep.hpp"
 #include "outline/unite.hpp"
 
@@ -52,8 +53,10 @@ class FillTriangles {
 
   Sweep sweep_;
   using Keyed = std::pair<std::uint64_t, std::uint32_t>;
-  std::vector<Keyed> order_, merged_;
-  std::vector<std::size_t> runs_;
+  std::vector<Keyed> order_;
+  RunSorter<Keyed> order_sorter_;
+  std::vector<std::uint64_t> keys_;
+  RunSorter<std::uint64_t> key_sorter_;
   std::vector<std::uint32_t> number_;  // of each point of the loops
   std::vector<std::uint32_t> place_;   // in the loops, of each number
   std::vector<Link> links_, cut_;

@@ -5,10 +5,30 @@
 #include <algorithm>
 #include <cmath>
 
+#include "outline/flattener.hpp"
+
 namespace grafema::detail {
 namespace {
 
 constexpr int kBits = 24;
+
+struct GridSink {
+  Grid grid;
+  Loops& out;
+  GridPoint latest{};
+
+  void begin(Dot p) { push(p, true); }
+  void line(Dot p) { push(p, false); }
+  void close() { out.close(); }
+
+ private:
+  void push(Dot p, bool first) {
+    if (!std::isfinite(p.x) || !std::isfinite(p.y)) return;
+    const GridPoint at{grid.at(p.x), grid.at(p.y)};
+    if (first || !(at == latest)) out.points.push_back(at);
+    latest = at;
+  }
+};
 
 }  // namespace
 
@@ -51,19 +71,10 @@ double largest_coordinate(const Contours& contours) {
   return largest;
 }
 
-void flatten_to_grid(const Contours& contours, double tolerance, Grid grid, std::vector<Segment>& scratch,
-                     Loops& out) {
-  flatten(contours, Transform{}, tolerance, scratch);
+void flatten_to_grid(const Contours& contours, double tolerance, Grid grid, Loops& out) {
   out.clear();
-  for (std::size_t i = 0; i < scratch.size(); ++i) {
-    const Segment& s = scratch[i];
-    const bool begins = i == 0 || scratch[i - 1].x1 != s.x0 || scratch[i - 1].y1 != s.y0;
-    if (begins && i > 0) out.close();
-    const GridPoint p{grid.at(s.x0), grid.at(s.y0)};
-    const std::size_t begin = out.ends.empty() ? 0 : out.ends.back();
-    if (out.points.size() == begin || !(out.points.back() == p)) out.points.push_back(p);
-  }
-  out.close();
+  GridSink sink{grid, out};
+  Flattener(Transform{}, tolerance, sink).run(contours);
 }
 
 void add_loops(const Loops& loops, Grid grid, Contours& out) {

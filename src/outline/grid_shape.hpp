@@ -71,8 +71,7 @@ double largest_coordinate(const Contours& contours);
 
 /// Replaces `out` with straight edges within `tolerance` font units of the curves, on the grid. Loops that
 /// bound nothing may come out.
-void flatten_to_grid(const Contours& contours, double tolerance, Grid grid, std::vector<Segment>& scratch,
-                     Loops& out);
+void flatten_to_grid(const Contours& contours, double tolerance, Grid grid, Loops& out);
 
 /// Appends boundary loops, the filled side on their left, as contours with the filled side on their right.
 void add_loops(const Loops& loops, Grid grid, Contours& out);

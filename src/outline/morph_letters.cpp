@@ -41,7 +41,7 @@ bool same_shape(const Letter& a, const Letter& b) {
 
 bool LetterReader::read(const Contours& contours, Letter& out) {
   Steps steps;
-  flatten_to_grid(contours, tolerance_, grid_, segments_, loops_);
+  flatten_to_grid(contours, tolerance_, grid_, loops_);
   if (!fill_.run(loops_, triangles_, steps)) return false;
   const Loops whole = loops_;
   for (std::size_t i = 0; i < whole.ends.size(); ++i) {

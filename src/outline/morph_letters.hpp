@@ -36,7 +36,6 @@ class LetterReader {
 
   Grid grid_;
   float tolerance_;
-  std::vector<Segment> segments_;
   Loops loops_;
   FillTriangles fill_;
   std::vector<FillTriangles::Triangle> triangles_;

@@ -80,6 +80,11 @@ std::size_t Sweep::find_place(std::uint32_t point) const {
 }
 
 bool Sweep::pass(std::uint32_t point, Steps& steps) {
+  const std::uint32_t going_up = first_up_[point + 1] - first_up_[point];
+  if (going_up == 1 && ending_[point] == 1) {
+    const std::size_t at = position_[one_ending_[point]];
+    return steps.spend(2 + (active_.size() - at) / 64) && go_on(point, at, up_[first_up_[point]]);
+  }
   const std::size_t at = find_place(point);
   std::size_t end = at;
   while (end < active_.size() && active_[end].high == point) ++end;
@@ -88,8 +93,6 @@ bool Sweep::pass(std::uint32_t point, Steps& steps) {
   const bool may_touch = end == at && end < active_.size();
   if (may_touch && turn(active_[end].from, active_[end].to, points[point]) <= 0) return false;
   if (!steps.spend(2 + (active_.size() - at) / 64)) return false;
-  const std::uint32_t going_up = first_up_[point + 1] - first_up_[point];
-  if (going_up == 1 && end - at == 1) return go_on(point, at, up_[first_up_[point]]);
   return (going_up < 2 || sort_going_up(point)) && enter(point, at, end - at);
 }
 

@@ -19,7 +19,6 @@ double Triangles::area() const {
 }
 
 struct Triangulator::Memory {
-  std::vector<Segment> segments;
   detail::Loops loops;
   detail::FillTriangles fill;
   std::vector<detail::FillTriangles::Triangle> triangles;
@@ -38,7 +37,7 @@ Result<void> Triangulator::run(const Contours& contours, float tolerance, Triang
   }
   Memory& m = *memory_;
   const detail::Grid grid = detail::Grid::reaching(detail::largest_coordinate(contours));
-  detail::flatten_to_grid(contours, tolerance, grid, m.segments, m.loops);
+  detail::flatten_to_grid(contours, tolerance, grid, m.loops);
   detail::Steps steps;
   if (!m.fill.run(m.loops, m.triangles, steps)) {
     return fail(make_error(ErrorKind::unsupported, "an outline that crosses itself less often"));
@@ -51,9 +50,9 @@ Result<void> Triangulator::run(const Contours& contours, float tolerance, Triang
   }
   out.loop_ends.assign(m.loops.ends.begin(), m.loops.ends.end());
   out.indices.resize(m.triangles.size() * 3);
-  for (std::size_t i = 0; i < m.triangles.size(); ++i) {
-    std::copy(m.triangles[i].begin(), m.triangles[i].end(),
-              out.indices.begin() + static_cast<std::ptrdiff_t>(3 * i));
+  std::uint32_t* corner = out.indices.data();
+  for (const auto& triangle : m.triangles) {
+    for (const std::uint32_t place : triangle) *corner++ = place;
   }
   return {};
 }
