@@ -134,6 +134,13 @@ double Fields::decimal(const char* name, double fallback) {
   return value->is_number() ? value->get<double>() : fallback;
 }
 
+bool Fields::flag(const char* name, bool fallback) {
+  const Json* value = find(name);
+  if (value == nullptr) return fallback;
+  if (!value->is_boolean()) fail_at(name, "true or false");
+  return value->is_boolean() ? value->get<bool>() : fallback;
+}
+
 int Fields::whole(const char* name, int fallback) {
   const double value = decimal(name, fallback);
   if (value == std::floor(value) && std::abs(value) <= std::numeric_limits<int>::max()) {

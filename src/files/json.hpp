@@ -43,6 +43,7 @@ class Fields {
   std::string text(const char* name, std::string fallback = {});
   int whole(const char* name, int fallback);
   double decimal(const char* name, double fallback);
+  bool flag(const char* name, bool fallback);
   /// A list of two numbers, or one number for both.
   std::pair<int, int> pair(const char* name, std::pair<int, int> fallback);
   const Json* array(const char* name);

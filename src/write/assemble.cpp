@@ -15,13 +15,13 @@ std::uint32_t checksum(const std::vector<std::byte>& bytes) {
   return sum;
 }
 
-std::vector<std::byte> assemble(std::vector<WrittenTable> tables) {
+std::vector<std::byte> assemble(std::vector<WrittenTable> tables, bool cff) {
   std::sort(tables.begin(), tables.end(),
             [](const WrittenTable& a, const WrittenTable& b) { return a.tag < b.tag; });
   TableWriter out;
   const auto count = static_cast<std::uint32_t>(tables.size());
   const std::uint32_t search = std::bit_floor(count) * 16;
-  out.u32(0x00010000);
+  out.u32(cff ? 0x4F54544F : 0x00010000);
   out.u16(count);
   out.u16(search);
   out.u16(static_cast<std::uint32_t>(std::bit_width(count) - 1));

@@ -192,6 +192,8 @@ Result<FontDrawing> draw_from_sheet(const PixelSheet& sheet) {
   for (const DrawnPair& pair : sheet.kerning) {
     drawing.kerning.push_back({pair.left, pair.right, pair.value * kUnitsPerPixel / 4});
   }
+  if (const Result<void> ruled = apply_rules(sheet.rules, kUnitsPerPixel / 4.0F, drawing); !ruled)
+    return fail(ruled.error());
   return drawing;
 }
 

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Writes glyf, loca, cmap, hmtx and kern.
+// Writes glyf, loca, cmap and hmtx.
 #include "write/glyph_tables.hpp"
 
 #include <fmt/format.h>
@@ -17,28 +17,48 @@ struct FilePoint {
   bool on_curve;
 };
 
-/// The closing point, where the outline repeats it, is left out: contours close by themselves.
-void end_contour(std::vector<FilePoint>& points, std::size_t first, std::vector<std::size_t>& ends) {
-  const FilePoint& start = points[first];
-  while (points.size() > first + 1 && points.back().on_curve && points.back().x == start.x &&
-         points.back().y == start.y) {
-    points.pop_back();
+struct OutlinePoint {
+  FontPoint at;
+  bool on_curve;
+};
+
+/// The closing point, where the outline repeats it, is left out: contours close by themselves. So are points
+/// in the middle between two control points, which readers put there by themselves (OpenType, glyf, "Simple
+/// glyph description").
+void end_contour(std::vector<OutlinePoint>& contour, std::vector<FilePoint>& points,
+                 std::vector<std::size_t>& ends) {
+  while (contour.size() > 1 && contour.back().on_curve &&
+         to_units(contour.back().at.x) == to_units(contour[0].at.x) &&
+         to_units(contour.back().at.y) == to_units(contour[0].at.y)) {
+    contour.pop_back();
+  }
+  for (std::size_t i = 0; i < contour.size(); ++i) {
+    const OutlinePoint& p = contour[i];
+    if (i > 0 && p.on_curve) {
+      const OutlinePoint &before = contour[i - 1], &after = contour[(i + 1) % contour.size()];
+      const auto is_middle = [](float a, float b, float middle) {
+        return static_cast<float>(to_units(a) + to_units(b)) == 2 * middle;
+      };
+      if (!before.on_curve && !after.on_curve && is_middle(before.at.x, after.at.x, p.at.x) &&
+          is_middle(before.at.y, after.at.y, p.at.y)) {
+        continue;
+      }
+    }
+    points.push_back({to_units(p.at.x), to_units(p.at.y), p.on_curve});
   }
   ends.push_back(points.size());
+  contour.clear();
 }
 
 Result<void> read_points(const Contours& outline, std::vector<FilePoint>& points,
                          std::vector<std::size_t>& ends) {
-  std::size_t at = 0, first = 0;
-  const auto add = [&](bool on_curve) {
-    const FontPoint p = outline.points[at++];
-    points.push_back({to_units(p.x), to_units(p.y), on_curve});
-  };
+  std::size_t at = 0;
+  std::vector<OutlinePoint> contour;
+  const auto add = [&](bool on_curve) { contour.push_back({outline.points[at++], on_curve}); };
   for (const PathCommand command : outline.commands) {
     switch (command) {
       case PathCommand::moveto:
-        if (points.size() > first) end_contour(points, first, ends);
-        first = points.size();
+        if (!contour.empty()) end_contour(contour, points, ends);
         add(true);
         break;
       case PathCommand::lineto:
@@ -53,13 +73,7 @@ Result<void> read_points(const Contours& outline, std::vector<FilePoint>& points
         break;
     }
   }
-  if (points.size() > first) end_contour(points, first, ends);
-  for (const FilePoint& p : points) {
-    if (std::abs(p.x) > 16000 || std::abs(p.y) > 16000) {
-      return fail(make_error(ErrorKind::bad_value, "coordinates within 16000 font units",
-                             fmt::format("{}, {}", p.x, p.y)));
-    }
-  }
+  if (!contour.empty()) end_contour(contour, points, ends);
   return {};
 }
 
@@ -83,13 +97,14 @@ void write_steps(const std::vector<FilePoint>& points, bool is_x, std::vector<st
 }
 
 void write_glyph(const std::vector<FilePoint>& points, const std::vector<std::size_t>& ends,
-                 const FontRect& box, TableWriter& out) {
+                 const FontRect& box, bool may_overlap, TableWriter& out) {
   out.s16(static_cast<int>(ends.size()));
   for (const float v : {box.x_min, box.y_min, box.x_max, box.y_max}) out.s16(to_units(v));
   for (const std::size_t end : ends) out.u16(static_cast<std::uint32_t>(end - 1));
   out.u16(0);  // no instructions
   std::vector<std::uint8_t> flags(points.size());
   for (std::size_t i = 0; i < points.size(); ++i) flags[i] = points[i].on_curve ? 1 : 0;
+  if (may_overlap) flags[0] |= 0x40;  // OVERLAP_SIMPLE
   TableWriter xs, ys;
   write_steps(points, true, flags, xs);
   write_steps(points, false, flags, ys);
@@ -100,21 +115,35 @@ void write_glyph(const std::vector<FilePoint>& points, const std::vector<std::si
 
 }  // namespace
 
-std::uint16_t FontPlan::glyph_of(char32_t character) const {
-  const auto at =
-      std::lower_bound(characters.begin(), characters.end(), std::pair(character, std::uint16_t{0}));
-  return at != characters.end() && at->first == character ? at->second : std::uint16_t{0};
+namespace {
+
+void write_parts(const FontPlan::Glyph& glyph, TableWriter& out) {
+  out.s16(-1);
+  for (const float v : {glyph.box.x_min, glyph.box.y_min, glyph.box.x_max, glyph.box.y_max})
+    out.s16(to_units(v));
+  for (std::size_t i = 0; i < glyph.parts.size(); ++i) {
+    const bool more = i + 1 < glyph.parts.size();
+    out.u16(0x0007U | (more ? 0x0020U : 0U) |
+            (i == 0 ? 0x0400U : 0U));  // offsets in words; parts may overlap
+    out.u16(glyph.parts[i].glyph), out.s16(glyph.parts[i].dx), out.s16(glyph.parts[i].dy);
+  }
 }
+
+}  // namespace
 
 Result<std::pair<WrittenTable, WrittenTable>> write_glyphs(FontPlan& plan) {
   TableWriter glyf, loca;
   for (std::size_t i = 0; i < plan.glyphs.size(); ++i) {
     loca.u32(static_cast<std::uint32_t>(glyf.size()));
+    const FontPlan::Glyph& glyph = plan.glyphs[i];
+    if (!glyph.parts.empty()) {
+      write_parts(glyph, glyf);
+      glyf.align(4);
+      continue;
+    }
     std::vector<FilePoint> points;
     std::vector<std::size_t> ends;
-    if (const Result<void> read = read_points(plan.glyphs[i]->outline, points, ends); !read) {
-      return fail(read.error());
-    }
+    if (const Result<void> read = read_points(glyph.outline, points, ends); !read) return fail(read.error());
     if (points.empty()) continue;
     if (points.size() > 65535 || ends.size() > 32767) {
       return fail(make_error(ErrorKind::bad_value, "glyphs of at most 65535 points and 32767 contours",
@@ -122,7 +151,7 @@ Result<std::pair<WrittenTable, WrittenTable>> write_glyphs(FontPlan& plan) {
     }
     plan.most_points = std::max(plan.most_points, points.size());
     plan.most_contours = std::max(plan.most_contours, ends.size());
-    write_glyph(points, ends, plan.boxes[i], glyf);
+    write_glyph(points, ends, glyph.box, glyph.outline.may_overlap, glyf);
     glyf.align(4);
   }
   loca.u32(static_cast<std::uint32_t>(glyf.size()));
@@ -132,28 +161,11 @@ Result<std::pair<WrittenTable, WrittenTable>> write_glyphs(FontPlan& plan) {
 
 WrittenTable write_hmtx(const FontPlan& plan) {
   TableWriter out;
-  for (std::size_t i = 0; i < plan.glyphs.size(); ++i) {
-    out.u16(static_cast<std::uint32_t>(to_units(plan.glyphs[i]->advance)));
-    out.s16(plan.boxes[i].empty() ? 0 : to_units(plan.boxes[i].x_min));
+  for (const FontPlan::Glyph& glyph : plan.glyphs) {
+    out.u16(static_cast<std::uint32_t>(to_units(glyph.drawn->advance)));
+    out.s16(glyph.box.empty() ? 0 : to_units(glyph.box.x_min));
   }
   return {tag("hmtx"), std::move(out.bytes())};
-}
-
-WrittenTable write_kern(const FontPlan& plan) {
-  std::map<std::uint32_t, int> pairs;
-  for (const DrawnPair& pair : plan.drawing->kerning) {
-    pairs[static_cast<std::uint32_t>(plan.glyph_of(pair.left)) << 16U | plan.glyph_of(pair.right)] =
-        to_units(pair.value);
-  }
-  const auto count = static_cast<std::uint32_t>(pairs.size());
-  TableWriter out;
-  out.u16(0), out.u16(1);                           // table version, one subtable
-  out.u16(0), out.u16(14 + count * 6), out.u16(1);  // version, length, horizontal kerning of format 0
-  const std::uint32_t search = std::bit_floor(count) * 6;
-  out.u16(count), out.u16(search);
-  out.u16(static_cast<std::uint32_t>(std::bit_width(count) - 1)), out.u16(count * 6 - search);
-  for (const auto& [key, value] : pairs) out.u32(key), out.s16(value);
-  return {tag("kern"), std::move(out.bytes())};
 }
 
 namespace {

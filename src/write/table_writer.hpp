@@ -47,7 +47,8 @@ struct WrittenTable {
 /// The sum of a table's 32-bit words, the last one filled with zeros (OpenType, "Calculating checksums").
 std::uint32_t checksum(const std::vector<std::byte>& bytes);
 
-/// Assembles a TrueType file from tables in any order and sets `head.checksumAdjustment`.
-std::vector<std::byte> assemble(std::vector<WrittenTable> tables);
+/// Assembles a font file from tables in any order and sets `head.checksumAdjustment`. `cff`: outlines are in
+/// `CFF ` or `CFF2`.
+std::vector<std::byte> assemble(std::vector<WrittenTable> tables, bool cff = false);
 
 }  // namespace grafema::detail

@@ -6,13 +6,67 @@
 
 using namespace grafema;
 
-TEST_CASE("the committed sheet becomes the committed font", "[tool][make-font]") {
+TEST_CASE("the committed drawings become the committed fonts", "[tool][make-font]") {
   const test::Folder folder;
-  const auto ran = test::grafema_command("make-font " GRAFEMA_SOURCE_DIR "/data/faces/quillmere_dot.png -o " +
-                                         folder.path("dot.ttf"));
+  struct Made {
+    const char *from, *options, *font;
+  };
+  for (const Made& made : {Made{"quillmere_dot.png", "", "quillmere_dot.ttf"},
+                           Made{"quillmere_sans.svg", "", "quillmere_sans.ttf"},
+                           Made{"quillmere_sans.svg", " --style Bold", "quillmere_sans_bold.ttf"}}) {
+    INFO(made.font);
+    const std::string faces = GRAFEMA_SOURCE_DIR "/data/faces/";
+    const auto ran = test::grafema_command("make-font " + faces + made.from + made.options + " -o " +
+                                           folder.path(made.font));
+    REQUIRE(ran.exit == 0);
+    CHECK(*load_text(folder.path(made.font)) == *load_text(faces + made.font));
+  }
+  CHECK(test::json_of("inspect --json " + folder.path("quillmere_dot.ttf"))["faces"][0]["crisp_sizes"][0] ==
+        12.0);
+}
+
+TEST_CASE("proposed kerning can be taken over as it is, and proved", "[tool][make-font]") {
+  const test::Folder folder;
+  REQUIRE(
+      save_text(
+          folder.path("s.svg"),
+          R"(<svg fill="none" stroke="black" stroke-width="80"><g id="A"><path d="M0 0L250 -700L500 0"/></g>
+<g id="V"><path d="M0 -700L250 0L500 -700"/></g><g id="H"><path d="M0 0V-700M400 0V-700M0 -350H400"/></g></svg>)")
+          .has_value());
+  const std::string head = R"({"format": "grafema-font-sheet", "names": {"family": "Ferry"})";
+  REQUIRE(save_text(folder.path("s.json"), head + "}").has_value());
+  REQUIRE(test::grafema_command("make-font " + folder.path("s.svg") + " --propose-kerning " +
+                                folder.path("k.json"))
+              .exit == 0);
+  const std::string proposed = *load_text(folder.path("k.json"));
+  CHECK_THAT(proposed, Catch::Contains("\"A V\": -"));
+  REQUIRE(save_text(folder.path("s.json"), head + "," + proposed.substr(1)).has_value());
+  const auto ran = test::grafema_command("make-font " + folder.path("s.svg") + " -o " + folder.path("f.ttf") +
+                                         " --proof " + folder.path("p.png"));
+  CHECK_THAT(ran.err, Catch::Contains("Ferry Regular"));
   REQUIRE(ran.exit == 0);
-  CHECK(*load_text(folder.path("dot.ttf")) == *load_text(GRAFEMA_SOURCE_DIR "/data/faces/quillmere_dot.ttf"));
-  CHECK(test::json_of("inspect --json " + folder.path("dot.ttf"))["faces"][0]["crisp_sizes"][0] == 12.0);
+  CHECK(load_png(folder.path("p.png"))->width() == 1280);
+  const auto report = test::json_of("measure --json --size 1000 --text AV " + folder.path("f.ttf"));
+  const auto plain =
+      test::json_of("measure --json --size 1000 --no-kerning --text AV " + folder.path("f.ttf"));
+  CHECK(report["width"].get<float>() < plain["width"].get<float>() - 20);
+}
+
+TEST_CASE("wrong drawings end with 3, name element and line, and write nothing", "[tool][make-font]") {
+  const test::Folder folder;
+  REQUIRE(
+      save_text(folder.path("s.json"), R"({"format": "grafema-font-sheet", "names": {"family": "Ferry"}})")
+          .has_value());
+  REQUIRE(save_text(folder.path("s.svg"), "<svg>\n<g id=\"a\">\n<text>a</text></g></svg>").has_value());
+  const auto ran = test::grafema_command("make-font " + folder.path("s.svg") + " -o " + folder.path("f.ttf"));
+  CHECK(ran.exit == 3);
+  CHECK_THAT(ran.err, Catch::Contains("<text> in line 3") && Catch::Contains("s.svg"));
+  CHECK(folder.file_count() == 2);
+  const auto style = test::grafema_command("make-font " GRAFEMA_SOURCE_DIR
+                                           "/data/faces/quillmere_sans.svg --style Thin -o " +
+                                           folder.path("f.ttf"));
+  CHECK(style.exit != 0);
+  CHECK_THAT(style.err, Catch::Contains("Regular, Bold"));
 }
 
 TEST_CASE("a wrong sheet ends with 3, names the cell, and writes nothing", "[tool][make-font]") {

@@ -42,8 +42,8 @@ void Arguments::input(const char* name, std::string& to, const char* help, Need 
   state_->note(state_->app->add_option(name, to), name, "", help, need, true, "");
 }
 
-void Arguments::inputs(const char* name, std::vector<std::string>& to, const char* help) {
-  state_->note(state_->app->add_option(name, to), name, "...", help, Need::optional, true, "");
+void Arguments::inputs(const char* name, std::vector<std::string>& to, const char* help, Need need) {
+  state_->note(state_->app->add_option(name, to), name, "...", help, need, true, "");
 }
 
 void Arguments::option(const char* names, std::string& to, const char* value, const char* help, Need need) {

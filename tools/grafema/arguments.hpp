@@ -20,7 +20,7 @@ class Arguments {
   void heading(std::string title);
   /// A word without an option before it, such as FONT.
   void input(const char* name, std::string& to, const char* help, Need need = Need::optional);
-  void inputs(const char* name, std::vector<std::string>& to, const char* help);
+  void inputs(const char* name, std::vector<std::string>& to, const char* help, Need need = Need::optional);
   /// An option with a value; `names` is "--size" or "-o,--output", `value` stands for the value in the help
   /// ("PX"). Given twice, the last one counts. A text that is not empty is shown as the default.
   void option(const char* names, std::string& to, const char* value, const char* help,

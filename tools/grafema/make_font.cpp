@@ -1,27 +1,97 @@
 // SPDX-License-Identifier: MIT
-// grafema make-font: a font from a sheet of drawn characters.
+// grafema make-font: a font from drawn characters.
 #include "grafema/write/make_font.hpp"
 
 #include <fmt/format.h>
 
+#include <algorithm>
+#include <filesystem>
+
 #include "common.hpp"
+#include "grafema/files/svg_drawings.hpp"
+#include "grafema/write/propose_kerning.hpp"
+#include "json_lines.hpp"
+#include "kerning_proof.hpp"
 
 namespace grafema::tool {
 namespace {
 
 struct Options {
-  std::string sheet, output;
+  std::vector<std::string> sheets;
+  std::string output, style, proposal, proof;
 };
 
+bool is_picture(const std::string& path) { return std::filesystem::path(path).extension() == ".png"; }
+
+/// The style of that name; the first where none was asked for.
+std::size_t find_style(const ShapeSheet& sheet, const std::string& name) {
+  if (name.empty()) return 0;
+  std::string known;
+  for (std::size_t i = 0; i < sheet.styles.size(); ++i) {
+    if (sheet.styles[i].name == name) return i;
+    known += (i > 0 ? ", " : "") + sheet.styles[i].name;
+  }
+  give_up(make_error(ErrorKind::bad_value, "a style of the description",
+                     fmt::format("'{}'; it has {}", name, known)),
+          "--style");
+}
+
+FontDrawing draw(const Options& options, Notes& notes) {
+  if (is_picture(options.sheets[0])) {
+    if (options.sheets.size() > 1 || !options.style.empty())
+      give_up(make_error(ErrorKind::bad_value, "one PNG, or SVG files and folders"), options.sheets[0]);
+    const PixelSheet sheet = value_or_give_up(load_font_sheet(options.sheets[0], &notes));
+    return value_or_give_up(draw_from_sheet(sheet), options.sheets[0]);
+  }
+  ShapeSheet sheet = value_or_give_up(load_shape_sheet(options.sheets, &notes));
+  sheet.cff = std::filesystem::path(options.output).extension() == ".otf";
+  return value_or_give_up(draw_from_shapes(sheet, find_style(sheet, options.style)), options.sheets[0]);
+}
+
+/// The fields that the description takes over as they are; lengths are font units.
+std::string to_text(const KerningProposal& proposal) {
+  Json groups;
+  for (const auto& [side, list] :
+       {std::pair{"left", &proposal.left_groups}, std::pair{"right", &proposal.right_groups}}) {
+    groups[side] = Json::object();
+    for (const KerningGroup& group : *list) {
+      std::string members;
+      for (const std::string& member : group.members) members += member;
+      groups[side][group.name] = members;
+    }
+  }
+  groups["values"] = Json::object();
+  for (const GroupPair& pair : proposal.pairs)
+    groups["values"][pair.left + " " + pair.right] = number(pair.value);
+  return Json{{"kerning_groups", std::move(groups)}}.dump(1, ' ', false) + "\n";
+}
+
 int run(const Options& options) {
-  check_output(options.output, {".ttf"});
+  if (options.output.empty() && options.proposal.empty())
+    give_up(make_error(ErrorKind::bad_value, "-o, or --propose-kerning"), "make-font");
+  if (!options.output.empty()) check_output(options.output, {".ttf", ".otf"});
+  if (!options.proposal.empty()) check_output(options.proposal, {".json"});
+  if (!options.proof.empty()) check_output(options.proof, {".png"});
   Notes notes;
-  const PixelSheet sheet = value_or_give_up(load_font_sheet(options.sheet, &notes));
-  const FontDrawing drawing = value_or_give_up(draw_from_sheet(sheet), options.sheet);
-  const std::vector<std::byte> font = value_or_give_up(make_font(drawing), options.sheet);
+  const FontDrawing drawing = draw(options, notes);
+  if (!options.proposal.empty()) {
+    const KerningProposal proposal = value_or_give_up(propose_kerning(drawing), options.sheets[0]);
+    value_or_give_up(save_text(options.proposal, to_text(proposal)));
+    fmt::print(stderr, "{}: {} values between {} and {} groups\n", options.proposal, proposal.pairs.size(),
+               proposal.left_groups.size(), proposal.right_groups.size());
+    if (options.output.empty()) return report(notes, false);
+  }
+  const std::vector<std::byte> font = value_or_give_up(make_font(drawing), options.sheets[0]);
+  if (!options.proof.empty()) {
+    const auto face = value_or_give_up(Face::open(FontData::own(font)), options.output);
+    value_or_give_up(save_png(options.proof, draw_kerning_proof(drawing, face)));
+  }
   value_or_give_up(save_file(options.output, font));
-  fmt::print(stderr, "{} {}: {} glyphs, {} kerning pairs, {} bytes\n", sheet.names.family, sheet.names.style,
-             drawing.glyphs.size(), drawing.kerning.size(), font.size());
+  const std::size_t classes = static_cast<std::size_t>(std::count_if(
+      drawing.classes.values.begin(), drawing.classes.values.end(), [](float v) { return v != 0; }));
+  fmt::print(stderr, "{} {}: {} glyphs, {} kerning pairs, {} of classes, {} ligatures, {} bytes\n",
+             drawing.names.family, drawing.names.style, drawing.glyphs.size(), drawing.kerning.size(),
+             classes, drawing.ligatures.size(), font.size());
   return report(notes, false);
 }
 
@@ -29,11 +99,21 @@ int run(const Options& options) {
 
 void add_make_font(CommandLine& line) {
   auto options = std::make_shared<Options>();
-  Arguments& arguments = line.add("make-font", "A TrueType font from a PNG grid of drawn characters",
-                                  [options] { return run(*options); });
-  arguments.input("SHEET", options->sheet, "The PNG; its description stands beside it, same name with .json",
-                  Need::required);
-  arguments.option("-o,--output", options->output, "FILE", "The font to write", Need::required);
+  Arguments& arguments =
+      line.add("make-font", "A font from drawn characters: a PNG grid of pixels, or shapes in SVG",
+               [options] { return run(*options); });
+  arguments.inputs("SHEET", options->sheets,
+                   "A PNG; or SVG files with a group for each character, folders with a file for each. The "
+                   "description stands beside the first: same name with .json",
+                   Need::required);
+  arguments.option("-o,--output", options->output, "FILE",
+                   "The font to write: .ttf, or .otf with cubic curves");
+  arguments.option("--style", options->style, "NAME", "One of the description's styles (default: the first)");
+  arguments.option("--propose-kerning", options->proposal, "FILE.json",
+                   "Writes kerning that makes the white between letters equal, in the description's words: "
+                   "take it over, edit it, or leave it");
+  arguments.option("--proof", options->proof, "PNG",
+                   "Every kerned pair without and with its kerning, worst first");
   arguments.example("Example: grafema make-font data/faces/quillmere_dot.png -o quillmere_dot.ttf");
 }
 

@@ -6,37 +6,15 @@
 #include <vector>
 
 #include "grafema/base/image.hpp"
-#include "grafema/font/face.hpp"
+#include "grafema/write/font_rules.hpp"
 
 namespace grafema {
 
-/// A glyph to be written; lengths are font units.
-struct DrawnGlyph {
-  std::vector<char32_t> characters;  ///< the characters that show it; none for the first glyph of a font, its
-                                     ///< missing-glyph shape
-  Contours outline;  ///< moves, lines and quadratic curves; filled sides on the right (y up: clockwise)
-  float advance = 0;
-};
-
-struct DrawnPair {
-  char32_t left = 0, right = 0;
-  float value = 0;  ///< added to the advance of `left`
-};
-
-/// All that a font file is made from. Lengths are font units; ascent and descent are both positive.
-struct FontDrawing {
-  FaceNames names;
-  std::uint16_t units_per_em = 1000;  ///< 16..16384
-  LineMetrics lines;
-  std::uint16_t weight_class = 400;
-  std::vector<DrawnGlyph> glyphs;  ///< at least the missing-glyph shape
-  std::vector<DrawnPair> kerning;
-};
-
-/// Writes a TrueType file with the tables OS/2, cmap, glyf, head, hhea, hmtx, kern (where there are pairs),
-/// loca, maxp, name and post. The same drawing gives the same bytes. Fails with `bad_value` for a character
-/// given twice, a pair of characters that are not there, or numbers that TrueType can't hold; `unsupported`
-/// for cubic curves.
+/// Writes an OpenType file with the tables OS/2, cmap, gasp, head, hhea, hmtx, maxp, name and post; glyf and
+/// loca, or CFF; GDEF, GPOS and kern (which agree), GSUB, COLR and CPAL where there is what they hold. The
+/// same drawing gives the same bytes. Fails with `bad_value` for a character or name given twice, pairs,
+/// parts and substitutions of glyphs that are not there, or numbers that the tables can't hold; `unsupported`
+/// for cubic curves in glyf.
 GRAFEMA_API Result<std::vector<std::byte>> make_font(const FontDrawing& drawing);
 
 /// Characters drawn in the cells of a picture. Lengths are pixels of the sheet.
@@ -54,6 +32,7 @@ struct PixelSheet {
   FaceNames names;
   std::uint16_t weight_class = 400;
   std::vector<DrawnPair> kerning;  ///< in quarter pixels
+  FontRules rules;                 ///< lengths in quarter pixels
 };
 
 /// Font units that a pixel of the sheet becomes. A multiple of four, so that quarter pixels are whole units.
