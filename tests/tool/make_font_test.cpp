@@ -13,7 +13,8 @@ TEST_CASE("the committed drawings become the committed fonts", "[tool][make-font
   };
   for (const Made& made : {Made{"quillmere_dot.png", "", "quillmere_dot.ttf"},
                            Made{"quillmere_sans.svg", "", "quillmere_sans.ttf"},
-                           Made{"quillmere_sans.svg", " --style Bold", "quillmere_sans_bold.ttf"}}) {
+                           Made{"quillmere_sans.svg", " --style Bold", "quillmere_sans_bold.ttf"},
+                           Made{"quillmere_signs.svg", "", "quillmere_signs.ttf"}}) {
     INFO(made.font);
     const std::string faces = GRAFEMA_SOURCE_DIR "/data/faces/";
     const auto ran = test::grafema_command("make-font " + faces + made.from + made.options + " -o " +
