@@ -86,42 +86,55 @@ bool leave_out(std::vector<Node>& nodes) {
 
 }  // namespace
 
-void make_quadratic(Contours& contours, double tolerance) {
-  if (std::find(contours.commands.begin(), contours.commands.end(), PathCommand::curveto) ==
-      contours.commands.end())
-    return;
-  Contours out;
-  const FontPoint* p = contours.points.data();
-  FontPoint pen{};
-  for (const PathCommand command : contours.commands) {
-    switch (command) {
-      case PathCommand::moveto:
-        out.move_to(pen = *p++);
-        break;
-      case PathCommand::lineto:
-        out.line_to(pen = *p++);
-        break;
-      case PathCommand::quadratic_curveto:
-        out.quadratic_curve_to(p[0], p[1]), pen = p[1], p += 2;
-        break;
-      case PathCommand::curveto: {
-        const Curve whole{
-            {Dot{pen.x, pen.y}, Dot{p[0].x, p[0].y}, Dot{p[1].x, p[1].y}, Dot{p[2].x, p[2].y}}, 3, 0};
-        const int pieces = pieces_of(whole, tolerance);
-        for (int i = 0; i < pieces; ++i) {
-          const Curve part = whole.part(static_cast<double>(i) / pieces, static_cast<double>(i + 1) / pieces);
-          out.quadratic_curve_to(narrow(control_of(part)), i + 1 == pieces ? p[2] : narrow(part.end()));
-        }
-        pen = p[2], p += 3;
-        break;
-      }
-      case PathCommand::closepath:
-        out.close();
-        break;
+void make_quadratic(std::vector<Contours>& all, double tolerance) {
+  const std::vector<PathCommand> commands = all[0].commands;
+  if (std::find(commands.begin(), commands.end(), PathCommand::curveto) == commands.end()) return;
+  const auto cubic = [](FontPoint pen, const FontPoint* p) {
+    return Curve{{Dot{pen.x, pen.y}, Dot{p[0].x, p[0].y}, Dot{p[1].x, p[1].y}, Dot{p[2].x, p[2].y}}, 3, 0};
+  };
+  std::vector<Contours> out(all.size());
+  std::vector<FontPoint> pens(all.size());
+  std::size_t at = 0;
+  for (const PathCommand command : commands) {
+    int pieces = 1;
+    for (std::size_t w = 0; w < all.size() && command == PathCommand::curveto; ++w) {
+      pieces = std::max(pieces, pieces_of(cubic(pens[w], &all[w].points[at]), tolerance));
     }
+    std::size_t taken = 1;
+    for (std::size_t w = 0; w < all.size(); ++w) {
+      const FontPoint* p = all[w].points.data() + at;
+      switch (command) {
+        case PathCommand::moveto:
+          out[w].move_to(*p);
+          break;
+        case PathCommand::lineto:
+          out[w].line_to(*p);
+          break;
+        case PathCommand::quadratic_curveto:
+          out[w].quadratic_curve_to(p[0], p[1]), taken = 2;
+          break;
+        case PathCommand::curveto: {
+          const Curve whole = cubic(pens[w], p);
+          for (int i = 0; i < pieces; ++i) {
+            const Curve part =
+                whole.part(static_cast<double>(i) / pieces, static_cast<double>(i + 1) / pieces);
+            out[w].quadratic_curve_to(narrow(control_of(part)), i + 1 == pieces ? p[2] : narrow(part.end()));
+          }
+          taken = 3;
+          break;
+        }
+        case PathCommand::closepath:
+          out[w].close(), taken = 0;
+          break;
+      }
+      if (taken > 0) pens[w] = p[taken - 1];
+    }
+    at += taken;
   }
-  out.may_overlap = contours.may_overlap, out.united = contours.united;
-  contours = std::move(out);
+  for (std::size_t w = 0; w < all.size(); ++w) {
+    out[w].may_overlap = all[w].may_overlap, out[w].united = all[w].united;
+  }
+  for (std::size_t w = 0; w < all.size(); ++w) all[w] = std::move(out[w]);
 }
 
 void round_outline(Contours& contours) {

@@ -2,12 +2,15 @@
 // Outlines as font files hold them: quadratic curves, whole numbers, no point more than needed.
 #pragma once
 
+#include <vector>
+
 #include "grafema/outline/contours.hpp"
 
 namespace grafema::detail {
 
-/// Replaces cubic curves with quadratic ones that stay within `tolerance` of them.
-void make_quadratic(Contours& contours, double tolerance);
+/// Replaces cubic curves with quadratic ones that stay within `tolerance` of them. Outlines with the same
+/// commands still have the same ones afterwards.
+void make_quadratic(std::vector<Contours>& outlines, double tolerance);
 
 /// Rounds to whole numbers and leaves out what that makes needless: repeated points, points within straight
 /// lines, and ends of curves that stand in the middle between their control points as good as exactly.

@@ -8,9 +8,8 @@
 
 #include "grafema/base/utf8.hpp"
 #include "grafema/write/shape_sheet.hpp"
-#include "outline/pen.hpp"
 #include "outline/quadratics.hpp"
-#include "write/skeleton_fit.hpp"
+#include "write/shape_ink.hpp"
 
 namespace grafema {
 namespace {
@@ -24,32 +23,14 @@ tl::unexpected<Error> bad(const char* expected, const std::string& found) {
 
 bool within(double v, double low, double high) { return v >= low && v <= high; }
 
-/// Turns contours round: transforms that mirror do.
-void reverse(Contours& contours) {
-  Contours out;
-  std::size_t at = 0;
-  for (std::size_t i = 0; i < contours.commands.size();) {
-    std::vector<PathCommand> commands;
-    std::vector<FontPoint> points = {contours.points[at++]};
-    for (++i; i < contours.commands.size() && contours.commands[i] != PathCommand::moveto; ++i) {
-      const PathCommand c = contours.commands[i];
-      if (c == PathCommand::closepath) continue;
-      commands.push_back(c);
-      const std::size_t taken = c == PathCommand::lineto ? 1 : c == PathCommand::quadratic_curveto ? 2 : 3;
-      for (std::size_t k = 0; k < taken; ++k) points.push_back(contours.points[at++]);
-    }
-    out.commands.push_back(PathCommand::moveto);
-    out.commands.insert(out.commands.end(), commands.rbegin(), commands.rend());
-    out.points.insert(out.points.end(), points.rbegin(), points.rend());
-    out.close();
-  }
-  contours = std::move(out);
-}
-
 class Drawer {
  public:
-  Drawer(const ShapeSheet& sheet, const SheetStyle& style)
-      : sheet_(sheet), style_(style), scale_(sheet.units_per_em / double{sheet.em}) {}
+  /// `styles`: one, or those of a variable face, its default first.
+  Drawer(const ShapeSheet& sheet, std::vector<const SheetStyle*> styles)
+      : sheet_(sheet),
+        styles_(std::move(styles)),
+        scale_(sheet.units_per_em / double{sheet.em}),
+        ink_(sheet, styles_) {}
 
   Result<void> run(FontDrawing& out) {
     const auto missing = std::find_if(sheet_.drawings.begin(), sheet_.drawings.end(),
@@ -60,7 +41,10 @@ class Drawer {
       glyph->name.clear(), glyph->characters.clear();
       out.glyphs.push_back(*std::move(glyph));
     } else {
-      out.glyphs.push_back(empty_box());
+      DrawnGlyph box = empty_box();
+      for (std::size_t w = 1; w < styles_.size(); ++w)
+        box.masters.push_back({box.outline, box.advance, {}, {}});
+      out.glyphs.push_back(std::move(box));
     }
     bool has_space = false;
     for (const CharacterDrawing& drawing : sheet_.drawings) {
@@ -79,7 +63,10 @@ class Drawer {
     DrawnGlyph space;
     space.characters = {0x20};
     if (!seen_.contains(0xA0)) space.characters.push_back(0xA0);
-    space.advance = units(sheet_.space * style_.widen);
+    space.advance = units(sheet_.space * styles_[0]->widen);
+    for (std::size_t w = 1; w < styles_.size(); ++w) {
+      space.masters.push_back({{}, units(sheet_.space * styles_[w]->widen), {}, {}});
+    }
     space.name = "space";
     out.glyphs.push_back(std::move(space));
     return {};
@@ -105,128 +92,107 @@ class Drawer {
     return box;
   }
 
-  FontPoint to_font(double x, double y) const {
-    return {static_cast<float>(x * scale_), static_cast<float>((sheet_.baseline - y) * scale_)};
-  }
+  bool is_variable() const { return styles_.size() > 1; }
 
-  /// Appends to `out` what the shape inks; font units, y up.
-  Result<void> add_shape(const DrawnShape& shape, const detail::SkeletonFit& fit, Contours& out) const {
-    if (shape.filled) {
-      Contours filled = shape.path;
-      for (FontPoint& p : filled.points) {
-        const PixelPoint q = shape.to_drawing(p.x, p.y);
-        const FontPoint fitted = fit({q.x, q.y});
-        p = to_font(fitted.x, fitted.y);
+  /// United, in whole units; what can't be united is filled the same, with overlaps. Weights of a variable
+  /// face keep their overlaps: their points must answer each other.
+  void finish(std::vector<Contours>& outlines) const {
+    if (is_variable()) {
+      detail::make_quadratic(outlines, kTolerance);
+      for (Contours& outline : outlines) {
+        for (FontPoint& p : outline.points) p = {std::floor(p.x + 0.5F), std::floor(p.y + 0.5F)};
+        outline.may_overlap = true;
       }
-      if (shape.even_odd && !detail::make_nonzero(filled))
-        return bad("even-odd fills whose contours do not cross", shape.element);
-      unite(filled);
-      append(filled, out);
+      return;
     }
-    if (shape.stroked) add_stroke(shape, fit, out);
-    return {};
-  }
-
-  void add_stroke(const DrawnShape& shape, const detail::SkeletonFit& fit, Contours& out) const {
-    const Transform& t = shape.to_drawing;
-    const double area = double{t.xx} * t.yy - double{t.xy} * t.yx, size = std::sqrt(std::abs(area));
-    // Turned, mirrored or scaled alike both ways: the pen stays round, and the skeleton may be fitted.
-    const double off =
-        std::abs(double{t.xx} * t.xy + double{t.yx} * t.yy) +
-        std::abs(double{t.xx} * t.xx + double{t.yx} * t.yx - double{t.xy} * t.xy - double{t.yy} * t.yy);
-    const bool round_pen = off <= 1e-4 * size * size;
-    detail::PenLine line{shape.path, shape.width};
-    detail::PenStyle style{shape.cap, shape.join, shape.miter_limit, kTolerance / scale_};
-    if (round_pen) {
-      for (FontPoint& p : line.skeleton.points) {
-        const PixelPoint q = t(p.x, p.y);
-        p = fit({q.x, q.y});
-      }
-      line.width *= size * (1 + (style_.pen - 1) * shape.pen_share);
-    } else {
-      style.tolerance /= std::max(size, 1e-6);
-    }
-    std::vector<Contours> outlined(1);
-    detail::outline_pen({line}, style, outlined);
-    Contours& pen = outlined[0];
-    for (FontPoint& p : pen.points) {
-      const PixelPoint q = round_pen ? PixelPoint{p.x, p.y} : t(p.x, p.y);
-      p = to_font(q.x, q.y);
-    }
-    // The pen runs clockwise where y goes up; turning y over turns it round, a mirroring transform once more.
-    if (round_pen || area > 0) reverse(pen);
-    append(pen, out);
-  }
-
-  static void append(const Contours& from, Contours& to) {
-    to.commands.insert(to.commands.end(), from.commands.begin(), from.commands.end());
-    to.points.insert(to.points.end(), from.points.begin(), from.points.end());
-    to.united = false;
-  }
-
-  /// United, in whole units. What can't be united is filled the same, with overlaps.
-  void finish(Contours& outline) const {
+    Contours& outline = outlines[0];
     unite(outline);
     outline.may_overlap = !outline.united;
     if (!sheet_.cff) {
-      detail::make_quadratic(outline, kTolerance);
-      detail::round_outline(outline);
+      detail::make_quadratic(outlines, kTolerance);
+      detail::round_outline(outlines[0]);
     }
   }
 
+  struct Layer {
+    std::vector<Contours> outlines;
+    Color color;
+  };
+
   Result<DrawnGlyph> draw(const CharacterDrawing& drawing) const {
-    const detail::SkeletonFit fit(drawing, sheet_, style_);
+    const std::vector<detail::SkeletonFit> fits = ink_.fit(drawing);
     DrawnGlyph glyph;
     glyph.characters = drawing.characters;
     glyph.name = name_of(drawing);
-    Contours outline;
-    std::vector<DrawnLayer> layers;
+    std::vector<Contours> outlines(styles_.size());
+    std::vector<Layer> layers;
     bool colored = false;
     for (const DrawnShape& shape : drawing.shapes) {
-      Contours ink;
-      if (Result<void> added = add_shape(shape, fit, ink); !added) return fail(added.error());
-      append(ink, outline);
+      std::vector<Contours> ink(styles_.size());
+      if (Result<void> added = ink_.add(shape, fits, ink); !added) return fail(added.error());
       const Color color = shape.filled ? shape.fill : shape.stroke;
       colored = colored || color.red + color.green + color.blue > 0;
-      if (layers.empty() || !(layers.back().color == color)) layers.push_back({{}, color});
-      append(ink, layers.back().outline);
+      if (layers.empty() || !(layers.back().color == color))
+        layers.push_back({std::vector<Contours>(styles_.size()), color});
+      for (std::size_t w = 0; w < styles_.size(); ++w) {
+        detail::append(ink[w], outlines[w]), detail::append(ink[w], layers.back().outlines[w]);
+      }
     }
-    for (const FontPoint p : outline.points) {
-      if (!within(p.x, -16000, 16000) || !within(p.y, -16000, 16000))
-        return bad("drawings within 16000 font units of their origin", drawing.place);
+    for (const Contours& outline : outlines) {
+      for (const FontPoint p : outline.points) {
+        if (!within(p.x, -16000, 16000) || !within(p.y, -16000, 16000))
+          return bad("drawings within 16000 font units of their origin", drawing.place);
+      }
     }
-    finish(outline);
+    finish(outlines);
+    std::vector<float> shifts;
+    for (std::size_t w = 0; w < styles_.size(); ++w) {
+      DrawnMaster master = place(drawing, outlines[w], fits[w], *styles_[w], shifts);
+      if (!within(master.advance, 0, 65535)) return bad("advances of 0 to 65535 font units", drawing.place);
+      if (w == 0) {
+        glyph.outline = std::move(master.outline), glyph.advance = master.advance,
+        glyph.anchors = std::move(master.anchors);
+      } else {
+        glyph.masters.push_back(std::move(master));
+      }
+    }
+    for (Layer& layer : layers) {
+      if (!sheet_.color || !colored || is_variable()) break;
+      finish(layer.outlines), move(layer.outlines[0], shifts[0]);
+      glyph.layers.push_back({std::move(layer.outlines[0]), layer.color});
+    }
+    return glyph;
+  }
+
+  static void move(Contours& outline, float x) {
+    for (FontPoint& p : outline.points) p.x += x;
+  }
+
+  /// Between its bearings, with its anchors. Appends how far it was moved to `shifts`.
+  DrawnMaster place(const CharacterDrawing& drawing, Contours& outline, const detail::SkeletonFit& fit,
+                    const SheetStyle& style, std::vector<float>& shifts) const {
+    DrawnMaster master;
     const FontRect box = bounds(outline);
     float shift = 0;
     const double left = drawing.left.value_or(sheet_.left_bearing),
                  right = drawing.right.value_or(sheet_.right_bearing);
     if (drawing.advance) {
-      glyph.advance = units(*drawing.advance * style_.widen);
+      master.advance = units(*drawing.advance * style.widen);
     } else if (!box.empty()) {
-      const float wanted = units(left * style_.bearings);
-      shift = wanted - std::floor(box.x_min + 0.5F);
-      glyph.advance = std::max(std::floor(box.x_max + 0.5F) + shift + units(right * style_.bearings), 0.0F);
+      shift = units(left * style.bearings) - std::floor(box.x_min + 0.5F);
+      master.advance = std::max(std::floor(box.x_max + 0.5F) + shift + units(right * style.bearings), 0.0F);
     } else {
-      glyph.advance = units(sheet_.space);
+      master.advance = units(sheet_.space);
     }
-    if (!within(glyph.advance, 0, 65535)) return bad("advances of 0 to 65535 font units", drawing.place);
-    const auto move = [shift](Contours& c) {
-      for (FontPoint& p : c.points) p.x += shift;
-    };
-    move(outline);
-    glyph.outline = std::move(outline);
-    for (DrawnLayer& layer : layers) {
-      if (!sheet_.color || !colored) break;
-      finish(layer.outline), move(layer.outline);
-      glyph.layers.push_back(std::move(layer));
-    }
+    move(outline, shift);
+    shifts.push_back(shift);
+    master.outline = std::move(outline);
     for (const DrawnAnchor& anchor : drawing.anchors) {
-      const FontPoint at = fit(anchor.at);
-      const FontPoint placed = to_font(at.x, at.y);
-      glyph.anchors.push_back(
+      const FontPoint at = fit(anchor.at), placed = ink_.to_font(at.x, at.y);
+      master.anchors.push_back(
           {anchor.name, {std::floor(placed.x + shift + 0.5F), std::floor(placed.y + 0.5F)}, anchor.attaches});
     }
-    return glyph;
+    return master;
   }
 
   /// Names of files and elements, in the letters that names of glyphs may have.
@@ -242,12 +208,13 @@ class Drawer {
   }
 
   const ShapeSheet& sheet_;
-  const SheetStyle& style_;
+  std::vector<const SheetStyle*> styles_;
   double scale_;
+  detail::ShapeInk ink_;
   std::map<char32_t, std::string> seen_;
 };
 
-Result<void> check(const ShapeSheet& sheet, std::size_t style) {
+Result<void> check(const ShapeSheet& sheet) {
   if (sheet.units_per_em < 16 || sheet.units_per_em > 16384)
     return bad("units per em of 16 to 16384", std::to_string(sheet.units_per_em));
   if (!within(sheet.em, 1e-3, 1e6)) return bad("an em of up to a million units", fmt::format("{}", sheet.em));
@@ -256,20 +223,17 @@ Result<void> check(const ShapeSheet& sheet, std::size_t style) {
     if (!within(v, -1e6, 1e6)) return bad("lengths of up to a million units", fmt::format("{}", v));
   }
   if (sheet.space < 0) return bad("a space of 0 or more", fmt::format("{}", sheet.space));
-  if (style >= sheet.styles.size()) return bad("one of the sheet's styles", std::to_string(style));
-  const SheetStyle& s = sheet.styles[style];
-  if (!within(s.pen, 0.01, 100) || !within(s.widen, 0.01, 100) || !within(s.bearings, 0, 100))
-    return bad("a pen, width and bearings of 0.01 to 100 times the drawn ones", s.name);
+  for (const SheetStyle& s : sheet.styles) {
+    if (!within(s.pen, 0.01, 100) || !within(s.widen, 0.01, 100) || !within(s.bearings, 0, 100))
+      return bad("a pen, width and bearings of 0.01 to 100 times the drawn ones", s.name);
+  }
   if (sheet.drawings.empty()) return bad("at least one drawing", "none");
   return {};
 }
 
-}  // namespace
-
-Result<FontDrawing> draw_from_shapes(const ShapeSheet& sheet, std::size_t style) {
-  if (const Result<void> checked = check(sheet, style); !checked) return fail(checked.error());
-  const SheetStyle& chosen = sheet.styles[style];
-  const float scale = sheet.units_per_em / sheet.em;
+Result<FontDrawing> draw(const ShapeSheet& sheet, std::vector<const SheetStyle*> styles) {
+  const SheetStyle& chosen = *styles[0];
+  const float scale = static_cast<float>(sheet.units_per_em) / sheet.em;
   FontDrawing drawing;
   drawing.names = sheet.names;
   drawing.names.style = chosen.name;
@@ -278,11 +242,32 @@ Result<FontDrawing> draw_from_shapes(const ShapeSheet& sheet, std::size_t style)
   drawing.lines = {std::floor(sheet.ascent * scale + 0.5F), std::floor(sheet.descent * scale + 0.5F),
                    std::floor(sheet.line_gap * scale + 0.5F)};
   drawing.cff = sheet.cff;
-  if (const Result<void> drawn = Drawer(sheet, chosen).run(drawing); !drawn) return fail(drawn.error());
+  for (std::size_t w = 1; w < styles.size(); ++w)
+    drawing.masters.push_back({styles[w]->name, styles[w]->weight_class});
+  if (const Result<void> drawn = Drawer(sheet, std::move(styles)).run(drawing); !drawn)
+    return fail(drawn.error());
   for (const DrawnPair& pair : sheet.kerning)
     drawing.kerning.push_back({pair.left, pair.right, pair.value * scale});
   if (const Result<void> ruled = apply_rules(sheet.rules, scale, drawing); !ruled) return fail(ruled.error());
   return drawing;
+}
+
+}  // namespace
+
+Result<FontDrawing> draw_from_shapes(const ShapeSheet& sheet, std::size_t style) {
+  if (const Result<void> checked = check(sheet); !checked) return fail(checked.error());
+  if (style >= sheet.styles.size()) return bad("one of the sheet's styles", std::to_string(style));
+  return draw(sheet, {&sheet.styles[style]});
+}
+
+Result<FontDrawing> draw_variable_from_shapes(const ShapeSheet& sheet) {
+  if (const Result<void> checked = check(sheet); !checked) return fail(checked.error());
+  if (sheet.styles.size() < 2)
+    return bad("two styles or more for a variable face", std::to_string(sheet.styles.size()));
+  if (sheet.cff) return fail(make_error(ErrorKind::unsupported, "a variable face as .ttf", ".otf"));
+  std::vector<const SheetStyle*> styles;
+  for (const SheetStyle& style : sheet.styles) styles.push_back(&style);
+  return draw(sheet, std::move(styles));
 }
 
 }  // namespace grafema

@@ -8,39 +8,24 @@
 #include "base/light.hpp"
 #include "grafema/base/utf8.hpp"
 #include "grafema/write/make_font.hpp"
+#include "write/sheet_cells.hpp"
 #include "write/trace.hpp"
 
 namespace grafema {
 namespace {
 
 using detail::Bitmap;
-
-std::string quoted(char32_t character) {
-  std::string text = "'";
-  append_utf8(text, character);
-  return text + fmt::format("' (U+{:04X})", static_cast<unsigned>(character));
-}
+using detail::quoted;
 
 tl::unexpected<Error> bad(const char* expected, const std::string& found) {
   return fail(make_error(ErrorKind::bad_value, expected, found));
-}
-
-/// Dark and opaque is ink.
-bool is_ink(const Image& sheet, int x, int y) {
-  const int max = static_cast<int>(detail::largest_value(sheet.format())),
-            channels = channel_count(sheet.format());
-  if (channels == 4 && sheet.value(x, y, 3) * 2 < max) return false;
-  int sum = 0;
-  const int colors = std::min(channels, 3);
-  for (int c = 0; c < colors; ++c) sum += sheet.value(x, y, c);
-  return sum * 2 < max * colors;
 }
 
 /// The ink of a cell, cut to the columns that have any.
 Bitmap read_cell(const PixelSheet& s, int column, int row) {
   int first = s.cell_width, last = -1;
   const auto ink = [&](int x, int y) {
-    return is_ink(s.sheet, column * s.cell_width + x, row * s.cell_height + y);
+    return detail::is_ink(s.sheet, column * s.cell_width + x, row * s.cell_height + y);
   };
   for (int y = 0; y < s.cell_height; ++y) {
     for (int x = 0; x < s.cell_width; ++x) {
@@ -176,9 +161,32 @@ class SheetReader {
 
 }  // namespace
 
+namespace detail {
+
+std::string quoted(char32_t character) {
+  std::string text = "'";
+  append_utf8(text, character);
+  return text + fmt::format("' (U+{:04X})", static_cast<unsigned>(character));
+}
+
+bool is_ink(const Image& sheet, int x, int y) {
+  const int max = static_cast<int>(largest_value(sheet.format())), channels = channel_count(sheet.format());
+  if (channels == 4 && sheet.value(x, y, 3) * 2 < max) return false;
+  int sum = 0;
+  const int colors = std::min(channels, 3);
+  for (int c = 0; c < colors; ++c) sum += sheet.value(x, y, c);
+  return sum * 2 < max * colors;
+}
+
+Result<void> check_sheet(const PixelSheet& sheet) {
+  if (Result<void> checked = check_numbers(sheet); !checked) return checked;
+  return check_rows(sheet);
+}
+
+}  // namespace detail
+
 Result<FontDrawing> draw_from_sheet(const PixelSheet& sheet) {
-  if (const Result<void> checked = check_numbers(sheet); !checked) return fail(checked.error());
-  if (const Result<void> checked = check_rows(sheet); !checked) return fail(checked.error());
+  if (const Result<void> checked = detail::check_sheet(sheet); !checked) return fail(checked.error());
   FontDrawing drawing;
   drawing.names = sheet.names;
   drawing.weight_class = sheet.weight_class;

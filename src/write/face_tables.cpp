@@ -8,6 +8,7 @@
 #include "grafema/base/utf8.hpp"
 #include "write/face_tables.hpp"
 #include "write/unicode_ranges.hpp"
+#include "write/variation_tables.hpp"
 
 namespace grafema::detail {
 namespace {
@@ -217,11 +218,13 @@ WrittenTable write_name(const FontPlan& plan) {
   const FaceNames& n = plan.drawing->names;
   const std::string postscript = postscript_name(n);
   const std::string full = n.full_name.empty() ? n.family + " " + n.style : n.full_name;
-  const std::vector<std::pair<std::uint32_t, std::string>> all = {
+  std::vector<std::pair<std::uint32_t, std::string>> all = {
       {0, n.copyright},    {1, n.family},   {2, n.style},        {3, postscript + " " + n.version},
       {4, full},           {5, n.version},  {6, postscript},     {7, n.trademark},
       {8, n.manufacturer}, {9, n.designer}, {10, n.description}, {13, n.license},
       {14, n.license_url}, {19, n.sample}};
+  std::uint32_t next = 256;
+  for (const std::string& name : variation_names(*plan.drawing)) all.emplace_back(next++, name);
   TableWriter records, texts;
   std::uint32_t count = 0;
   for (const auto& [id, text] : all) {

@@ -62,6 +62,7 @@ class Planner {
     if (Result<void> added = add_glyphs(); !added) return added;
     if (Result<void> added = add_layers(); !added) return added;
     if (Result<void> named = name_glyphs(); !named) return named;
+    if (Result<void> checked = check_masters(); !checked) return checked;
     for (std::size_t i = 0; i < plan_.glyphs.size(); ++i) {
       if (Result<void> drawn = follow_parts(i); !drawn) return drawn;
     }
@@ -142,11 +143,64 @@ class Planner {
     glyph.outline = glyph.drawn->outline;
     if (Result<void> added = add_parts(glyph, *glyph.drawn, 0, 0, 0); !added) return added;
     plan_.most_parts = std::max(plan_.most_parts, glyph.parts.size());
+    for (std::size_t w = 0; w < plan_.drawing->masters.size(); ++w) {
+      list_master_parts(*glyph.drawn, w, 0, 0, glyph.master_parts.emplace_back());
+    }
     for (const FontPoint p : glyph.outline.points) {
       if (!(std::abs(p.x) <= kFarthest && std::abs(p.y) <= kFarthest))
         return bad("coordinates within 16000 font units", fmt::format("{}, {} in {}", p.x, p.y, glyph.name));
     }
     glyph.box = bounds(glyph.outline);
+    return {};
+  }
+
+  /// As `add_parts`, which has looked that all of them are there.
+  void list_master_parts(const DrawnGlyph& drawn, std::size_t weight, int dx, int dy,
+                         std::vector<FontPlan::Part>& out) const {
+    if (drawn.parts.empty()) return;
+    for (const DrawnPart& part : drawn.masters[weight].parts) {
+      const auto other = static_cast<std::size_t>(plan_.find(part.glyph));
+      const DrawnGlyph& shape = *plan_.glyphs[other].drawn;
+      const int x = dx + to_units(part.dx), y = dy + to_units(part.dy);
+      if (!shape.outline.points.empty()) out.push_back({static_cast<std::uint16_t>(other), x, y});
+      list_master_parts(shape, weight, x, y, out);
+    }
+  }
+
+  /// Weights must answer each other point by point and part by part.
+  Result<void> check_masters() const {
+    const std::size_t count = plan_.drawing->masters.size();
+    if (count > 0 && plan_.drawing->cff)
+      return fail(make_error(ErrorKind::unsupported, "variable faces in glyf", "CFF"));
+    for (const FontMaster& m : plan_.drawing->masters) {
+      if (m.weight_class < 1 || m.weight_class > 1000)
+        return bad("a weight of 1 to 1000", fmt::format("{}", m.weight_class));
+      for (const FontMaster& other : plan_.drawing->masters) {
+        const bool twice = (&m != &other && m.weight_class == other.weight_class) ||
+                           m.weight_class == plan_.drawing->weight_class;
+        if (twice) return bad("each weight once", fmt::format("{}", m.weight_class));
+      }
+    }
+    for (const FontPlan::Glyph& glyph : plan_.glyphs) {
+      const DrawnGlyph& drawn = *glyph.drawn;
+      if (count > 0 && drawn.masters.size() != count) return bad("every weight of each glyph", glyph.name);
+      for (const DrawnMaster& m : drawn.masters) {
+        bool same = m.outline.commands == drawn.outline.commands && m.parts.size() == drawn.parts.size();
+        for (std::size_t i = 0; same && i < m.parts.size(); ++i)
+          same = m.parts[i].glyph == drawn.parts[i].glyph;
+        if (!same) return bad("weights of the same points and parts", glyph.name);
+        if (!(m.advance >= 0 && m.advance <= 65535))
+          return bad("advances of 0 to 65535 font units", glyph.name);
+        for (const FontPoint p : m.outline.points) {
+          if (!(std::abs(p.x) <= kFarthest && std::abs(p.y) <= kFarthest))
+            return bad("coordinates within 16000 font units", glyph.name);
+        }
+        for (const DrawnPart& part : m.parts) {
+          if (!(std::abs(part.dx) <= kFarthest && std::abs(part.dy) <= kFarthest))
+            return bad("parts moved by at most 16000 font units", glyph.name);
+        }
+      }
+    }
     return {};
   }
 

@@ -27,8 +27,9 @@ struct FontPlan {
     const DrawnGlyph* drawn = nullptr;
     std::string name;
     std::vector<Part> parts;
-    Contours outline;  ///< with all parts
-    FontRect box;      ///< empty without outline
+    std::vector<std::vector<Part>> master_parts;  ///< the same in each other weight
+    Contours outline;                             ///< with all parts
+    FontRect box;                                 ///< empty without outline
     bool mark = false;
   };
   struct Layer {

@@ -77,8 +77,9 @@ class Writer {
     return by_name_.contains(name);
   }
 
-  static const DrawnAnchor* find_anchor(const DrawnGlyph& glyph, std::string_view name, bool attaches) {
-    for (const DrawnAnchor& a : glyph.anchors) {
+  static const DrawnAnchor* find_anchor(const std::vector<DrawnAnchor>& anchors, std::string_view name,
+                                        bool attaches) {
+    for (const DrawnAnchor& a : anchors) {
       if (a.attaches == attaches && (name.empty() || a.name == name)) return &a;
     }
     return nullptr;
@@ -97,25 +98,33 @@ class Writer {
     if (mark_at == by_character_.end())
       return bad("accents that are drawn", quoted(c.mark) + " for " + quoted(c.character));
     const DrawnGlyph mark = drawing_.glyphs[mark_at->second];
-    const DrawnAnchor* const point = find_anchor(mark, {}, true);
+    const DrawnAnchor* const point = find_anchor(mark.anchors, {}, true);
     if (point == nullptr) return bad("a data-attach in each accent", quoted(c.mark));
     const std::size_t base_at = base_of(c, *point);
     if (base_at == 0) return bad("letters that are drawn", quoted(c.base) + " for " + quoted(c.character));
     const DrawnGlyph base = drawing_.glyphs[base_at];
-    const DrawnAnchor* const place = find_anchor(base, point->name, false);
+    const DrawnAnchor* const place = find_anchor(base.anchors, point->name, false);
     if (place == nullptr)
       return bad("an anchor where accents stand",
                  fmt::format("'{}' in {} for {}", point->name, quoted(c.base), quoted(c.character)));
-    const float dx = place->at.x - point->at.x, dy = place->at.y - point->at.y;
     DrawnGlyph made;
     made.characters = {c.character};
-    made.advance = base.advance;
-    made.parts = {{base.name, 0, 0}, {mark.name, dx, dy}};
-    for (const DrawnAnchor& a : base.anchors) {
-      if (a.name != point->name) made.anchors.push_back(a);
-    }
-    if (const DrawnAnchor* next = find_anchor(mark, point->name, false); next != nullptr)
-      made.anchors.push_back({next->name, {next->at.x + dx, next->at.y + dy}, false});
+    const std::string anchor = point->name;
+    const auto put_together = [&](const auto& letter, const auto& accent, auto& out) {
+      const FontPoint to = find_anchor(letter.anchors, anchor, false)->at,
+                      from = find_anchor(accent.anchors, anchor, true)->at;
+      const float dx = to.x - from.x, dy = to.y - from.y;
+      out.advance = letter.advance;
+      out.parts = {{base.name, 0, 0}, {mark.name, dx, dy}};
+      for (const DrawnAnchor& a : letter.anchors) {
+        if (a.name != anchor) out.anchors.push_back(a);
+      }
+      if (const DrawnAnchor* next = find_anchor(accent.anchors, anchor, false); next != nullptr)
+        out.anchors.push_back({next->name, {next->at.x + dx, next->at.y + dy}, false});
+    };
+    put_together(base, mark, made);
+    for (std::size_t w = 0; w < base.masters.size(); ++w)
+      put_together(base.masters[w], mark.masters[w], made.masters.emplace_back());
     drawing_.glyphs.push_back(std::move(made));
     add_to_index(drawing_.glyphs.size() - 1);
     letter_of_[drawing_.glyphs.back().name] = base.name;
@@ -196,17 +205,24 @@ class Writer {
 
   /// Alternates as wide as the widest, each figure in their middle.
   Result<void> add_tabular() {
-    float widest = 0;
+    std::vector<float> widest(drawing_.masters.size() + 1, 0);
     for (const char32_t c : rules_.tabular) {
       if (!by_character_.contains(c)) return bad("tabular figures that are drawn", quoted(c));
-      widest = std::max(widest, drawing_.glyphs[by_character_.at(c)].advance);
+      const DrawnGlyph& figure = drawing_.glyphs[by_character_.at(c)];
+      widest[0] = std::max(widest[0], figure.advance);
+      for (std::size_t w = 0; w < figure.masters.size(); ++w)
+        widest[w + 1] = std::max(widest[w + 1], figure.masters[w].advance);
     }
     for (const char32_t c : rules_.tabular) {
       const DrawnGlyph figure = drawing_.glyphs[by_character_.at(c)];
       DrawnGlyph made;
       made.name = figure.name + ".tnum";
-      made.advance = widest;
-      made.parts = {{figure.name, (widest - figure.advance) / 2, 0}};
+      made.advance = widest[0];
+      made.parts = {{figure.name, (widest[0] - figure.advance) / 2, 0}};
+      for (std::size_t w = 0; w < figure.masters.size(); ++w) {
+        made.masters.push_back(
+            {{}, widest[w + 1], {}, {{figure.name, (widest[w + 1] - figure.masters[w].advance) / 2, 0}}});
+      }
       drawing_.glyphs.push_back(made);
       drawing_.alternates.push_back({tag("tnum"), figure.name, made.name, {}, {}});
     }

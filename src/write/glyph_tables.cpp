@@ -8,82 +8,18 @@
 #include <bit>
 #include <cmath>
 
+#include "write/file_points.hpp"
+
 namespace grafema::detail {
 namespace {
 
-/// A contour's points as the file holds them.
-struct FilePoint {
-  int x, y;
-  bool on_curve;
-};
-
-struct OutlinePoint {
-  FontPoint at;
-  bool on_curve;
-};
-
-/// The closing point, where the outline repeats it, is left out: contours close by themselves. So are points
-/// in the middle between two control points, which readers put there by themselves (OpenType, glyf, "Simple
-/// glyph description").
-void end_contour(std::vector<OutlinePoint>& contour, std::vector<FilePoint>& points,
-                 std::vector<std::size_t>& ends) {
-  while (contour.size() > 1 && contour.back().on_curve &&
-         to_units(contour.back().at.x) == to_units(contour[0].at.x) &&
-         to_units(contour.back().at.y) == to_units(contour[0].at.y)) {
-    contour.pop_back();
-  }
-  for (std::size_t i = 0; i < contour.size(); ++i) {
-    const OutlinePoint& p = contour[i];
-    if (i > 0 && p.on_curve) {
-      const OutlinePoint &before = contour[i - 1], &after = contour[(i + 1) % contour.size()];
-      const auto is_middle = [](float a, float b, float middle) {
-        return static_cast<float>(to_units(a) + to_units(b)) == 2 * middle;
-      };
-      if (!before.on_curve && !after.on_curve && is_middle(before.at.x, after.at.x, p.at.x) &&
-          is_middle(before.at.y, after.at.y, p.at.y)) {
-        continue;
-      }
-    }
-    points.push_back({to_units(p.at.x), to_units(p.at.y), p.on_curve});
-  }
-  ends.push_back(points.size());
-  contour.clear();
-}
-
-Result<void> read_points(const Contours& outline, std::vector<FilePoint>& points,
-                         std::vector<std::size_t>& ends) {
-  std::size_t at = 0;
-  std::vector<OutlinePoint> contour;
-  const auto add = [&](bool on_curve) { contour.push_back({outline.points[at++], on_curve}); };
-  for (const PathCommand command : outline.commands) {
-    switch (command) {
-      case PathCommand::moveto:
-        if (!contour.empty()) end_contour(contour, points, ends);
-        add(true);
-        break;
-      case PathCommand::lineto:
-        add(true);
-        break;
-      case PathCommand::quadratic_curveto:
-        add(false), add(true);
-        break;
-      case PathCommand::curveto:
-        return fail(make_error(ErrorKind::unsupported, "lines and quadratic curves", "a cubic curve"));
-      case PathCommand::closepath:
-        break;
-    }
-  }
-  if (!contour.empty()) end_contour(contour, points, ends);
-  return {};
-}
-
 /// Flags and steps of one coordinate: none where it stays, one byte where the step is short, else two.
-void write_steps(const std::vector<FilePoint>& points, bool is_x, std::vector<std::uint8_t>& flags,
+void write_steps(const std::vector<std::pair<int, int>>& places, bool is_x, std::vector<std::uint8_t>& flags,
                  TableWriter& out) {
   const std::uint8_t is_short = is_x ? 2 : 4, same = is_x ? 16 : 32;
   int previous = 0;
-  for (std::size_t i = 0; i < points.size(); ++i) {
-    const int value = is_x ? points[i].x : points[i].y, step = value - previous;
+  for (std::size_t i = 0; i < places.size(); ++i) {
+    const int value = is_x ? places[i].first : places[i].second, step = value - previous;
     previous = value;
     if (step == 0) {
       flags[i] |= same;
@@ -96,18 +32,17 @@ void write_steps(const std::vector<FilePoint>& points, bool is_x, std::vector<st
   }
 }
 
-void write_glyph(const std::vector<FilePoint>& points, const std::vector<std::size_t>& ends,
-                 const FontRect& box, bool may_overlap, TableWriter& out) {
-  out.s16(static_cast<int>(ends.size()));
+void write_glyph(const FilePoints& points, const FontRect& box, bool may_overlap, TableWriter& out) {
+  out.s16(static_cast<int>(points.ends.size()));
   for (const float v : {box.x_min, box.y_min, box.x_max, box.y_max}) out.s16(to_units(v));
-  for (const std::size_t end : ends) out.u16(static_cast<std::uint32_t>(end - 1));
+  for (const std::size_t end : points.ends) out.u16(static_cast<std::uint32_t>(end - 1));
   out.u16(0);  // no instructions
-  std::vector<std::uint8_t> flags(points.size());
-  for (std::size_t i = 0; i < points.size(); ++i) flags[i] = points[i].on_curve ? 1 : 0;
+  std::vector<std::uint8_t> flags(points.on_curve.size());
+  for (std::size_t i = 0; i < flags.size(); ++i) flags[i] = points.on_curve[i] ? 1 : 0;
   if (may_overlap) flags[0] |= 0x40;  // OVERLAP_SIMPLE
   TableWriter xs, ys;
-  write_steps(points, true, flags, xs);
-  write_steps(points, false, flags, ys);
+  write_steps(points.places[0], true, flags, xs);
+  write_steps(points.places[0], false, flags, ys);
   for (const std::uint8_t flag : flags) out.u8(flag);
   out.append(xs.bytes());
   out.append(ys.bytes());
@@ -141,17 +76,17 @@ Result<std::pair<WrittenTable, WrittenTable>> write_glyphs(FontPlan& plan) {
       glyf.align(4);
       continue;
     }
-    std::vector<FilePoint> points;
-    std::vector<std::size_t> ends;
-    if (const Result<void> read = read_points(glyph.outline, points, ends); !read) return fail(read.error());
-    if (points.empty()) continue;
-    if (points.size() > 65535 || ends.size() > 32767) {
+    const Result<FilePoints> points = read_file_points(outlines_of(glyph));
+    if (!points) return fail(points.error());
+    const std::size_t count = points->on_curve.size(), contours = points->ends.size();
+    if (count == 0) continue;
+    if (count > 65535 || contours > 32767) {
       return fail(make_error(ErrorKind::bad_value, "glyphs of at most 65535 points and 32767 contours",
-                             fmt::format("{} and {} in glyph {}", points.size(), ends.size(), i)));
+                             fmt::format("{} and {} in glyph {}", count, contours, i)));
     }
-    plan.most_points = std::max(plan.most_points, points.size());
-    plan.most_contours = std::max(plan.most_contours, ends.size());
-    write_glyph(points, ends, glyph.box, glyph.outline.may_overlap, glyf);
+    plan.most_points = std::max(plan.most_points, count);
+    plan.most_contours = std::max(plan.most_contours, contours);
+    write_glyph(*points, glyph.box, glyph.outline.may_overlap, glyf);
     glyf.align(4);
   }
   loca.u32(static_cast<std::uint32_t>(glyf.size()));

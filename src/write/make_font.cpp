@@ -5,6 +5,7 @@
 #include "write/face_tables.hpp"
 #include "write/glyph_tables.hpp"
 #include "write/rule_tables.hpp"
+#include "write/variation_tables.hpp"
 
 namespace grafema {
 
@@ -31,6 +32,11 @@ Result<std::vector<std::byte>> make_font(const FontDrawing& drawing) {
   if (!plan->layers.empty()) {
     auto colors = write_colors(*plan);
     tables.push_back(std::move(colors.first)), tables.push_back(std::move(colors.second));
+  }
+  if (!drawing.masters.empty()) {
+    Result<std::vector<WrittenTable>> variations = write_variations(*plan);
+    if (!variations) return fail(variations.error());
+    for (WrittenTable& table : *variations) tables.push_back(std::move(table));
   }
   Result<std::vector<WrittenTable>> rules = write_rules(*plan);
   if (!rules) return fail(rules.error());

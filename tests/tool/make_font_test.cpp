@@ -14,6 +14,7 @@ TEST_CASE("the committed drawings become the committed fonts", "[tool][make-font
   for (const Made& made : {Made{"quillmere_dot.png", "", "quillmere_dot.ttf"},
                            Made{"quillmere_sans.svg", "", "quillmere_sans.ttf"},
                            Made{"quillmere_sans.svg", " --style Bold", "quillmere_sans_bold.ttf"},
+                           Made{"quillmere_sans.svg", " --variable", "quillmere_sans_variable.ttf"},
                            Made{"quillmere_signs.svg", "", "quillmere_signs.ttf"}}) {
     INFO(made.font);
     const std::string faces = GRAFEMA_SOURCE_DIR "/data/faces/";
@@ -83,4 +84,12 @@ TEST_CASE("a wrong sheet ends with 3, names the cell, and writes nothing", "[too
   CHECK(ran.exit == 3);
   CHECK_THAT(ran.err, Catch::Contains("multiple of the cell") && Catch::Contains(folder.path("s.png")));
   CHECK(folder.file_count() == 2);
+}
+
+TEST_CASE("lint tells cells and pixels, and ends with 1 where there are faults", "[tool][make-font]") {
+  const auto ran =
+      test::grafema_command("make-font " GRAFEMA_SOURCE_DIR "/data/faces/quillmere_dot.png --lint");
+  CHECK(ran.exit == 1);
+  CHECK_THAT(ran.out, Catch::Contains("in line 7, cell 9") && Catch::Contains("is missing"));
+  CHECK_THAT(ran.err, Catch::Contains("faults"));
 }

@@ -402,3 +402,39 @@ TEST_CASE("sheets that make no font are refused by name", "[shapes][make-font][d
   refused([](ShapeSheet& s) { s.drawings.clear(); });
   refused([](ShapeSheet& s) { s.styles[0].pen = -1; });
 }
+
+TEST_CASE("a variable face is its weights where they stand, and between them between",
+          "[shapes][make-font][property]") {
+  const auto loaded = load_shape_sheet({GRAFEMA_SOURCE_DIR "/data/faces/quillmere_sans.svg"});
+  REQUIRE(loaded.has_value());
+  const auto drawing = draw_variable_from_shapes(*loaded);
+  REQUIRE(drawing.has_value());
+  const auto face = written(*drawing);
+  REQUIRE(face->axes().size() == 1);
+  const auto area_of = [](const Face& f, GlyphId glyph) {
+    Contours outline;
+    REQUIRE(f.read_outline(glyph, outline).has_value());
+    outline.united = false;
+    unite(outline);
+    std::vector<Segment> pieces;
+    flatten(outline, Transform{1, 0, 0, -1, 0, 0}, 0.1, pieces);
+    return signed_area(pieces);
+  };
+  const auto at = [&](float weight) {
+    const std::vector<AxisValue> place = {{tag("wght"), weight}};
+    return face->instance(place);
+  };
+  const auto light = at(400), middle = at(550), heavy = at(700);
+  const auto regular = written(drawn(*loaded, 0)), bold = written(drawn(*loaded, 1));
+  for (const char32_t c : std::u32string(U"angR8&@\u00C9\u1EA5\u0436\u03BE.")) {
+    INFO(static_cast<unsigned>(c));
+    const GlyphId v = face->find_glyph(c), r = regular->find_glyph(c), b = bold->find_glyph(c);
+    CHECK(light->advance(v) == Approx(regular->advance(r)).margin(1));
+    CHECK(heavy->advance(v) == Approx(bold->advance(b)).margin(1));
+    CHECK(area_of(*light, v) == Approx(area_of(*regular, r)).epsilon(0.006));
+    CHECK(area_of(*heavy, v) == Approx(area_of(*bold, b)).epsilon(0.006));
+    CHECK(area_of(*middle, v) > area_of(*light, v));
+    CHECK(area_of(*middle, v) < area_of(*heavy, v));
+    CHECK(middle->advance(v) == Approx((light->advance(v) + heavy->advance(v)) / 2).margin(0.6));
+  }
+}

@@ -9,6 +9,7 @@
 
 #include "common.hpp"
 #include "grafema/files/svg_drawings.hpp"
+#include "grafema/write/lint_drawings.hpp"
 #include "grafema/write/propose_kerning.hpp"
 #include "json_lines.hpp"
 #include "kerning_proof.hpp"
@@ -19,6 +20,7 @@ namespace {
 struct Options {
   std::vector<std::string> sheets;
   std::string output, style, proposal, proof;
+  bool variable = false, lint = false;
 };
 
 bool is_picture(const std::string& path) { return std::filesystem::path(path).extension() == ".png"; }
@@ -45,6 +47,7 @@ FontDrawing draw(const Options& options, Notes& notes) {
   }
   ShapeSheet sheet = value_or_give_up(load_shape_sheet(options.sheets, &notes));
   sheet.cff = std::filesystem::path(options.output).extension() == ".otf";
+  if (options.variable) return value_or_give_up(draw_variable_from_shapes(sheet), options.sheets[0]);
   return value_or_give_up(draw_from_shapes(sheet, find_style(sheet, options.style)), options.sheets[0]);
 }
 
@@ -66,9 +69,23 @@ std::string to_text(const KerningProposal& proposal) {
   return Json{{"kerning_groups", std::move(groups)}}.dump(1, ' ', false) + "\n";
 }
 
+/// One line for each fault; 1 where there are any.
+int lint(const Options& options) {
+  Notes notes;
+  if (!is_picture(options.sheets[0]))
+    give_up(make_error(ErrorKind::unsupported, "a PNG grid of pixels to lint"), options.sheets[0]);
+  const PixelSheet sheet = value_or_give_up(load_font_sheet(options.sheets[0], &notes));
+  const std::vector<DrawingFault> faults = value_or_give_up(lint_drawings(sheet), options.sheets[0]);
+  for (const DrawingFault& fault : faults) fmt::print("{}\n", fault.text());
+  fmt::print(stderr, "{}: {} faults\n", options.sheets[0], faults.size());
+  const int noted = report(notes, false);
+  return faults.empty() ? noted : 1;
+}
+
 int run(const Options& options) {
+  if (options.lint) return lint(options);
   if (options.output.empty() && options.proposal.empty())
-    give_up(make_error(ErrorKind::bad_value, "-o, or --propose-kerning"), "make-font");
+    give_up(make_error(ErrorKind::bad_value, "-o, --lint or --propose-kerning"), "make-font");
   if (!options.output.empty()) check_output(options.output, {".ttf", ".otf"});
   if (!options.proposal.empty()) check_output(options.proposal, {".json"});
   if (!options.proof.empty()) check_output(options.proof, {".png"});
@@ -109,6 +126,11 @@ void add_make_font(CommandLine& line) {
   arguments.option("-o,--output", options->output, "FILE",
                    "The font to write: .ttf, or .otf with cubic curves");
   arguments.option("--style", options->style, "NAME", "One of the description's styles (default: the first)");
+  arguments.flag("--variable", options->variable, "One variable face of all the description's styles");
+  arguments.flag(
+      "--lint", options->lint,
+      "Lists what is probably wrong with a PNG's letters: cell, pixel and fellow; ends with 1 where "
+      "there is anything");
   arguments.option("--propose-kerning", options->proposal, "FILE.json",
                    "Writes kerning that makes the white between letters equal, in the description's words: "
                    "take it over, edit it, or leave it");

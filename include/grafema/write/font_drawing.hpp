@@ -30,6 +30,20 @@ struct DrawnLayer {
   Color color;
 };
 
+/// A glyph as another weight of a variable face has it.
+struct DrawnMaster {
+  Contours outline;                       ///< with the commands of the glyph's own
+  float advance = 0;                      ///< 0..65535
+  std::vector<DrawnAnchor> anchors = {};  ///< in the glyph's order
+  std::vector<DrawnPart> parts = {};      ///< in the glyph's order
+};
+
+/// A weight that a variable face has beside that of its drawing.
+struct FontMaster {
+  std::string name;  ///< of the style
+  std::uint16_t weight_class = 700;
+};
+
 /// A glyph to be written; lengths are font units.
 struct DrawnGlyph {
   std::vector<char32_t> characters;  ///< the characters that show it; none for the first glyph of a font, its
@@ -40,7 +54,8 @@ struct DrawnGlyph {
   std::string name = {};  ///< 1 to 63 of A-Z a-z 0-9 . _; empty: one is made from its first character
   std::vector<DrawnPart> parts = {};  ///< added to its outline
   std::vector<DrawnAnchor> anchors = {};
-  std::vector<DrawnLayer> layers = {};  ///< where it has colors; `outline` is for who can't paint them
+  std::vector<DrawnMaster> masters = {};  ///< one for each of `FontDrawing::masters`
+  std::vector<DrawnLayer> layers = {};    ///< where it has colors; `outline` is for who can't paint them
 };
 
 struct DrawnPair {
@@ -80,7 +95,8 @@ struct FontDrawing {
   std::vector<DrawnLigature> ligatures = {};
   std::vector<DrawnAlternate> alternates = {};
   Embedding embedding = Embedding::installable;
-  bool cff = false;  ///< cubic curves in a `CFF ` table instead of `glyf`
+  std::vector<FontMaster> masters = {};  ///< a variable face with a `wght` axis, where there are any
+  bool cff = false;                      ///< cubic curves in a `CFF ` table instead of `glyf`
 };
 
 }  // namespace grafema

@@ -73,4 +73,8 @@ struct ShapeSheet {
 /// even-odd fills whose contours cross.
 GRAFEMA_API Result<FontDrawing> draw_from_shapes(const ShapeSheet& sheet, std::size_t style = 0);
 
+/// Draws all styles as one variable face with a `wght` axis; its default is the first style. Shapes are not
+/// united: points answer each other from weight to weight. `unsupported` with `cff`.
+GRAFEMA_API Result<FontDrawing> draw_variable_from_shapes(const ShapeSheet& sheet);
+
 }  // namespace grafema
