@@ -2,6 +2,7 @@
 // Gathers the fonts, looks and styles that the scenes share.
 #include <cstdio>
 
+#include "demo_face.hpp"
 #include "grafema/files/files.hpp"
 #include "grafema/files/markup.hpp"
 #include "grafema/files/styles_file.hpp"
@@ -11,21 +12,18 @@ using namespace grafema;
 
 FontBook demo_fonts() {
   FontBook book;
-  const auto add = [&](const char* name, std::initializer_list<const char*> files) {
+  Family sans("Quillmere Sans");
+  sans.add(demo_face()), sans.add(demo_face(true));
+  book.add(std::move(sans));
+  // Scripts that it has not, where the system has a face for them.
+  for (const auto& [name, file] :
+       {std::pair{"Arabic and Hebrew", "dejavu/DejaVuSans.ttf"}, std::pair{"Thai", "tlwg/Waree.ttf"},
+        std::pair{"Japanese", "vlgothic/VL-Gothic-Regular.ttf"}}) {
+    const auto face = open_face(std::string("/usr/share/fonts/truetype/") + file);
+    if (!face) continue;
     Family family(name);
-    for (const char* file : files) {
-      const auto face = open_face(std::string("/usr/share/fonts/truetype/") + file);
-      if (face) family.add(*face);
-    }
-    if (!family.members().empty()) book.add(std::move(family));
-  };
-  add("Sans", {"dejavu/DejaVuSans.ttf", "dejavu/DejaVuSans-Bold.ttf"});
-  add("Thai", {"tlwg/Waree.ttf"});
-  add("Japanese", {"vlgothic/VL-Gothic-Regular.ttf"});
-  if (book.empty()) {
-    Family dot("Quillmere Dot");
-    dot.add(built_in_face());
-    book.add(std::move(dot));
+    family.add(*face);
+    book.add(std::move(family));
   }
   return book;
 }
@@ -45,12 +43,11 @@ std::unique_ptr<TextContext> demo_context(const DemoReader& read) {
   for (const NamedStyle& style : styles.value_or(std::vector<NamedStyle>{})) {
     if (!context->styles().set(style)) std::fprintf(stderr, "style %s refused\n", style.name.c_str());
   }
-  // Signs of the face that have a character serve as icons.
-  const auto sans = context->fonts()[0].metrics;
-  for (const auto& [name, sign] : {std::pair{"umbrella", U'\u2602'}, std::pair{"warning", U'\u26A0'},
-                                   std::pair{"bell", U'\u266A'}, std::pair{"arrow", U'\u2192'}}) {
+  const auto signs = demo_signs();
+  for (const auto& [name, sign] : {std::pair{"umbrella", U'\uE005'}, std::pair{"warning", U'\uE00C'},
+                                   std::pair{"bell", U'\uE004'}, std::pair{"arrow", U'\uE009'}}) {
     Icon icon;
-    icon.face = sans, icon.glyph = sans->find_glyph(sign);
+    icon.face = signs, icon.glyph = signs->find_glyph(sign);
     context->icons().set(name, icon);
   }
   context->messages().set_markup(markup_or_plain);

@@ -1,13 +1,10 @@
 // SPDX-License-Identifier: MIT
-// The sans of the examples, where the system has it.
+// The faces of the examples, compiled in.
 #pragma once
 
-#include "grafema/files/files.hpp"
+#include "grafema/font/face.hpp"
 
-/// DejaVu Sans; the built-in face where it is not installed.
-inline std::shared_ptr<const grafema::Face> demo_face(bool bold = false) {
-  const char* path = bold ? "/usr/share/fonts/truetype/dejavu/DejaVuSans-Bold.ttf"
-                          : "/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf";
-  auto face = grafema::open_face(path);
-  return face ? *face : grafema::built_in_face();
-}
+/// Quillmere Sans, or its bold.
+std::shared_ptr<const grafema::Face> demo_face(bool bold = false);
+/// Quillmere Signs: icons from U+E000 on, each also by its name.
+std::shared_ptr<const grafema::Face> demo_signs();

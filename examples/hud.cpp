@@ -31,9 +31,9 @@ struct Task {
   char32_t icon;  ///< of a face that has such
   const char* text;
 };
-constexpr std::array<Task, 3> kTasks = {{{U'\u2600', "Light the ninth lantern"},
-                                         {U'\u2693', "Find Ilse Varga at the weir"},
-                                         {U'\u263E', "Be back before the last tram"}}};
+constexpr std::array<Task, 3> kTasks = {{{U'\uE006', "Light the ninth lantern"},
+                                         {U'\uE026', "Find Ilse Varga at the weir"},
+                                         {U'\uE01A', "Be back before the last tram"}}};
 
 /// The task behind its icon.
 RichText with_icon(const Task& task, const std::shared_ptr<const Face>& icons) {
@@ -63,7 +63,7 @@ int main(int argc, char** argv) {
     return 1;
   if (!coins.set_placement(pinned({1, 0}, {-50, 34}))) return 1;
   std::array<SetLabel, kTasks.size()> tasks;
-  const std::shared_ptr<const Face> icons = demo_face();
+  const std::shared_ptr<const Face> icons = demo_signs();
   for (std::size_t i = 0; i < tasks.size(); ++i) {
     tasks[i] = hud.add();
     tasks[i].whole()->set_rich(with_icon(kTasks[i], icons));

@@ -6,6 +6,7 @@
 
 #include <cstdio>
 
+#include "demo_face.hpp"
 #include "grafema/atlas/atlas.hpp"
 #include "grafema/atlas/bake.hpp"
 #include "grafema/draw/emit.hpp"
@@ -109,8 +110,7 @@ void NightScene::show(const Painter& paint, std::vector<Label*>& labels, const V
 }
 
 std::shared_ptr<const Atlas> bake_letters(FontStack& fonts) {
-  const auto data = FontData::read("/usr/share/fonts/truetype/dejavu/DejaVuSans-Bold.ttf");
-  const auto face = data ? or_built_in(Face::open(*data)) : built_in_face();
+  const auto face = demo_face(true);
   AtlasRecipe recipe;
   recipe.faces = {face};
   recipe.characters = *read_character_set("latin1");

@@ -55,7 +55,7 @@ struct Side {
 class Pen {
  public:
   Pen(const std::vector<PenLine>& lines, const PenStyle& style, std::vector<Contours>& out)
-      : lines_(lines), style_(style), out_(out), count_(lines.size()) {
+      : style_(style), out_(out), count_(lines.size()) {
     for (const PenLine& line : lines) half_.push_back(line.width / 2);
     const double widest = *std::max_element(half_.begin(), half_.end());
     // An arc of 45 degrees leaves its circle by a 320th of the radius; half the angle, a 16th of that.
@@ -357,7 +357,6 @@ class Pen {
     }
   }
 
-  const std::vector<PenLine>& lines_;
   const PenStyle& style_;
   std::vector<Contours>& out_;
   std::size_t count_;

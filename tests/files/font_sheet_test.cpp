@@ -1,5 +1,7 @@
 // SPDX-License-Identifier: MIT
 // Descriptions of sheets.
+#include <fmt/format.h>
+
 #include <catch2/catch.hpp>
 
 #include "grafema/files/files.hpp"
@@ -68,4 +70,26 @@ TEST_CASE("a sheet without a description, or that is no PNG, is named", "[font_s
   REQUIRE(save_png(folder.path("b.png"), *Image::make(4, 4, PixelFormat::r8)).has_value());
   CHECK_THAT(describe(load_font_sheet(folder.path("b.png")).error()),
              Catch::Contains("b.json can't be read"));
+}
+
+TEST_CASE("the schema of sheets names every field that is read, and the shipped descriptions follow it",
+          "[font_sheet]") {
+  const FileResult<std::string> schema = load_text(GRAFEMA_SOURCE_DIR "/docs/schema/font-sheet.schema.json");
+  REQUIRE(schema.has_value());
+  for (const char* field :
+       {"names",     "weight",         "permission", "space",   "side_bearing", "kerning", "kerning_groups",
+        "ligatures", "name_ligatures", "alternates", "tabular", "compose",      "cell",    "rows",
+        "missing",   "baseline",       "ascender",   "em",      "units_per_em", "ascent",  "descent",
+        "line_gap",  "heights",        "styles",     "color"}) {
+    CHECK_THAT(*schema, Catch::Contains("\"" + std::string(field) + "\": {"));
+  }
+  for (const char* name : {"dot", "sans", "signs"}) {
+    const auto ran = test::run(fmt::format(
+        "python3 -c \"import json,jsonschema,sys; jsonschema.validate(json.load(open(sys.argv[1])), "
+        "json.load(open(sys.argv[2])))\" " GRAFEMA_SOURCE_DIR
+        "/data/faces/quillmere_{}.json " GRAFEMA_SOURCE_DIR "/docs/schema/font-sheet.schema.json",
+        name));
+    INFO(ran.err);
+    CHECK(ran.exit == 0);
+  }
 }

@@ -125,5 +125,5 @@ TEST_CASE("the document holds every field that the interface page names", "[tool
     CHECK(face.contains(field));
   }
   CHECK(face["crisp_sizes"][0] == 12.0);
-  CHECK(face["kerning"] == "kern");
+  CHECK(face["kerning"] == "gpos");
 }

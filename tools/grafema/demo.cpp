@@ -6,6 +6,7 @@
 #include <system_error>
 
 #include "common.hpp"
+#include "demo_face.hpp"
 #include "demo_scenes.hpp"
 #include "grafema/atlas/bake.hpp"
 #include "grafema/sheet/contact_sheet.hpp"
@@ -74,6 +75,7 @@ int run(const Options& options) {
     throw Failure{bad_output, fmt::format("{} can't be made: {}", options.folder, problem.message())};
   }
   Gallery gallery(options);
+  gallery.add("faces", draw_faces());
   gallery.add("board", draw_board());
   gallery.add("title", draw_title());
   gallery.add("sizes", draw_sizes());
@@ -90,8 +92,8 @@ int run(const Options& options) {
   gallery.add("painted", draw_painted());
   gallery.add("renderers", draw_side_by_side());
   add_page(gallery, options, demo_face(false), PictureKind::distance_rgb, 48, "page-distance");
-  const std::shared_ptr<const Face> four[] = {demo_face(false), demo_face(true), demo_face("DejaVuSerif.ttf"),
-                                              demo_face("DejaVuSansMono.ttf")};
+  const std::shared_ptr<const Face> four[] = {demo_face(false), demo_face(true), built_in_face(),
+                                              demo_signs()};
   SpecimenOptions sans;
   sans.text = "Saltglass Quay 0123456789";
   sans.sizes = {12, 16, 24, 36};

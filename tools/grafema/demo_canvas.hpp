@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "common.hpp"
+#include "demo_face.hpp"
 #include "demo_scenes.hpp"
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/atlas/bake.hpp"

@@ -13,11 +13,6 @@ namespace {
 constexpr const char *kNight = "#101b33", *kPaper = "#efe6cf", *kInk = "#1b1f2a", *kAmber = "#efc45e",
                      *kQuiet = "#8fa3c4";
 
-std::shared_ptr<const Face> face_at(const std::string& path) {
-  const Result<FontData> data = FontData::read(path);
-  return data ? Face::open(*data).value_or(built_in_face()) : built_in_face();
-}
-
 /// A picture on which text is laid out in boxes.
 class Page {
  public:
@@ -55,7 +50,7 @@ void put_speech(Page& page, const FontStack& stack, const SpeechBox& box, PixelP
   constexpr float kBoxWidth = 380, kBoxHeight = 92, kPadding = 14;
   page.caption(box.caption, {at.x, at.y - 18});
   page.bar({at.x, at.y, at.x + kBoxWidth, at.y + kBoxHeight}, kPaper);
-  TextStyle style{.size = 22, .vertical_align = VerticalAlign::middle};
+  TextStyle style{.size = 20, .vertical_align = VerticalAlign::middle};
   style.wrap = kBoxWidth - 2 * kPadding;
   style.box_height = kBoxHeight - 2 * kPadding;
   style.overflow = box.overflow, style.ellipsis = box.ellipsis;
@@ -126,7 +121,8 @@ Image draw_layout() {
 
 Image draw_languages() {
   Page page(kNight);
-  const FontStack stack{demo_face(false), face_at("/usr/share/fonts/truetype/tlwg/Waree.ttf"),
+  const FontStack stack{demo_face(false), face_at("/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf"),
+                        face_at("/usr/share/fonts/truetype/tlwg/Waree.ttf"),
                         face_at("/usr/share/fonts/truetype/vlgothic/VL-Gothic-Regular.ttf"), built_in_face()};
   const std::pair<const char*, const char*> announcements[] = {
       {"en", "The last tram to Saltglass Quay leaves at 23:48."},

@@ -37,12 +37,7 @@ void draw_departure(Scene& scene, const Departure& row, float y) {
 
 }  // namespace
 
-std::shared_ptr<const Face> demo_face(bool bold) {
-  return demo_face(bold ? "DejaVuSans-Bold.ttf" : "DejaVuSans.ttf");
-}
-
-std::shared_ptr<const Face> demo_face(const char* file) {
-  const std::string path = fmt::format("/usr/share/fonts/truetype/dejavu/{}", file);
+std::shared_ptr<const Face> face_at(const std::string& path) {
   const Result<FontData> data = FontData::read(path);
   if (!data) return built_in_face();
   return Face::open(*data).value_or(built_in_face());

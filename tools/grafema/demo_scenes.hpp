@@ -11,10 +11,11 @@
 
 namespace grafema::tool {
 
-/// A face for signs beside the built-in pixel face; the built-in one where the system has none.
-std::shared_ptr<const Face> demo_face(bool bold);
-std::shared_ptr<const Face> demo_face(const char* file);
+/// A face of the system for scripts that the demo's own has not; the built-in one where it is not there.
+std::shared_ptr<const Face> face_at(const std::string& path);
 
+/// The project's own faces, large and small, with signs between words and pairs of letters.
+Image draw_faces();
 Image draw_board();
 Image draw_title();
 /// The word in the sizes of a game's interface, plain and with outline, on light and dark.
