@@ -62,26 +62,28 @@ std::vector<std::vector<Node>> list_nodes(const Contours& contours) {
   return all;
 }
 
-/// One pass; true where anything went.
+/// Whether `b` between `a` and `c` says nothing.
+bool is_needless(const Node& a, const Node& b, const Node& c) {
+  if (!b.on_curve) return same(a.at, b.at) || same(b.at, c.at);  // on an end of its curve it bends nothing
+  if (c.on_curve && same(b.at, c.at)) return true;
+  if (!a.on_curve || !c.on_curve) return false;
+  const float turn = (b.at.x - a.at.x) * (c.at.y - b.at.y) - (b.at.y - a.at.y) * (c.at.x - b.at.x);
+  const float along = (b.at.x - a.at.x) * (c.at.x - b.at.x) + (b.at.y - a.at.y) * (c.at.y - b.at.y);
+  return turn == 0 && along >= 0;
+}
+
+/// One pass; true where anything went. What goes may make its neighbors needless.
 bool leave_out(std::vector<Node>& nodes) {
-  for (std::size_t i = 0; i < nodes.size() && nodes.size() > 2; ++i) {
-    const std::size_t next = (i + 1) % nodes.size(), before = (i + nodes.size() - 1) % nodes.size();
-    const Node &a = nodes[before], &b = nodes[i], &c = nodes[next];
-    const bool repeated = b.on_curve && c.on_curve && same(b.at, c.at);
-    // A control point on one of its curve's ends bends nothing.
-    const bool flat_control = !b.on_curve && (same(a.at, b.at) || same(b.at, c.at));
-    bool within_line = false;
-    if (b.on_curve && a.on_curve && c.on_curve) {
-      const float turn = (b.at.x - a.at.x) * (c.at.y - b.at.y) - (b.at.y - a.at.y) * (c.at.x - b.at.x);
-      const float along = (b.at.x - a.at.x) * (c.at.x - b.at.x) + (b.at.y - a.at.y) * (c.at.y - b.at.y);
-      within_line = turn == 0 && along >= 0;
-    }
-    if (repeated || flat_control || within_line) {
-      nodes.erase(nodes.begin() + static_cast<std::ptrdiff_t>(i));
-      return true;
-    }
+  std::size_t kept = 0;
+  const std::size_t count = nodes.size();
+  for (std::size_t i = 0; i < count; ++i) {
+    const Node& before = kept > 0 ? nodes[kept - 1] : nodes[count - 1];
+    const bool few = kept + (count - i) <= 2;
+    if (!few && is_needless(before, nodes[i], i + 1 < count ? nodes[i + 1] : nodes[0])) continue;
+    nodes[kept++] = nodes[i];
   }
-  return false;
+  nodes.resize(kept);
+  return kept < count;
 }
 
 }  // namespace

@@ -438,3 +438,18 @@ TEST_CASE("a variable face is its weights where they stand, and between them bet
     CHECK(middle->advance(v) == Approx((light->advance(v) + heavy->advance(v)) / 2).margin(0.6));
   }
 }
+
+TEST_CASE("a scribble of thousands of curves ends with what it was refused for",
+          "[shapes][make-font][damaged]") {
+  std::string path = "M0 0";
+  std::uint32_t noise = 7;
+  const auto next = [&] { return (noise = noise * 1664525 + 1013904223) >> 22; };
+  for (int i = 0; i < 1500; ++i) path += fmt::format("Q{} -{} {} -{}", next(), next(), next(), next());
+  const auto sheet = sheet_of("<g id=\"a\"><path d=\"" + path + "\"/></g>",
+                              "fill=\"none\" stroke=\"black\" stroke-width=\"12\" stroke-linejoin=\"round\"");
+  const auto drawing = draw_from_shapes(sheet);
+  REQUIRE(drawing.has_value());
+  const auto font = make_font(*drawing);
+  REQUIRE_FALSE(font.has_value());
+  CHECK(font.error().kind == ErrorKind::bad_value);
+}
