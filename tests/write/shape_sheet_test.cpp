@@ -444,7 +444,7 @@ TEST_CASE("a scribble of thousands of curves ends with what it was refused for",
   std::string path = "M0 0";
   std::uint32_t noise = 7;
   const auto next = [&] { return (noise = noise * 1664525 + 1013904223) >> 22; };
-  for (int i = 0; i < 1500; ++i) path += fmt::format("Q{} -{} {} -{}", next(), next(), next(), next());
+  for (int i = 0; i < 5000; ++i) path += fmt::format("Q{} -{} {} -{}", next(), next(), next(), next());
   const auto sheet = sheet_of("<g id=\"a\"><path d=\"" + path + "\"/></g>",
                               "fill=\"none\" stroke=\"black\" stroke-width=\"12\" stroke-linejoin=\"round\"");
   const auto drawing = draw_from_shapes(sheet);
