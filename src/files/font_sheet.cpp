@@ -13,9 +13,29 @@ namespace {
 using detail::Fields;
 using detail::Json;
 
+void read_blocks(const Json& list, PixelSheet& sheet, Fields& outer) {
+  for (const Json& one : list) {
+    if (!one.is_object()) return outer.fail_at("blocks", "objects with 'at', 'cell', 'baseline' and 'rows'");
+    Fields fields(one);
+    for (const char* name : {"at", "cell", "baseline", "rows"}) fields.require(name);
+    PixelBlock block;
+    std::tie(block.x, block.y) = fields.pair("at", {0, 0});
+    std::tie(block.cell_width, block.cell_height) = fields.pair("cell", {8, 12});
+    block.baseline = fields.whole("baseline", 9);
+    if (const Json* rows = fields.array("rows")) {
+      for (const Json& row : *rows) {
+        if (!row.is_string()) return outer.fail_at("blocks", "a text for each row of cells");
+        block.rows.push_back(detail::to_characters(row.get<std::string>()));
+      }
+    }
+    if (fields.error()) return outer.fail_at("blocks", "'at', 'cell', 'baseline' and 'rows' of each");
+    sheet.blocks.push_back(std::move(block));
+  }
+}
+
 Result<PixelSheet> read_description(const Json& document, Notes* notes) {
   Fields fields(document);
-  constexpr std::string_view kOwn[] = {"cell", "rows", "missing", "baseline", "ascender"};
+  constexpr std::string_view kOwn[] = {"cell", "rows", "missing", "baseline", "ascender", "color", "blocks"};
   detail::check_description(document, kOwn, fields, notes);
   for (const char* name : {"cell", "rows", "baseline"}) fields.require(name);
   PixelSheet sheet;
@@ -27,6 +47,8 @@ Result<PixelSheet> read_description(const Json& document, Notes* notes) {
                                            : std::u32string{});
     }
   }
+  if (const Json* blocks = fields.array("blocks")) read_blocks(*blocks, sheet, fields);
+  sheet.color = fields.flag("color", false);
   std::tie(sheet.missing_column, sheet.missing_row) = fields.pair("missing", {-1, -1});
   sheet.baseline = fields.whole("baseline", sheet.baseline);
   sheet.ascender = fields.whole("ascender", sheet.ascender);

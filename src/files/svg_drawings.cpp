@@ -200,7 +200,7 @@ class Reader {
 
   Result<void> check_tag(pugi::xml_node node) const {
     const std::string_view tag = tag_of(node);
-    if (is_shape(tag) || is_silent(tag) || is_one_of(tag, {"g", "a", "svg", "use", "switch"})) return {};
+    if (is_shape(tag) || is_silent(tag) || is_one_of(tag, {"g", "a", "use"})) return {};
     return wrong(ErrorKind::unsupported, "shapes, groups and use alone", node);
   }
 
@@ -217,6 +217,8 @@ class Reader {
 
   Result<void> add(pugi::xml_node node, const SvgStyle& outer, const SvgMatrix& to_drawing, int depth) {
     if (Result<void> known = check_tag(node); !known) return known;
+    if (node.attribute("viewBox"))
+      return wrong(ErrorKind::unsupported, "a viewBox on the document alone", node);
     const Result<SvgStyle> style = style_of(node, outer);
     if (!style) return fail(style.error());
     const Result<SvgMatrix> own = matrix_of(node);

@@ -21,22 +21,33 @@ tl::unexpected<Error> bad(const char* expected, const std::string& found) {
   return fail(make_error(ErrorKind::bad_value, expected, found));
 }
 
-/// The ink of a cell, cut to the columns that have any.
-Bitmap read_cell(const PixelSheet& s, int column, int row) {
-  int first = s.cell_width, last = -1;
-  const auto ink = [&](int x, int y) {
-    return detail::is_ink(s.sheet, column * s.cell_width + x, row * s.cell_height + y);
-  };
-  for (int y = 0; y < s.cell_height; ++y) {
-    for (int x = 0; x < s.cell_width; ++x) {
-      if (!ink(x, y)) continue;
-      first = std::min(first, x);
-      last = std::max(last, x);
+/// A cell in the picture.
+struct Place {
+  int x, y, width, height;
+};
+
+/// Columns of a cell that have ink.
+struct Columns {
+  int first, count;
+};
+
+Columns find_columns(const PixelSheet& s, const Place& cell) {
+  int first = cell.width, last = -1;
+  for (int y = 0; y < cell.height; ++y) {
+    for (int x = 0; x < cell.width; ++x) {
+      if (detail::is_ink(s, cell.x + x, cell.y + y)) first = std::min(first, x), last = std::max(last, x);
     }
   }
-  Bitmap bitmap{std::max(0, last - first + 1), s.cell_height, {}};
-  for (int y = 0; y < s.cell_height; ++y) {
-    for (int x = first; x <= last; ++x) bitmap.ink.push_back(ink(x, y));
+  return {first, std::max(0, last - first + 1)};
+}
+
+/// Those pixels of a cell, cut to its columns, that `takes(x, y)` of the picture says yes to.
+template <class Takes>
+Bitmap read_cell(const Place& cell, Columns columns, const Takes& takes) {
+  Bitmap bitmap{columns.count, cell.height, {}};
+  for (int y = 0; y < cell.height; ++y) {
+    for (int x = 0; x < columns.count; ++x)
+      bitmap.ink.push_back(takes(cell.x + columns.first + x, cell.y + y));
   }
   return bitmap;
 }
@@ -46,7 +57,10 @@ Result<void> check_numbers(const PixelSheet& s) {
   if (!within(s.cell_width, 1, 256) || !within(s.cell_height, 1, 64)) {
     return bad("a cell of 1 to 256 by 1 to 64 pixels", fmt::format("{}x{}", s.cell_width, s.cell_height));
   }
-  if (s.sheet.width() % s.cell_width != 0 || s.sheet.height() % s.cell_height != 0 || s.sheet.width() == 0) {
+  if (s.color && channel_count(s.sheet.format()) != 4)
+    return bad("a colored sheet with transparency", "a picture without alpha");
+  const bool is_multiple = s.sheet.width() % s.cell_width == 0 && s.sheet.height() % s.cell_height == 0;
+  if ((!is_multiple && s.blocks.empty()) || s.sheet.width() == 0) {
     return bad("a sheet that is a multiple of the cell",
                fmt::format("{}x{} pixels in cells of {}x{}", s.sheet.width(), s.sheet.height(), s.cell_width,
                            s.cell_height));
@@ -64,6 +78,22 @@ Result<void> check_numbers(const PixelSheet& s) {
   return {};
 }
 
+Result<void> check_block(const PixelSheet& s, const PixelBlock& b, std::size_t index) {
+  const auto within = [](int v, int low, int high) { return v >= low && v <= high; };
+  const std::string which = fmt::format("block {}", index + 1);
+  if (!within(b.cell_width, 1, 256) || !within(b.cell_height, 1, 64) || !within(b.baseline, 1, b.cell_height))
+    return bad("cells of 1 to 256 by 1 to 64 pixels with a baseline in them", which);
+  std::size_t most = 0;
+  for (const std::u32string& row : b.rows) most = std::max(most, row.size());
+  const auto fits = [](int at, std::size_t count, int size, int whole) {
+    return at >= 0 && at <= whole && count <= static_cast<std::size_t>((whole - at) / size);
+  };
+  if (!fits(b.x, most, b.cell_width, s.sheet.width()) ||
+      !fits(b.y, b.rows.size(), b.cell_height, s.sheet.height()))
+    return bad("blocks of cells within the sheet", which);
+  return {};
+}
+
 Result<void> check_rows(const PixelSheet& s) {
   const std::size_t columns = static_cast<std::size_t>(s.sheet.width() / s.cell_width);
   const std::size_t rows = static_cast<std::size_t>(s.sheet.height() / s.cell_height);
@@ -72,6 +102,14 @@ Result<void> check_rows(const PixelSheet& s) {
                fmt::format("line {} of 'rows', the sheet has {} rows of cells", rows + 1, rows));
   }
   std::map<char32_t, std::string> seen;
+  const auto add = [&](char32_t c, const std::string& cell) -> Result<void> {
+    if (c == U' ') return {};
+    const auto [first, is_new] = seen.emplace(c, cell);
+    if (!is_new)
+      return bad("each character once",
+                 fmt::format("{} in {} again after {}", quoted(c), cell, first->second));
+    return {};
+  };
   for (std::size_t row = 0; row < s.rows.size(); ++row) {
     if (s.rows[row].size() > columns) {
       return bad("no more characters in a row than it has cells",
@@ -79,13 +117,18 @@ Result<void> check_rows(const PixelSheet& s) {
                              columns));
     }
     for (std::size_t column = 0; column < s.rows[row].size(); ++column) {
-      const char32_t c = s.rows[row][column];
-      if (c == U' ') continue;
-      const std::string cell = fmt::format("line {}, cell {}", row + 1, column + 1);
-      const auto [first, is_new] = seen.emplace(c, cell);
-      if (!is_new) {
-        return bad("each character once",
-                   fmt::format("{} in {} again after {}", quoted(c), cell, first->second));
+      const Result<void> added =
+          add(s.rows[row][column], fmt::format("line {}, cell {}", row + 1, column + 1));
+      if (!added) return added;
+    }
+  }
+  for (std::size_t i = 0; i < s.blocks.size(); ++i) {
+    if (Result<void> checked = check_block(s, s.blocks[i], i); !checked) return checked;
+    for (std::size_t row = 0; row < s.blocks[i].rows.size(); ++row) {
+      for (std::size_t column = 0; column < s.blocks[i].rows[row].size(); ++column) {
+        const Result<void> added = add(s.blocks[i].rows[row][column],
+                                       fmt::format("block {}, line {}, cell {}", i + 1, row + 1, column + 1));
+        if (!added) return added;
       }
     }
   }
@@ -104,8 +147,14 @@ class SheetReader {
       return bad("a cell of the sheet for the missing glyph",
                  fmt::format("cell {} of line {}", sheet_.missing_column + 1, sheet_.missing_row + 1));
     }
-    out.glyphs.push_back(
-        make_glyph({}, drawn ? read_cell(sheet_, sheet_.missing_column, sheet_.missing_row) : empty_box()));
+    if (drawn) {
+      Result<DrawnGlyph> glyph =
+          draw({}, place_of(sheet_.missing_column, sheet_.missing_row), sheet_.baseline);
+      if (!glyph) return fail(glyph.error());
+      out.glyphs.push_back(*std::move(glyph));
+    } else {
+      out.glyphs.push_back(make_glyph({}, empty_box(), sheet_.baseline));
+    }
     return {};
   }
 
@@ -119,24 +168,95 @@ class SheetReader {
   Result<void> add_rows(FontDrawing& out) {
     for (std::size_t row = 0; row < sheet_.rows.size(); ++row) {
       for (std::size_t column = 0; column < sheet_.rows[row].size(); ++column) {
-        const char32_t c = sheet_.rows[row][column];
-        if (c == U' ') continue;
-        const Bitmap bitmap = read_cell(sheet_, static_cast<int>(column), static_cast<int>(row));
-        if (bitmap.width == 0) {
-          return bad("ink in every cell that has a character",
-                     fmt::format("none for {} in line {}, cell {}", quoted(c), row + 1, column + 1));
+        Result<void> added =
+            add(sheet_.rows[row][column], place_of(static_cast<int>(column), static_cast<int>(row)),
+                sheet_.baseline, fmt::format("line {}, cell {}", row + 1, column + 1), out);
+        if (!added) return added;
+      }
+    }
+    for (std::size_t i = 0; i < sheet_.blocks.size(); ++i) {
+      const PixelBlock& b = sheet_.blocks[i];
+      for (std::size_t row = 0; row < b.rows.size(); ++row) {
+        for (std::size_t column = 0; column < b.rows[row].size(); ++column) {
+          const Place cell{b.x + static_cast<int>(column) * b.cell_width,
+                           b.y + static_cast<int>(row) * b.cell_height, b.cell_width, b.cell_height};
+          Result<void> added =
+              add(b.rows[row][column], cell, b.baseline,
+                  fmt::format("block {}, line {}, cell {}", i + 1, row + 1, column + 1), out);
+          if (!added) return added;
         }
-        out.glyphs.push_back(make_glyph({c}, bitmap));
       }
     }
     return {};
   }
 
  private:
-  DrawnGlyph make_glyph(std::vector<char32_t> characters, const Bitmap& bitmap) const {
+  Place place_of(int column, int row) const {
+    return {column * sheet_.cell_width, row * sheet_.cell_height, sheet_.cell_width, sheet_.cell_height};
+  }
+
+  Result<void> add(char32_t c, const Place& cell, int baseline, const std::string& name, FontDrawing& out) {
+    if (c == U' ') return {};
+    Result<DrawnGlyph> glyph = draw({c}, cell, baseline);
+    if (!glyph) return fail(glyph.error());
+    if (glyph->outline.points.empty())
+      return bad("ink in every cell that has a character", fmt::format("none for {} in {}", quoted(c), name));
+    out.glyphs.push_back(*std::move(glyph));
+    return {};
+  }
+
+  Result<DrawnGlyph> draw(std::vector<char32_t> characters, const Place& cell, int baseline) const {
+    const Columns columns = find_columns(sheet_, cell);
+    DrawnGlyph glyph = make_glyph(
+        std::move(characters),
+        read_cell(cell, columns, [&](int x, int y) { return detail::is_ink(sheet_, x, y); }), baseline);
+    if (!sheet_.color || columns.count == 0) return glyph;
+    if (Result<void> layered = add_layers(cell, columns, baseline, glyph); !layered)
+      return fail(layered.error());
+    return glyph;
+  }
+
+  std::uint32_t color_at(int x, int y) const {
+    const int max = static_cast<int>(detail::largest_value(sheet_.sheet.format()));
+    std::uint32_t color = 0;
+    for (int c = 0; c < 4; ++c)
+      color = color << 8 | static_cast<std::uint32_t>(sheet_.sheet.value(x, y, c) * 255 / max);
+    return color;
+  }
+
+  /// The most frequent color lies under all others, so that nothing shines through where they meet.
+  Result<void> add_layers(const Place& cell, Columns columns, int baseline, DrawnGlyph& glyph) const {
+    constexpr std::size_t kMostColors = 64;
+    std::map<std::uint32_t, int> counts;
+    for (int y = cell.y; y < cell.y + cell.height; ++y) {
+      for (int x = cell.x; x < cell.x + cell.width; ++x) {
+        if (detail::is_ink(sheet_, x, y)) ++counts[color_at(x, y)];
+      }
+    }
+    if (counts.size() > kMostColors) return bad("at most 64 colors in a cell", std::to_string(counts.size()));
+    const std::uint32_t most =
+        std::max_element(counts.begin(), counts.end(), [](const auto& a, const auto& b) {
+          return a.second < b.second;
+        })->first;
+    const auto add = [&](std::uint32_t color, const Contours& outline) {
+      const auto part = [color](unsigned shift) { return static_cast<float>(color >> shift & 0xFFU) / 255; };
+      glyph.layers.push_back({outline, {part(24), part(16), part(8), part(0)}});
+    };
+    add(most, glyph.outline);
+    for (const auto& [color, count] : counts) {
+      if (color == most) continue;
+      const Bitmap of_color = read_cell(cell, columns, [&, wanted = color](int x, int y) {
+        return detail::is_ink(sheet_, x, y) && color_at(x, y) == wanted;
+      });
+      add(color, make_glyph({}, of_color, baseline).outline);
+    }
+    return {};
+  }
+
+  DrawnGlyph make_glyph(std::vector<char32_t> characters, const Bitmap& bitmap, int baseline) const {
     DrawnGlyph glyph;
     glyph.characters = std::move(characters);
-    detail::trace(bitmap, sheet_.baseline, kUnitsPerPixel, glyph.outline);
+    detail::trace(bitmap, baseline, kUnitsPerPixel, glyph.outline);
     for (FontPoint& p : glyph.outline.points) p.x += static_cast<float>(sheet_.left_bearing * kUnitsPerPixel);
     glyph.advance =
         static_cast<float>((sheet_.left_bearing + bitmap.width + sheet_.right_bearing) * kUnitsPerPixel);
@@ -169,9 +289,11 @@ std::string quoted(char32_t character) {
   return text + fmt::format("' (U+{:04X})", static_cast<unsigned>(character));
 }
 
-bool is_ink(const Image& sheet, int x, int y) {
+bool is_ink(const PixelSheet& s, int x, int y) {
+  const Image& sheet = s.sheet;
   const int max = static_cast<int>(largest_value(sheet.format())), channels = channel_count(sheet.format());
   if (channels == 4 && sheet.value(x, y, 3) * 2 < max) return false;
+  if (s.color) return true;
   int sum = 0;
   const int colors = std::min(channels, 3);
   for (int c = 0; c < colors; ++c) sum += sheet.value(x, y, c);

@@ -66,8 +66,7 @@ class Linter {
  private:
   bool ink(const Cell& cell, int x, int y) const {
     if (x < 0 || y < 0 || x >= sheet_.cell_width || y >= sheet_.cell_height) return false;
-    return detail::is_ink(sheet_.sheet, cell.column * sheet_.cell_width + x,
-                          cell.row * sheet_.cell_height + y);
+    return detail::is_ink(sheet_, cell.column * sheet_.cell_width + x, cell.row * sheet_.cell_height + y);
   }
 
   Cell measure(char32_t c, int row, int column) const {

@@ -76,11 +76,32 @@ TEST_CASE("the schema of sheets names every field that is read, and the shipped 
           "[font_sheet]") {
   const FileResult<std::string> schema = load_text(GRAFEMA_SOURCE_DIR "/docs/schema/font-sheet.schema.json");
   REQUIRE(schema.has_value());
-  for (const char* field :
-       {"names",     "weight",         "permission", "space",   "side_bearing", "kerning", "kerning_groups",
-        "ligatures", "name_ligatures", "alternates", "tabular", "compose",      "cell",    "rows",
-        "missing",   "baseline",       "ascender",   "em",      "units_per_em", "ascent",  "descent",
-        "line_gap",  "heights",        "styles",     "color"}) {
+  for (const char* field : {"names",
+                            "weight",
+                            "permission",
+                            "space",
+                            "side_bearing",
+                            "kerning",
+                            "kerning_groups",
+                            "ligatures",
+                            "name_ligatures",
+                            "alternates",
+                            "tabular",
+                            "compose",
+                            "cell",
+                            "rows",
+                            "missing",
+                            "blocks",
+                            "baseline",
+                            "ascender",
+                            "em",
+                            "units_per_em",
+                            "ascent",
+                            "descent",
+                            "line_gap",
+                            "heights",
+                            "styles",
+                            "color"}) {
     CHECK_THAT(*schema, Catch::Contains("\"" + std::string(field) + "\": {"));
   }
   for (const char* name : {"dot", "sans", "signs"}) {

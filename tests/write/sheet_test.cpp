@@ -175,3 +175,65 @@ TEST_CASE("letters of the built-in face have even heights", "[sheet]") {
     CHECK(face->advance(face->find_glyph(c)) == 6 * kUnitsPerPixel);
   }
 }
+
+TEST_CASE("blocks hold cells of other sizes with their own baseline", "[sheet][make-font]") {
+  PixelSheet sheet;
+  sheet.names.family = "Ferry";
+  sheet.sheet = *Image::make(20, 30, PixelFormat::r8);
+  for (int y = 0; y < 30; ++y) std::fill_n(sheet.sheet.row(y), 20, std::uint8_t{255});
+  sheet.cell_width = 5, sheet.cell_height = 8, sheet.baseline = 7;
+  sheet.rows = {U"a"};
+  sheet.sheet.row(6)[1] = 0;  // one pixel on the baseline
+  sheet.blocks = {{.x = 3, .y = 10, .cell_width = 9, .cell_height = 18, .baseline = 15, .rows = {U"B"}}};
+  for (int y = 12; y < 25; ++y) sheet.sheet.row(y)[6] = 0;  // a stem from 13 above the baseline down to it
+  const auto drawing = draw_from_sheet(sheet);
+  REQUIRE(drawing.has_value());
+  REQUIRE(drawing->glyphs.size() == 4);
+  CHECK(bounds(drawing->glyphs[2].outline).y_max == kUnitsPerPixel);
+  const FontRect tall = bounds(drawing->glyphs[3].outline);
+  CHECK(tall.y_min == 0);
+  CHECK(tall.y_max == 13 * kUnitsPerPixel);
+  CHECK(drawing->glyphs[3].characters == std::vector<char32_t>{U'B'});
+  const auto refused = [&](PixelBlock block) {
+    sheet.blocks = {std::move(block)};
+    const auto wrong = draw_from_sheet(sheet);
+    REQUIRE_FALSE(wrong.has_value());
+    CHECK(wrong.error().kind == ErrorKind::bad_value);
+  };
+  refused({.x = 15, .y = 0, .cell_width = 9, .cell_height = 9, .baseline = 5, .rows = {U"B"}});
+  refused({.x = -1, .y = 0, .cell_width = 9, .cell_height = 9, .baseline = 5, .rows = {U"B"}});
+  refused({.x = 0, .y = 0, .cell_width = 9, .cell_height = 9, .baseline = 10, .rows = {U"B"}});
+  refused({.x = 3, .y = 10, .cell_width = 9, .cell_height = 18, .baseline = 15, .rows = {U"a"}});
+  refused({.x = 10, .y = 0, .cell_width = 9, .cell_height = 9, .baseline = 5, .rows = {U"B"}});  // no ink
+}
+
+TEST_CASE("colors of a sheet become layers, the most frequent under all", "[sheet][make-font]") {
+  PixelSheet sheet;
+  sheet.names.family = "Ferry";
+  sheet.color = true;
+  sheet.sheet = *Image::make(4, 4, PixelFormat::rgba8);
+  const auto put = [&](int x, int y, std::array<std::uint8_t, 4> color) {
+    std::copy(color.begin(), color.end(), sheet.sheet.row(y) + 4 * x);
+  };
+  for (int y = 0; y < 3; ++y) {
+    for (int x = 0; x < 3; ++x) put(x, y, {255, 176, 0, 255});
+  }
+  put(1, 1, {0, 0, 160, 255});
+  sheet.cell_width = sheet.cell_height = 4, sheet.baseline = 3;
+  sheet.rows = {U"a"};
+  const auto drawing = draw_from_sheet(sheet);
+  REQUIRE(drawing.has_value());
+  const DrawnGlyph& glyph = drawing->glyphs[2];
+  REQUIRE(glyph.layers.size() == 2);
+  CHECK(glyph.layers[0].color == *read_color("#ffb000"));
+  CHECK(glyph.layers[0].outline == glyph.outline);
+  CHECK(glyph.layers[1].color == *read_color("#0000a0"));
+  const FontRect dot = bounds(glyph.layers[1].outline);
+  CHECK(dot.x_min == kUnitsPerPixel);
+  CHECK(dot.y_max == 2 * kUnitsPerPixel);
+  const auto face = Face::open(FontData::own(*make_font(*drawing)));
+  REQUIRE(face.has_value());
+  CHECK((*face)->color_layers((*face)->find_glyph(U'a')).size() == 2);
+  sheet.sheet = *Image::make(4, 4, PixelFormat::r8);
+  CHECK_FALSE(draw_from_sheet(sheet).has_value());
+}

@@ -17,9 +17,19 @@ namespace grafema {
 /// for cubic curves in glyf.
 GRAFEMA_API Result<std::vector<std::byte>> make_font(const FontDrawing& drawing);
 
+/// Cells of another size in the same picture, from `x` and `y` on. Lengths are pixels of the sheet.
+struct PixelBlock {
+  int x = 0, y = 0;  ///< the top left corner of its first cell
+  int cell_width = 8, cell_height = 12;
+  int baseline = 9;                  ///< rows of its cells above the baseline, 1..cell_height
+  std::vector<std::u32string> rows;  ///< as those of the sheet
+};
+
 /// Characters drawn in the cells of a picture. Lengths are pixels of the sheet.
 struct PixelSheet {
-  Image sheet;  ///< pixels that are dark and opaque are ink
+  Image sheet;  ///< pixels that are dark and opaque are ink; of a colored sheet all that are opaque
+  bool color =
+      false;  ///< colors become layers (COLR version 0), up to 64 in a cell; needs a picture with alpha
   int cell_width = 8, cell_height = 12;
   std::vector<std::u32string>
       rows;  ///< the characters of each row of cells, from left to right; a space stands for an unused cell
@@ -33,6 +43,8 @@ struct PixelSheet {
   std::uint16_t weight_class = 400;
   std::vector<DrawnPair> kerning;  ///< in quarter pixels
   FontRules rules;                 ///< lengths in quarter pixels
+  std::vector<PixelBlock> blocks =
+      {};  ///< beside the grid, which is read without what is left over at the sides
 };
 
 /// Font units that a pixel of the sheet becomes. A multiple of four, so that quarter pixels are whole units.
@@ -40,8 +52,8 @@ constexpr int kUnitsPerPixel = 128;
 
 /// Traces the ink of every cell. The advance of a glyph is the width of its ink and its bearings. Pixels that
 /// share a side share one outline; pixels that touch at a corner do not. Fails with `bad_value`, naming the
-/// cell or the line, where the sheet is no multiple of the cell, there are more rows or columns than it has,
-/// a character comes twice or a cell has no ink.
+/// cell or the line, where the sheet is no multiple of the cell (one without blocks), there are more rows or
+/// columns than it has, a character comes twice or a cell has no ink.
 GRAFEMA_API Result<FontDrawing> draw_from_sheet(const PixelSheet& sheet);
 
 }  // namespace grafema
