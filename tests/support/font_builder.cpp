@@ -33,7 +33,7 @@ std::vector<std::byte> joined(std::initializer_list<std::vector<std::byte>> part
   return bytes;
 }
 
-FontBuilder::FontBuilder() : FontBuilder(dot_bytes()) {}
+FontBuilder::FontBuilder() : FontBuilder(dot_bytes()) { remove("GPOS"), remove("GDEF"); }
 
 FontBuilder::FontBuilder(const std::vector<std::byte>& file) {
   for (std::size_t i = 0; i < number(file, 4, 2); ++i) {

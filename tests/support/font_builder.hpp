@@ -18,7 +18,8 @@ std::vector<std::byte> joined(std::initializer_list<std::vector<std::byte>> part
 
 class FontBuilder {
  public:
-  /// Starts from the built-in face: 131 glyphs, space is 1, '!' is 2 and so on through ASCII.
+  /// Starts from the built-in face: 131 glyphs, space is 1, '!' is 2 and so on through ASCII. Its rules are
+  /// left out but for `kern`.
   FontBuilder();
   /// Starts from the tables of any plain font file.
   explicit FontBuilder(const std::vector<std::byte>& file);
