@@ -217,6 +217,7 @@ class Pen {
     constexpr int kStrips = 4;
     const auto on = [&](double t) {
       std::vector<Dot> all;
+      all.reserve(count_);
       for (const Curve* c : curves) all.push_back(c->at(t));
       return all;
     };
@@ -242,6 +243,7 @@ class Pen {
     const double turning = cross(in, out), along = dot(in, out);
     const bool smooth = along > 0 && std::abs(turning) < kSmooth;
     std::vector<Dot> places;
+    places.reserve(count_);
     for (const Curve* c : after) places.push_back(c->start());
     for (const double way : {1.0, -1.0}) {
       Side& side = way > 0 ? left_ : right_;
@@ -369,6 +371,7 @@ class Pen {
 
 void outline_pen(const std::vector<PenLine>& lines, const PenStyle& style, std::vector<Contours>& out) {
   std::vector<std::vector<Strand>> strands;
+  strands.reserve(lines.size());
   for (const PenLine& line : lines) strands.push_back(list_strands(line.skeleton));
   Pen pen(lines, style, out);
   for (std::size_t i = 0; i < strands[0].size(); ++i) {
@@ -386,6 +389,7 @@ void outline_pen(const std::vector<PenLine>& lines, const PenStyle& style, std::
       continue;
     }
     std::vector<Dot> places;
+    places.reserve(lines.size());
     for (const auto& of_weight : strands) places.push_back(of_weight[i].start);
     pen.add_dot(places);
   }

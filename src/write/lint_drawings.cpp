@@ -250,8 +250,7 @@ class Linter {
 }  // namespace
 
 std::string DrawingFault::text() const {
-  const std::string who =
-      fmt::format("{} in line {}, cell {}", detail::quoted(character), row + 1, column + 1);
+  std::string who = fmt::format("{} in line {}, cell {}", detail::quoted(character), row + 1, column + 1);
   const std::string where = x >= 0 ? fmt::format(", pixel {}, {}", x + 1, y + 1) : std::string();
   const std::string other = fellow != 0 ? detail::quoted(fellow) : std::string();
   switch (kind) {

@@ -52,6 +52,7 @@ std::vector<std::byte> write_ligatures(Ligatures& ligatures) {
 
 std::vector<std::byte> write_alternates(const std::map<std::uint16_t, std::uint16_t>& pairs) {
   std::vector<std::uint16_t> from;
+  from.reserve(pairs.size());
   for (const auto& [glyph, to] : pairs) from.push_back(glyph);
   TableWriter out;
   out.u16(2), out.u16(static_cast<std::uint32_t>(6 + pairs.size() * 2)),

@@ -82,7 +82,7 @@ WrittenTable write_stat(const FontDrawing& drawing, const Axis& axis) {
       out.u16(kFirstName + 1);
   out.u32(static_cast<std::uint32_t>(tag("wght"))), out.u16(kFirstName), out.u16(0);
   for (std::uint32_t i = 0; i < values; ++i) {
-    offsets.u16(static_cast<std::uint32_t>(values * 2 + tables.size()));
+    offsets.u16(static_cast<std::uint32_t>(std::size_t{values} * 2 + tables.size()));
     const int weight = i == 0 ? axis.usual : drawing.masters[i - 1].weight_class;
     const bool linked = weight == 400 && has_bold;
     tables.u16(linked ? 3 : 1), tables.u16(0), tables.u16(weight == 400 ? 2 : 0),
