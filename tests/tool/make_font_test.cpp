@@ -93,3 +93,25 @@ TEST_CASE("lint tells cells and pixels, and ends with 1 where there are faults",
   CHECK_THAT(ran.out, Catch::Contains("in line 7, cell 9") && Catch::Contains("is missing"));
   CHECK_THAT(ran.err, Catch::Contains("faults"));
 }
+
+TEST_CASE("a folder is a font, and drawings that no text shows are told", "[tool][make-font]") {
+  const test::Folder folder;
+  std::filesystem::create_directory(folder.path("icons"));
+  REQUIRE(
+      save_text(
+          folder.path("icons/U+2B.svg"),
+          R"(<svg viewBox="0 0 24 24"><path d="M3 12h18M12 3v18" fill="none" stroke="black" stroke-width="2"/></svg>)")
+          .has_value());
+  REQUIRE(save_text(folder.path("icons/box.svg"),
+                    R"(<svg viewBox="0 0 24 24"><rect x="2" y="2" width="20" height="20" rx="4"/></svg>)")
+              .has_value());
+  REQUIRE(
+      save_text(folder.path("icons.json"),
+                R"({"format": "grafema-font-sheet", "names": {"family": "Icons"}, "em": 24, "baseline": 20})")
+          .has_value());
+  const auto ran = test::grafema_command("make-font " + folder.path("icons") + " -o " + folder.path("f.ttf"));
+  CHECK(ran.exit == 0);
+  CHECK_THAT(ran.err, Catch::Contains("no text shows the drawing 'box'") && !Catch::Contains("U_2B"));
+  CHECK(test::json_of("measure --json --size 24 --text + " + folder.path("f.ttf"))["ink"]["right"]
+            .get<float>() > 19);
+}

@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <filesystem>
+#include <set>
 
 #include "common.hpp"
 #include "grafema/files/svg_drawings.hpp"
@@ -33,9 +34,8 @@ std::size_t find_style(const ShapeSheet& sheet, const std::string& name) {
     if (sheet.styles[i].name == name) return i;
     known += (i > 0 ? ", " : "") + sheet.styles[i].name;
   }
-  give_up(make_error(ErrorKind::bad_value, "a style of the description",
-                     fmt::format("'{}'; it has {}", name, known)),
-          "--style");
+  give_up(make_error(ErrorKind::bad_value, "a --style of the description",
+                     fmt::format("'{}'; it has {}", name, known)));
 }
 
 FontDrawing draw(const Options& options, Notes& notes) {
@@ -82,6 +82,24 @@ int lint(const Options& options) {
   return faults.empty() ? noted : 1;
 }
 
+/// Drawings that no text can show: a font with them is seldom what was meant.
+void tell_unreachable(const FontDrawing& drawing) {
+  std::set<std::string> brought;
+  for (const DrawnLigature& ligature : drawing.ligatures) brought.insert(ligature.to);
+  for (const DrawnAlternate& alternate : drawing.alternates) brought.insert(alternate.to);
+  for (const DrawnGlyph& glyph : drawing.glyphs) {
+    for (const DrawnPart& part : glyph.parts) brought.insert(part.glyph);
+  }
+  for (std::size_t i = 1; i < drawing.glyphs.size(); ++i) {
+    const DrawnGlyph& glyph = drawing.glyphs[i];
+    if (!glyph.characters.empty() || brought.contains(glyph.name)) continue;
+    fmt::print(stderr,
+               "note: no text shows the drawing '{}': give it data-characters, or bring it in by a ligature "
+               "or an alternate\n",
+               glyph.name);
+  }
+}
+
 int run(const Options& options) {
   if (options.lint) return lint(options);
   if (options.output.empty() && options.proposal.empty())
@@ -109,6 +127,7 @@ int run(const Options& options) {
   fmt::print(stderr, "{} {}: {} glyphs, {} kerning pairs, {} of classes, {} ligatures, {} bytes\n",
              drawing.names.family, drawing.names.style, drawing.glyphs.size(), drawing.kerning.size(),
              classes, drawing.ligatures.size(), font.size());
+  tell_unreachable(drawing);
   return report(notes, false);
 }
 
