@@ -77,6 +77,11 @@ std::string sentence(const Note& note) {
                          note.look, note.given, note.text, note.wanted);
     case NoteKind::clamped_bevel:
       return fmt::format("a bevel is {:.4g} wide or high, there is room for {:.4g}", note.wanted, note.given);
+    case NoteKind::reserved_name:
+      return fmt::format("the license of {} reserves its name for the original; the new file is called '{}'",
+                         face, note.text);
+    case NoteKind::left_out_table:
+      return "left out: " + note.text;
     case NoteKind::small_cache:
       return fmt::format("the pictures shown at once need {:.1f} MB, the cache's budget is {:.1f} MB",
                          note.wanted / 1048576, note.given / 1048576);

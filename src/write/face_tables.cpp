@@ -11,6 +11,25 @@
 #include "write/variation_tables.hpp"
 
 namespace grafema::detail {
+
+std::string to_utf16(std::string_view text) {
+  std::string out;
+  const auto unit = [&out](std::uint32_t v) {
+    out += static_cast<char>(v >> 8 & 0xFF), out += static_cast<char>(v & 0xFF);
+  };
+  for (std::size_t at = 0; at < text.size();) {
+    const DecodedCharacter next = decode_utf8(text, at);
+    at += next.length;
+    if (next.character < 0x10000) {
+      unit(next.character);
+    } else {
+      unit(0xD800 + ((next.character - 0x10000) >> 10));
+      unit(0xDC00 + ((next.character - 0x10000) & 0x3FF));
+    }
+  }
+  return out;
+}
+
 namespace {
 
 /// 2026-01-01 in seconds since 1904: fixed, so that the same drawing gives the same bytes.
@@ -45,24 +64,6 @@ bool is_bold(const FontPlan& plan) { return plan.drawing->weight_class >= 700; }
 int height_of(const FontPlan& plan, char32_t character) {
   const std::uint16_t glyph = plan.glyph_of(character);
   return glyph == 0 || plan.glyphs[glyph].box.empty() ? 0 : to_units(plan.glyphs[glyph].box.y_max);
-}
-
-std::string utf16(std::string_view text) {
-  std::string out;
-  const auto unit = [&out](std::uint32_t v) {
-    out += static_cast<char>(v >> 8 & 0xFF), out += static_cast<char>(v & 0xFF);
-  };
-  for (std::size_t at = 0; at < text.size();) {
-    const DecodedCharacter next = decode_utf8(text, at);
-    at += next.length;
-    if (next.character < 0x10000) {
-      unit(next.character);
-    } else {
-      unit(0xD800 + ((next.character - 0x10000) >> 10));
-      unit(0xDC00 + ((next.character - 0x10000) & 0x3FF));
-    }
-  }
-  return out;
 }
 
 std::uint32_t embedding_bits(Embedding embedding) {
@@ -175,7 +176,7 @@ WrittenTable write_os2(const FontPlan& plan) {
   for (const int part : {65, 60, 0, 8, 65, 60, 0, 35}) out.s16(em * part / 100);  // subscript and superscript
   out.s16(em / 20), out.s16(em * 3 / 10), out.s16(0);  // strikeout, no family class
   for (int i = 0; i < 10; ++i) out.u8(0);              // PANOSE: any
-  for (const std::uint32_t bits : unicode_ranges(plan)) out.u32(bits);
+  for (const std::uint32_t bits : unicode_ranges(plan.characters)) out.u32(bits);
   out.u32(0x47524146);                   // vendor
   out.u16(is_bold(plan) ? 0xA0 : 0xC0);  // bold or regular; use the typographic metrics
   const auto clamp16 = [](char32_t c) { return static_cast<std::uint32_t>(std::min<char32_t>(c, 0xFFFF)); };
@@ -185,7 +186,7 @@ WrittenTable write_os2(const FontPlan& plan) {
   const FontRect box = whole_box(plan);
   out.u16(static_cast<std::uint32_t>(std::max(to_units(d.lines.ascent), to_units(box.y_max))));
   out.u16(static_cast<std::uint32_t>(std::max(to_units(d.lines.descent), -to_units(box.y_min))));
-  for (const std::uint32_t bits : code_pages(plan)) out.u32(bits);
+  for (const std::uint32_t bits : code_pages(plan.characters)) out.u32(bits);
   out.s16(height_of(plan, U'x')), out.s16(height_of(plan, U'H'));
   out.u16(0), out.u16(0x20), out.u16(longest_context(d));  // default and break character, longest rule
   return {tag("OS/2"), std::move(out.bytes())};
@@ -229,7 +230,7 @@ WrittenTable write_name(const FontPlan& plan) {
   std::uint32_t count = 0;
   for (const auto& [id, text] : all) {
     if (text.empty()) continue;
-    const std::string encoded = utf16(text);
+    const std::string encoded = to_utf16(text);
     records.u16(3), records.u16(1), records.u16(0x0409), records.u16(id);
     records.u16(static_cast<std::uint32_t>(encoded.size())),
         records.u16(static_cast<std::uint32_t>(texts.size()));
@@ -249,7 +250,7 @@ Result<void> check_names(const FaceNames& n) {
   for (const std::string* text : {&n.copyright, &n.family, &n.style, &n.family, &n.style, &n.version,
                                   &n.full_name, &n.version, &n.family, &n.style, &n.license, &n.license_url,
                                   &n.trademark, &n.manufacturer, &n.designer, &n.description, &n.sample}) {
-    all += utf16(*text).size() + 4;
+    all += to_utf16(*text).size() + 4;
   }
   if (all > 65535) {
     return fail(make_error(ErrorKind::bad_value, "names and license of at most 32,000 letters in all",

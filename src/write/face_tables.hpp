@@ -16,6 +16,8 @@ WrittenTable write_os2(const FontPlan& plan);
 WrittenTable write_post(const FontPlan& plan);
 WrittenTable write_gasp();
 
+/// UTF-8 as big-endian UTF-16.
+std::string to_utf16(std::string_view text);
 /// Family and style in the letters that PostScript names may have, up to 63 of them.
 std::string postscript_name(const FaceNames& names);
 /// Whether the `name` table can hold them: it counts bytes in 16 bits, of each text and of all.

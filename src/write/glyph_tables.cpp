@@ -32,7 +32,9 @@ void write_steps(const std::vector<std::pair<int, int>>& places, bool is_x, std:
   }
 }
 
-void write_glyph(const FilePoints& points, const FontRect& box, bool may_overlap, TableWriter& out) {
+}  // namespace
+
+void write_simple_glyph(const FilePoints& points, const FontRect& box, bool may_overlap, TableWriter& out) {
   out.s16(static_cast<int>(points.ends.size()));
   for (const float v : {box.x_min, box.y_min, box.x_max, box.y_max}) out.s16(to_units(v));
   for (const std::size_t end : points.ends) out.u16(static_cast<std::uint32_t>(end - 1));
@@ -47,8 +49,6 @@ void write_glyph(const FilePoints& points, const FontRect& box, bool may_overlap
   out.append(xs.bytes());
   out.append(ys.bytes());
 }
-
-}  // namespace
 
 namespace {
 
@@ -86,7 +86,7 @@ Result<std::pair<WrittenTable, WrittenTable>> write_glyphs(FontPlan& plan) {
     }
     plan.most_points = std::max(plan.most_points, count);
     plan.most_contours = std::max(plan.most_contours, contours);
-    write_glyph(*points, glyph.box, glyph.outline.may_overlap, glyf);
+    write_simple_glyph(*points, glyph.box, glyph.outline.may_overlap, glyf);
     glyf.align(4);
   }
   loca.u32(static_cast<std::uint32_t>(glyf.size()));
@@ -111,9 +111,9 @@ struct Run {
   std::uint16_t glyph;
 };
 
-std::vector<Run> find_runs(const FontPlan& plan, char32_t limit) {
+std::vector<Run> find_runs(const CharacterList& characters, char32_t limit) {
   std::vector<Run> runs;
-  for (const auto& [character, glyph] : plan.characters) {
+  for (const auto& [character, glyph] : characters) {
     if (character > limit) break;
     const bool goes_on = !runs.empty() && character == runs.back().last + 1 &&
                          glyph == runs.back().glyph + (character - runs.back().first);
@@ -126,8 +126,8 @@ std::vector<Run> find_runs(const FontPlan& plan, char32_t limit) {
   return runs;
 }
 
-std::vector<std::byte> write_segments(const FontPlan& plan) {
-  std::vector<Run> runs = find_runs(plan, 0xFFFE);
+std::vector<std::byte> write_segments(const CharacterList& characters) {
+  std::vector<Run> runs = find_runs(characters, 0xFFFE);
   const auto count = static_cast<std::uint32_t>(runs.size() + 1);
   const std::uint32_t search = std::bit_floor(count) * 2;
   TableWriter out;
@@ -144,8 +144,8 @@ std::vector<std::byte> write_segments(const FontPlan& plan) {
   return std::move(out.bytes());
 }
 
-std::vector<std::byte> write_groups(const FontPlan& plan) {
-  const std::vector<Run> runs = find_runs(plan, 0x10FFFF);
+std::vector<std::byte> write_groups(const CharacterList& characters) {
+  const std::vector<Run> runs = find_runs(characters, 0x10FFFF);
   TableWriter out;
   out.u16(12), out.u16(0), out.u32(static_cast<std::uint32_t>(16 + runs.size() * 12)), out.u32(0);
   out.u32(static_cast<std::uint32_t>(runs.size()));
@@ -155,15 +155,26 @@ std::vector<std::byte> write_groups(const FontPlan& plan) {
 
 }  // namespace
 
-WrittenTable write_cmap(const FontPlan& plan) {
-  const std::vector<std::byte> segments = write_segments(plan);
-  const bool beyond = !plan.characters.empty() && plan.characters.back().first > 0xFFFF;
+WrittenTable write_cmap(const CharacterList& characters, const std::vector<std::byte>& variants) {
+  const std::vector<std::byte> segments = write_segments(characters);
+  const bool beyond = !characters.empty() && characters.back().first > 0xFFFF;
+  struct Subtable {
+    std::uint32_t platform, encoding;
+    const std::vector<std::byte>* bytes;
+  };
+  const std::vector<std::byte> groups = beyond ? write_groups(characters) : std::vector<std::byte>{};
+  std::vector<Subtable> subtables;
+  if (!variants.empty()) subtables.push_back({0, 5, &variants});
+  subtables.push_back({3, 1, &segments});
+  if (beyond) subtables.push_back({3, 10, &groups});
   TableWriter out;
-  out.u16(0), out.u16(beyond ? 2 : 1);
-  out.u16(3), out.u16(1), out.u32(beyond ? 20 : 12);
-  if (beyond) out.u16(3), out.u16(10), out.u32(static_cast<std::uint32_t>(20 + segments.size()));
-  out.append(segments);
-  if (beyond) out.append(write_groups(plan));
+  out.u16(0), out.u16(static_cast<std::uint32_t>(subtables.size()));
+  std::size_t at = 4 + subtables.size() * 8;
+  for (const Subtable& subtable : subtables) {
+    out.u16(subtable.platform), out.u16(subtable.encoding), out.u32(static_cast<std::uint32_t>(at));
+    at += subtable.bytes->size();
+  }
+  for (const Subtable& subtable : subtables) out.append(*subtable.bytes);
   return {tag("cmap"), std::move(out.bytes())};
 }
 

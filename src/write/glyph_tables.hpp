@@ -4,13 +4,18 @@
 
 #include <utility>
 
-#include "write/font_plan.hpp"
+#include "write/file_points.hpp"
 
 namespace grafema::detail {
 
 /// glyf and loca. Fails for cubic curves and glyphs of more points than 16 bits can count.
 Result<std::pair<WrittenTable, WrittenTable>> write_glyphs(FontPlan& plan);
-WrittenTable write_cmap(const FontPlan& plan);
+/// Appends a glyph of contours, the places of the first weight (OpenType, glyf).
+void write_simple_glyph(const FilePoints& points, const FontRect& box, bool may_overlap, TableWriter& out);
+/// Characters and their glyphs, ascending by character.
+using CharacterList = std::vector<std::pair<char32_t, std::uint16_t>>;
+/// `variants`: a subtable of variation sequences (format 14), or none.
+WrittenTable write_cmap(const CharacterList& characters, const std::vector<std::byte>& variants = {});
 WrittenTable write_hmtx(const FontPlan& plan);
 /// COLR and CPAL, version 0.
 std::pair<WrittenTable, WrittenTable> write_colors(const FontPlan& plan);

@@ -25,9 +25,10 @@ Result<std::vector<std::byte>> make_font(const FontDrawing& drawing) {
     tables.push_back(std::move(glyphs->first)), tables.push_back(std::move(glyphs->second));
   }
   for (const auto write :
-       {write_cmap, write_hmtx, write_name, write_head, write_hhea, write_maxp, write_os2, write_post}) {
+       {write_hmtx, write_name, write_head, write_hhea, write_maxp, write_os2, write_post}) {
     tables.push_back(write(*plan));
   }
+  tables.push_back(write_cmap(plan->characters));
   tables.push_back(write_gasp());
   if (!plan->layers.empty()) {
     auto colors = write_colors(*plan);

@@ -33,6 +33,7 @@ class TableWriter {
   }
   std::size_t size() const { return bytes_.size(); }
   std::vector<std::byte>& bytes() { return bytes_; }
+  const std::vector<std::byte>& bytes() const { return bytes_; }
 
  private:
   std::vector<std::byte> bytes_;

@@ -47,10 +47,10 @@ struct CodePage {
 
 }  // namespace
 
-std::array<std::uint32_t, 4> unicode_ranges(const FontPlan& plan) {
+std::array<std::uint32_t, 4> unicode_ranges(const CharacterList& characters) {
   std::array<std::uint32_t, 4> bits{};
   const Range* range = std::begin(kRanges);
-  for (const auto& [character, glyph] : plan.characters) {
+  for (const auto& [character, glyph] : characters) {
     while (range != std::end(kRanges) && character > range->last) ++range;
     if (range == std::end(kRanges)) break;
     if (character >= range->first) bits[range->bit / 32] |= 1U << (range->bit % 32);
@@ -58,7 +58,7 @@ std::array<std::uint32_t, 4> unicode_ranges(const FontPlan& plan) {
   return bits;
 }
 
-std::array<std::uint32_t, 2> code_pages(const FontPlan& plan) {
+std::array<std::uint32_t, 2> code_pages(const CharacterList& characters) {
   const CodePage pages[] = {{0, {0xE4, 0xE9, 0xF1, 0xDF}},
                             {1, {0x10D, 0x142, 0x151, 0x17E}},
                             {2, {0x410, 0x42F, 0x44F, 0x451}},
@@ -69,10 +69,15 @@ std::array<std::uint32_t, 2> code_pages(const FontPlan& plan) {
                             {7, {0x101, 0x117, 0x137, 0x173}},
                             {8, {0x1A1, 0x1B0, 0x1EA5, 0x20AB}},
                             {16, {0xE01, 0xE3F}}};
+  const auto has = [&characters](char32_t c) {
+    const auto at = std::lower_bound(characters.begin(), characters.end(), c,
+                                     [](const auto& a, char32_t b) { return a.first < b; });
+    return at != characters.end() && at->first == c && at->second != 0;
+  };
   std::array<std::uint32_t, 2> bits{};
   for (const CodePage& page : pages) {
     const bool has_all = std::all_of(page.letters.begin(), page.letters.end(),
-                                     [&](char32_t c) { return plan.glyph_of(c) != 0; });
+                                     has);
     if (has_all) bits[0] |= 1U << page.bit;
   }
   return bits;

@@ -8,6 +8,23 @@
 #include "write/file_points.hpp"
 
 namespace grafema::detail {
+
+void pack_deltas(const std::vector<int>& deltas, TableWriter& out) {
+  constexpr std::size_t kMost = 64;
+  const auto kind = [](int v) { return v == 0 ? 0 : v >= -128 && v <= 127 ? 1 : 2; };
+  for (std::size_t i = 0; i < deltas.size();) {
+    const int of = kind(deltas[i]);
+    std::size_t end = i + 1;
+    while (end < deltas.size() && end - i < kMost && kind(deltas[end]) == of) ++end;
+    const auto count = static_cast<std::uint32_t>(end - i - 1);
+    out.u8(count | (of == 0 ? 0x80U : of == 2 ? 0x40U : 0U));
+    for (; i < end; ++i) {
+      if (of == 1) out.u8(static_cast<std::uint32_t>(deltas[i]));
+      if (of == 2) out.s16(deltas[i]);
+    }
+  }
+}
+
 namespace {
 
 constexpr std::uint32_t kFirstName = 256;
@@ -112,23 +129,6 @@ WrittenTable write_hvar(const FontPlan& plan, const Axis& axis) {
     for (std::size_t w = glyph.drawn->masters.size(); w < regions; ++w) out.s16(0);
   }
   return {tag("HVAR"), std::move(out.bytes())};
-}
-
-/// Runs of zeros, of bytes and of words (OpenType, "Packed deltas").
-void pack_deltas(const std::vector<int>& deltas, TableWriter& out) {
-  constexpr std::size_t kMost = 64;
-  const auto kind = [](int v) { return v == 0 ? 0 : v >= -128 && v <= 127 ? 1 : 2; };
-  for (std::size_t i = 0; i < deltas.size();) {
-    const int of = kind(deltas[i]);
-    std::size_t end = i + 1;
-    while (end < deltas.size() && end - i < kMost && kind(deltas[end]) == of) ++end;
-    const auto count = static_cast<std::uint32_t>(end - i - 1);
-    out.u8(count | (of == 0 ? 0x80U : of == 2 ? 0x40U : 0U));
-    for (; i < end; ++i) {
-      if (of == 1) out.u8(static_cast<std::uint32_t>(deltas[i]));
-      if (of == 2) out.s16(deltas[i]);
-    }
-  }
 }
 
 /// X and y by which each point of a glyph moves in one weight, the four points of its metrics included.

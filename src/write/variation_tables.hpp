@@ -12,4 +12,7 @@ std::vector<std::string> variation_names(const FontDrawing& drawing);
 /// fvar, avar, STAT, HVAR and gvar.
 Result<std::vector<WrittenTable>> write_variations(const FontPlan& plan);
 
+/// Runs of zeros, of bytes and of words (OpenType, "Packed deltas").
+void pack_deltas(const std::vector<int>& deltas, TableWriter& out);
+
 }  // namespace grafema::detail

@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: MIT
-// Prints a table of src/unicode/: make_tables scripts | invisible | assigned | blocks BLOCKS_TXT.
+// Prints a table of src/unicode/: make_tables TABLE | blocks BLOCKS_TXT.
 #include <unicode/uchar.h>
+#include <unicode/unorm2.h>
 #include <unicode/uscript.h>
+#include <unicode/utf16.h>
 
 #include <cstdio>
 #include <cstdlib>
@@ -77,9 +79,37 @@ bool is_invisible(UChar32 c) {
   return u_charType(c) == U_CONTROL_CHAR || u_hasBinaryProperty(c, UCHAR_DEFAULT_IGNORABLE_CODE_POINT) != 0;
 }
 
+bool is_mark(UChar32 c) { return (U_GET_GC_MASK(c) & U_GC_M_MASK) != 0; }
+
 bool is_assigned(UChar32 c) {
   const int category = u_charType(c);
   return category != U_UNASSIGNED && category != U_CONTROL_CHAR && category != U_SURROGATE;
+}
+
+/// Hangul syllables are left out: arithmetic tells theirs.
+void print_compositions() {
+  UErrorCode status = U_ZERO_ERROR;
+  const UNormalizer2* normal = unorm2_getNFCInstance(&status);
+  for (UChar32 c = 0; c <= kLast; ++c) {
+    if (c >= 0xAC00 && c <= 0xD7A3) continue;
+    UChar parts[8] = {};
+    status = U_ZERO_ERROR;
+    const int32_t length = unorm2_getRawDecomposition(normal, c, parts, 8, &status);
+    if (length <= 0 || U_FAILURE(status)) continue;
+    int32_t at = 0;
+    UChar32 first = 0, second = 0;
+    U16_NEXT(parts, at, length, first);
+    if (at < length) U16_NEXT(parts, at, length, second);
+    std::printf("{0x%X, 0x%X, 0x%X},\n", static_cast<unsigned>(c), static_cast<unsigned>(first),
+                static_cast<unsigned>(second));
+  }
+}
+
+void print_mirrors() {
+  for (UChar32 c = 0; c <= kLast; ++c) {
+    const UChar32 other = u_charMirror(c);
+    if (other != c) std::printf("{0x%X, 0x%X},\n", static_cast<unsigned>(c), static_cast<unsigned>(other));
+  }
 }
 
 /// Lines of Blocks.txt read "0000..007F; Basic Latin".
@@ -118,8 +148,19 @@ int main(int argc, char** argv) {
   } else if (table == "assigned") {
     print_head("assigned characters that are neither controls nor surrogates, first and last");
     print_set(is_assigned);
+  } else if (table == "compositions") {
+    print_head("canonical decompositions: the whole, its first part, its second or 0");
+    print_compositions();
+  } else if (table == "marks") {
+    print_head("combining marks (category M), first and last");
+    print_set(is_mark);
+  } else if (table == "mirrors") {
+    print_head("a character and its mirror image in text from right to left");
+    print_mirrors();
   } else {
-    std::fputs("usage: make_tables scripts | invisible | assigned | blocks BLOCKS_TXT\n", stderr);
+    std::fputs(
+        "usage: make_tables scripts | invisible | assigned | compositions | marks | mirrors | blocks BLOCKS_TXT\n",
+        stderr);
     return 2;
   }
   return 0;

@@ -41,6 +41,8 @@ enum class NoteKind : std::uint8_t {
   low_contrast,   ///< letters of `look` have a contrast ratio of `given` on a `text` backdrop, less than
                   ///< `wanted`
   clamped_bevel,  ///< a bevel is to be `wanted` font units wide or high; there is room for `given`
+  reserved_name,  ///< the license reserves the name of `face`; a changed file is called `text`
+  left_out_table,  ///< a table that names glyphs and is not understood stays behind: `text` says which
   small_cache,    ///< the pictures shown at once need `wanted` bytes, the cache's budget is `given`
 };
 

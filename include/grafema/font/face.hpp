@@ -155,6 +155,7 @@ class GRAFEMA_API Face final : public GlyphMetrics, public std::enable_shared_fr
 
   /// The bytes of any table as they stand in the file; empty where there is none. Good while the face lives.
   std::span<const std::byte> table(Tag tag) const noexcept;
+  std::vector<Tag> table_tags() const;  ///< of all tables that the face has, ascending
 
   /// Kerning of one script as a matrix, compiled for `kerning`: glyphs that kern alike on the left share a
   /// row, those that kern alike on the right a column.

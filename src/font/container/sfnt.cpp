@@ -96,6 +96,14 @@ TableView Directory::find(Tag tag) const {
   return {tag, {}};
 }
 
+std::vector<Tag> Directory::tags() const {
+  std::vector<Tag> out;
+  for (const TableView& table : tables_) out.push_back(table.tag);
+  std::sort(out.begin(), out.end());
+  out.erase(std::unique(out.begin(), out.end()), out.end());
+  return out;
+}
+
 }  // namespace grafema::detail
 
 namespace grafema {

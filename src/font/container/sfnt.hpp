@@ -17,6 +17,7 @@ class Directory {
   /// The table; empty bytes where there is none or it starts outside the file. A table that the file cuts
   /// short has what is left of it.
   TableView find(Tag tag) const;
+  std::vector<Tag> tags() const;  ///< ascending, each once
   std::uint64_t hash() const { return hash_; }
 
  private:

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: MIT
 // Follows substitutions from glyph to glyph until nothing new comes up.
 #include "grafema/font/reachable.hpp"
+#include "font/layout/follow_lookups.hpp"
 #include "grafema/unicode/characters.hpp"
 
 #include <algorithm>
@@ -232,20 +233,34 @@ class Follower {
 
 }  // namespace
 
-std::span<const Tag> default_features() { return kDefaultFeatures; }
-
-std::vector<GlyphId> reachable_glyphs(const Face& face, std::span<const char32_t> characters,
-                                      std::span<const Tag> features) {
+std::vector<GlyphId> detail::follow_lookups(const Face& face, std::span<const GlyphId> glyphs,
+                                            const std::vector<std::uint16_t>& lookups) {
   Follower follower(face);
+  for (const GlyphId glyph : glyphs) follower.add(glyph);
+  follower.follow(lookups);
+  return follower.sorted();
+}
+
+std::vector<GlyphId> detail::glyphs_of(const Face& face, std::span<const char32_t> characters) {
+  std::vector<GlyphId> glyphs;
   for (const char32_t c : characters) {
-    if (const GlyphId glyph = face.find_glyph(c); glyph != kMissingGlyph) follower.add(glyph);
+    if (const GlyphId glyph = face.find_glyph(c); glyph != kMissingGlyph) glyphs.push_back(glyph);
   }
   for (const char32_t selector : characters) {
     if (!is_variation_selector(selector)) continue;
     for (const char32_t c : characters) {
-      if (const GlyphId glyph = face.find_variant(c, selector); glyph != kMissingGlyph) follower.add(glyph);
+      if (const GlyphId glyph = face.find_variant(c, selector); glyph != kMissingGlyph) {
+        glyphs.push_back(glyph);
+      }
     }
   }
+  return glyphs;
+}
+
+std::span<const Tag> default_features() { return kDefaultFeatures; }
+
+std::vector<GlyphId> reachable_glyphs(const Face& face, std::span<const char32_t> characters,
+                                      std::span<const Tag> features) {
   std::vector<std::uint16_t> lookups = face.substitutions().find_lookups(features);
   for (const ScriptTags& script : face.substitutions().scripts()) {  // features that a language requires
     std::vector<Tag> languages = script.languages;
@@ -258,8 +273,7 @@ std::vector<GlyphId> reachable_glyphs(const Face& face, std::span<const char32_t
   }
   std::sort(lookups.begin(), lookups.end());
   lookups.erase(std::unique(lookups.begin(), lookups.end()), lookups.end());
-  follower.follow(lookups);
-  return follower.sorted();
+  return detail::follow_lookups(face, detail::glyphs_of(face, characters), lookups);
 }
 
 }  // namespace grafema

@@ -165,6 +165,16 @@ Result<void> CffOutlines::draw(std::uint32_t glyph, const FontDict& dict, Contou
   return {};
 }
 
+std::vector<std::uint32_t> CffOutlines::accent_parts(std::uint32_t glyph) const {
+  const FontDict& dict = dicts_[std::min(select_.find(glyph), dicts_.size() - 1)];
+  const CharstringContext context{&global_, &dict.local, version2_ ? &variations_ : nullptr,
+                                  dict.variation_group, version2_};
+  Contours unused;
+  const Result<Accented> drawn = run_charstring(char_strings_.get(glyph), context, 0, 0, unused);
+  if (!drawn || !drawn->used) return {};
+  return {charset_.find(standard_encoding(drawn->base)), charset_.find(standard_encoding(drawn->accent))};
+}
+
 Result<void> CffOutlines::read_outline(std::uint32_t glyph, double units_per_em, Contours& out) const {
   out.clear();
   const FontDict& dict = dicts_[std::min(select_.find(glyph), dicts_.size() - 1)];

@@ -4,6 +4,7 @@
 
 #include <optional>
 #include <string>
+#include <vector>
 
 #include "font/outline/charstring.hpp"
 
@@ -23,6 +24,8 @@ class CffOutlines {
 
   /// Replaces the contents of `out`; lengths are in units of `units_per_em` to the em.
   Result<void> read_outline(std::uint32_t glyph, double units_per_em, Contours& out) const;
+  /// The letter and the accent that an old glyph is put together from; empty for others.
+  std::vector<std::uint32_t> accent_parts(std::uint32_t glyph) const;
   /// Empty for CID-keyed fonts and CFF2, whose glyphs have no names.
   std::string glyph_name(std::uint32_t glyph) const;
 

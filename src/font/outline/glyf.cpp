@@ -41,13 +41,6 @@ enum ComponentFlag : std::uint16_t {
   unscaled_offset = 0x1000,
 };
 
-struct Points {
-  std::vector<FontPoint> points;
-  std::vector<std::uint8_t> on;   // whether each point is on the curve
-  std::vector<std::size_t> ends;  // one past each contour's last point
-  bool may_overlap = false;
-};
-
 /// A component's own place: x' = xx x + xy y + dx, y' = yx x + yy y + dy.
 struct Placement {
   float xx = 1, yx = 0, xy = 0, yy = 1, dx = 0, dy = 0;
@@ -61,7 +54,7 @@ struct Component {
 
 class Reader {
  public:
-  Reader(const GlyphTables& tables, Points& out) : tables_(tables), out_(out) {}
+  Reader(const GlyphTables& tables, GlyfPoints& out) : tables_(tables), out_(out) {}
 
   /// Appends the glyph's points, moved along the axes, and gives its cell.
   Result<GlyphCell> read(std::uint32_t glyph, int depth) {
@@ -94,7 +87,7 @@ class Reader {
   static Result<std::size_t> read_component(const TableView& data, std::size_t at, Component& component);
 
   const GlyphTables& tables_;
-  Points& out_;
+  GlyfPoints& out_;
   std::vector<std::uint8_t> flags_;
   DeltaScratch scratch_;
   std::vector<FontPoint> originals_, deltas_;
@@ -313,7 +306,7 @@ Result<GlyphCell> Reader::add_component(const TableView& data, const Component& 
 FontPoint middle(FontPoint a, FontPoint b) { return {(a.x + b.x) / 2, (a.y + b.y) / 2}; }
 
 /// Two control points in a row have a point on the curve half way between them.
-void add_contour(const Points& from, std::size_t first, std::size_t end, Contours& out) {
+void add_contour(const GlyfPoints& from, std::size_t first, std::size_t end, Contours& out) {
   const std::size_t count = end - first;
   if (count < 2) return;  // a lone point, as fonts keep for matching, bounds nothing
   const auto point = [&](std::size_t i) { return from.points[first + i % count]; };
@@ -368,9 +361,13 @@ Result<GlyphHeader> read_glyph_header(const GlyphTables& tables, std::uint32_t g
   return header;
 }
 
+Result<GlyphCell> read_glyf_points(const GlyphTables& tables, std::uint32_t glyph, GlyfPoints& out) {
+  return Reader(tables, out).read(glyph, 0);
+}
+
 Result<GlyphCell> read_glyf_outline(const GlyphTables& tables, std::uint32_t glyph, Contours& out) {
   out.clear();
-  Points points;
+  GlyfPoints points;
   const Result<GlyphCell> cell = Reader(tables, points).read(glyph, 0);
   if (!cell) return cell;
   std::size_t first = 0;

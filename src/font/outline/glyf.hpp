@@ -3,6 +3,7 @@
 #pragma once
 
 #include <cstdint>
+#include <vector>
 
 #include "font/metrics/long_metrics.hpp"
 #include "font/outline/gvar.hpp"
@@ -31,8 +32,19 @@ struct GlyphCell {
   float top = 0, bottom = 0;  ///< of vertical text; the same where the face has no vmtx
 };
 
+/// A glyph's points as the file has them, composites put together.
+struct GlyfPoints {
+  std::vector<FontPoint> points;
+  std::vector<std::uint8_t> on;   ///< whether each point is on the curve
+  std::vector<std::size_t> ends;  ///< one past each contour's last point
+  bool may_overlap = false;
+};
+
 /// Fails where `loca` points outside `glyf` or the header is cut short.
 Result<GlyphHeader> read_glyph_header(const GlyphTables& tables, std::uint32_t glyph);
+
+/// Appends the glyph's points, moved along the axes, and gives its cell.
+Result<GlyphCell> read_glyf_points(const GlyphTables& tables, std::uint32_t glyph, GlyfPoints& out);
 
 /// Replaces the contents of `out` with the outline as drawn; its pen starts at the cell's left. Gives the
 /// cell, which is that of a component where one says so.

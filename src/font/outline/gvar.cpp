@@ -187,7 +187,6 @@ bool GlyphVariations::add_tuple(const TableView& data, std::size_t at, bool own,
   return true;
 }
 
-/// The glyph's bytes in the table; empty where nothing moves.
 Result<TableView> GlyphVariations::find_data(std::uint32_t glyph) const {
   const std::size_t entry = 20 + std::size_t{glyph} * (long_offsets_ ? 4 : 2);
   const std::size_t begin = long_offsets_ ? table_.u32(entry) : table_.u16(entry) * std::size_t{2};
@@ -200,8 +199,11 @@ Result<TableView> GlyphVariations::find_data(std::uint32_t glyph) const {
   return TableView{table_.tag, table_.bytes.subspan(data_at_ + begin, end - begin)};
 }
 
-Result<void> GlyphVariations::add_deltas(std::uint32_t glyph, const GlyphPoints& points,
-                                         DeltaScratch& scratch) const {
+/// Calls `use` with where each tuple's header and its points and deltas stand; whether it has points of its
+/// own, or shares those in the scratch. A `use` that gives false found them cut short.
+template <class Use>
+Result<void> GlyphVariations::for_each_tuple(std::uint32_t glyph, DeltaScratch& scratch,
+                                             std::size_t point_count, Use use) const {
   const Result<TableView> found = find_data(glyph);
   if (!found) return fail(found.error());
   const TableView& data = *found;
@@ -222,18 +224,65 @@ Result<void> GlyphVariations::add_deltas(std::uint32_t glyph, const GlyphPoints&
   for (std::size_t tuple = 0; tuple < static_cast<std::size_t>(head & kCountMask); ++tuple) {
     if (!data.holds(header, 4)) return cut(kInside);
     const std::uint16_t index = data.u16(header + 2);
-    const float weight = tuple_weight(data, header, index);
     const bool own = (index & private_points) != 0;
-    scratch.work += points.points.size();
+    scratch.work += point_count;
     if (scratch.work > kMaxWork) return cut("no more than 50 million moved points");
-    if (weight != 0 && !add_tuple(data, at, own, shared && !own, weight, points, scratch)) {
-      return cut(kInside);
-    }
+    if (!use(data, header, at, own, shared && !own)) return cut(kInside);
     at += data.u16(header);
     header += 4 + coordinates_.size() *
                       (((index & embedded_peak) != 0 ? 2U : 0U) + ((index & intermediate) != 0 ? 4U : 0U));
   }
   return {};
+}
+
+Result<void> GlyphVariations::add_deltas(std::uint32_t glyph, const GlyphPoints& points,
+                                         DeltaScratch& scratch) const {
+  const auto add = [&](const TableView& data, std::size_t header, std::size_t at, bool own, bool shared) {
+    const float weight = tuple_weight(data, header, data.u16(header + 2));
+    return weight == 0 || add_tuple(data, at, own, shared, weight, points, scratch);
+  };
+  return for_each_tuple(glyph, scratch, points.points.size(), add);
+}
+
+/// A tuple without ends of its own begins and ends at 0 and fades no farther than its peak; one whose peak
+/// can't be read applies nowhere.
+GlyphVariations::TupleRegion GlyphVariations::read_region(const TableView& data, std::size_t header,
+                                                          std::uint16_t index) const {
+  const std::size_t axes = coordinates_.size();
+  const bool embedded = (index & embedded_peak) != 0;
+  const TableView& peaks = embedded ? data : table_;
+  const std::size_t peak_at =
+      embedded ? header + 4
+               : shared_at_ + std::size_t{static_cast<std::uint16_t>(index & index_mask)} * axes * 2;
+  TupleRegion region;
+  if ((!embedded && static_cast<std::size_t>(index & index_mask) >= shared_count_) ||
+      !peaks.holds(peak_at, axes * 2)) {
+    return region;
+  }
+  const std::size_t region_at = header + 4 + (embedded ? axes * 2 : 0);
+  for (std::size_t a = 0; a < axes; ++a) {
+    const std::int16_t peak = peaks.s16(peak_at + a * 2), zero = 0;
+    if ((index & intermediate) != 0) {
+      region.push_back({data.s16(region_at + a * 2), peak, data.s16(region_at + axes * 2 + a * 2)});
+    } else {
+      region.push_back({std::min(peak, zero), peak, std::max(peak, zero)});
+    }
+  }
+  return region;
+}
+
+Result<void> GlyphVariations::visit_tuples(std::uint32_t glyph, const GlyphPoints& points,
+                                           DeltaScratch& scratch,
+                                           const std::function<void(const TupleRegion&)>& visit) const {
+  const auto use = [&](const TableView& data, std::size_t header, std::size_t at, bool own, bool shared) {
+    const TupleRegion region = read_region(data, header, data.u16(header + 2));
+    if (region.empty()) return true;
+    std::fill(points.deltas.begin(), points.deltas.end(), FontPoint{});
+    if (!add_tuple(data, at, own, shared, 1, points, scratch)) return false;
+    visit(region);
+    return true;
+  };
+  return for_each_tuple(glyph, scratch, points.points.size(), use);
 }
 
 }  // namespace grafema::detail

@@ -2,6 +2,8 @@
 // How points of TrueType outlines move along the axes (OpenType, gvar).
 #pragma once
 
+#include <array>
+#include <functional>
 #include <vector>
 
 #include "font/container/table.hpp"
@@ -35,11 +37,23 @@ class GlyphVariations {
 
   bool empty() const { return coordinates_.empty(); }
 
+  /// Start, peak and end on every axis, 2.14.
+  using TupleRegion = std::vector<std::array<std::int16_t, 3>>;
+  /// Calls `visit` for every tuple of the glyph, with `points.deltas` set to what it moves where it applies in
+  /// full. Asks nothing of the place on the axes but how many there are.
+  Result<void> visit_tuples(std::uint32_t glyph, const GlyphPoints& points, DeltaScratch& scratch,
+                            const std::function<void(const TupleRegion&)>& visit) const;
+  /// The glyph's bytes in the table; empty where nothing moves.
+  Result<TableView> find_data(std::uint32_t glyph) const;
+
   /// Adds to the deltas what moves each point of the glyph. Fails where the glyph's data is damaged.
   Result<void> add_deltas(std::uint32_t glyph, const GlyphPoints& points, DeltaScratch& scratch) const;
 
  private:
-  Result<TableView> find_data(std::uint32_t glyph) const;
+  TupleRegion read_region(const TableView& data, std::size_t header, std::uint16_t index) const;
+  template <class Use>
+  Result<void> for_each_tuple(std::uint32_t glyph, DeltaScratch& scratch, std::size_t point_count,
+                              Use use) const;
   static bool add_tuple(const TableView& data, std::size_t at, bool own, bool shared, float weight,
                         const GlyphPoints& glyph, DeltaScratch& scratch);
   float tuple_weight(const TableView& data, std::size_t header, std::uint16_t index) const;

@@ -118,7 +118,7 @@ std::vector<NamedInstance> read_instances(const Directory& directory) {
   return instances;
 }
 
-std::vector<float> normalize(const Directory& directory, const std::vector<Axis>& axes,
+std::vector<float> normalize(const TableView& avar, const std::vector<Axis>& axes,
                              std::span<const AxisValue> values, Notes* notes) {
   std::vector<float> coordinates;
   for (const Axis& axis : axes) {
@@ -144,7 +144,7 @@ std::vector<float> normalize(const Directory& directory, const std::vector<Axis>
                   .wanted = wanted.value});
     }
   }
-  apply_avar(directory.find(tag("avar")), coordinates);
+  apply_avar(avar, coordinates);
   const bool standard = std::all_of(coordinates.begin(), coordinates.end(), [](float c) { return c == 0; });
   return standard ? std::vector<float>{} : coordinates;
 }

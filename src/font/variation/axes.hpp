@@ -17,7 +17,7 @@ StyleAttributes read_style_attributes(const Directory& directory);
 
 /// From -1 to 1 for each axis: values clamped with a note, the rest at their standard, bent by avar. Values
 /// of axes that the face does not have are noted. Empty where every axis is at its standard.
-std::vector<float> normalize(const Directory& directory, const std::vector<Axis>& axes,
+std::vector<float> normalize(const TableView& avar, const std::vector<Axis>& axes,
                              std::span<const AxisValue> values, Notes* notes);
 
 /// What a variation region weighs at one axis (OpenType, chapter 7, "Algorithm for interpolation of instance

@@ -1,0 +1,107 @@
+// SPDX-License-Identifier: MIT
+// Characters that shaping looks for where a text has others (Unicode Standard, 3.11 and 3.12; UAX #9, L4).
+#include <algorithm>
+#include <set>
+
+#include "unicode/compositions.hpp"
+#include "write/subset/subset_plan.hpp"
+
+namespace grafema::detail {
+namespace {
+
+constexpr char32_t kSyllables = 0xAC00, kLeads = 0x1100, kVowels = 0x1161, kTails = 0x11A7;
+constexpr char32_t kLeadCount = 19, kVowelCount = 21, kTailCount = 28;
+
+bool is_between(char32_t c, char32_t first, char32_t count) { return c >= first && c < first + count; }
+
+class Relatives {
+ public:
+  Relatives(const Face& face, const std::vector<char32_t>& characters)
+      : face_(face), all_(characters.begin(), characters.end()) {}
+
+  std::vector<char32_t> find() {
+    add_pieces();
+    for (std::size_t before = 0; before != all_.size();) {
+      before = all_.size();
+      add_compositions();
+      add_syllables();
+    }
+    add_mirror_images();
+    return {all_.begin(), all_.end()};
+  }
+
+ private:
+  bool has(char32_t c) const { return all_.count(c) != 0; }
+  bool shows(char32_t c) const { return face_.find_glyph(c) != kMissingGlyph; }
+  void add(char32_t c) {
+    if (shows(c)) all_.insert(c);
+  }
+
+  /// What shaping asks for by itself: hyphens, the space that others are measured by, the parts of SARA AM.
+  void add_pieces() {
+    if (has(0xAD) || has(0x2010) || has(0x2011)) add(0x2010), add(U'-');
+    if (has(0xA0) || has(0x202F) || std::any_of(all_.begin(), all_.end(), [](char32_t c) {
+          return c >= 0x2000 && c <= 0x200A;
+        })) {
+      add(U' ');
+    }
+    for (const char32_t sara_am : {char32_t{0xE33}, char32_t{0xEB3}}) {
+      if (has(sara_am)) add(sara_am - 1), add(sara_am + 0x1A);
+    }
+  }
+
+  void add_compositions() {
+    // Letters come apart before a mark, and where the face lacks the whole; marks join what stands before.
+    const bool marks = std::any_of(all_.begin(), all_.end(), is_mark);
+    for (const Composition& c : compositions()) {
+      if (has(c.whole) && (marks || !shows(c.whole))) {
+        all_.insert(c.first);
+        if (c.second != 0) all_.insert(c.second);
+      }
+      if (has(c.first) && c.second != 0 && has(c.second)) add(c.whole);
+    }
+  }
+
+  void add_syllables() {
+    std::vector<char32_t> leads, vowels, tails, open, found;
+    const bool marks = std::any_of(all_.begin(), all_.end(), is_mark);
+    for (const char32_t c : all_) {
+      if (is_between(c, kLeads, kLeadCount)) leads.push_back(c - kLeads);
+      if (is_between(c, kVowels, kVowelCount)) vowels.push_back(c - kVowels);
+      if (is_between(c, kTails + 1, kTailCount - 1)) tails.push_back(c - kTails);
+      if (!is_between(c, kSyllables, kLeadCount * kVowelCount * kTailCount)) continue;
+      const char32_t index = c - kSyllables, tail = index % kTailCount;
+      if (tail == 0) open.push_back(c);
+      if (!marks && shows(c)) continue;
+      found.push_back(kLeads + index / (kVowelCount * kTailCount));
+      found.push_back(kVowels + index / kTailCount % kVowelCount);
+      if (tail != 0) found.push_back(kTails + tail);
+    }
+    for (const char32_t lead : leads) {
+      for (const char32_t vowel : vowels) {
+        found.push_back(kSyllables + (lead * kVowelCount + vowel) * kTailCount);
+      }
+    }
+    for (const char32_t syllable : open) {
+      for (const char32_t tail : tails) found.push_back(syllable + tail);
+    }
+    for (const char32_t c : found) add(c);
+  }
+
+  /// Any text may run from right to left.
+  void add_mirror_images() {
+    const std::vector<char32_t> now(all_.begin(), all_.end());
+    for (const char32_t c : now) add(mirror_image(c));
+  }
+
+  const Face& face_;
+  std::set<char32_t> all_;
+};
+
+}  // namespace
+
+std::vector<char32_t> related_characters(const Face& face, const std::vector<char32_t>& characters) {
+  return Relatives(face, characters).find();
+}
+
+}  // namespace grafema::detail
