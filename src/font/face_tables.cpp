@@ -93,7 +93,8 @@ Result<void> Face::Tables::read_units() {
 
 void Face::Tables::move_to(std::span<const AxisValue> wanted, Notes* notes) {
   const std::vector<Axis> axes = wanted.empty() ? std::vector<Axis>{} : detail::read_axes(directory);
-  coordinates = wanted.empty() ? std::vector<float>{} : detail::normalize(directory.find(tag("avar")), axes, wanted, notes);
+  coordinates = wanted.empty() ? std::vector<float>{}
+                               : detail::normalize(directory.find(tag("avar")), axes, wanted, notes);
   for (const Axis& axis : axes) {
     for (const AxisValue& v : wanted) {
       if (v.axis == axis.tag) {

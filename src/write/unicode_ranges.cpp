@@ -76,8 +76,7 @@ std::array<std::uint32_t, 2> code_pages(const CharacterList& characters) {
   };
   std::array<std::uint32_t, 2> bits{};
   for (const CodePage& page : pages) {
-    const bool has_all = std::all_of(page.letters.begin(), page.letters.end(),
-                                     has);
+    const bool has_all = std::all_of(page.letters.begin(), page.letters.end(), has);
     if (has_all) bits[0] |= 1U << page.bit;
   }
   return bits;

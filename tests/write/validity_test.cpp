@@ -7,6 +7,7 @@
 #include <map>
 
 #include "grafema/files/files.hpp"
+#include "grafema/write/make_subset.hpp"
 #include "support/support.hpp"
 
 using namespace grafema;
@@ -71,13 +72,17 @@ void check_outlines(const Bytes& font, const std::map<std::string, Table>& table
   const Table glyf = tables.at("glyf"), loca = tables.at("loca"), head = tables.at("head"),
               maxp = tables.at("maxp");
   const std::uint32_t glyphs = font.u16(maxp.at + 4);
-  CHECK(font.u16(head.at + 50) == 1);
-  REQUIRE(loca.size == (glyphs + 1) * 4);
+  const bool wide = font.u16(head.at + 50) == 1, starts_at_bearing = (font.u16(head.at + 16) & 2U) != 0;
+  REQUIRE(loca.size == (glyphs + 1) * (wide ? 4 : 2));
+  const auto offset = [&](std::uint32_t g) {
+    return wide ? font.u32(loca.at + g * 4) : font.u16(loca.at + g * 2) * 2;
+  };
+  const std::uint32_t long_count = font.u16(tables.at("hhea").at + 34);
   std::uint32_t points = 0, contours = 0, parts = 0;
   std::int32_t low_x = 0, low_y = 0, high_x = 0, high_y = 0;
   bool any = false;
   for (std::uint32_t g = 0; g < glyphs; ++g) {
-    const std::uint32_t begin = font.u32(loca.at + g * 4), end = font.u32(loca.at + g * 4 + 4);
+    const std::uint32_t begin = offset(g), end = offset(g + 1);
     REQUIRE(begin <= end);
     if (begin == end) continue;
     const std::size_t at = glyf.at + begin;
@@ -88,25 +93,32 @@ void check_outlines(const Bytes& font, const std::map<std::string, Table>& table
     low_x = any ? std::min(low_x, box[0]) : box[0], low_y = any ? std::min(low_y, box[1]) : box[1];
     high_x = any ? std::max(high_x, box[2]) : box[2], high_y = any ? std::max(high_y, box[3]) : box[3];
     any = true;
-    CHECK(font.s16(tables.at("hmtx").at + g * 4 + 2) == box[0]);  // the bearing that head's flags promise
+    const std::size_t bearing = g < long_count ? g * 4 + 2 : long_count * 4 + (g - long_count) * 2;
+    if (starts_at_bearing) CHECK(font.s16(tables.at("hmtx").at + bearing) == box[0]);
     if (font.s16(at) >= 0) {
       contours = std::max(contours, font.u16(at));
       points = std::max(points, font.u16(at + 10 + (font.u16(at) - 1) * 2) + 1);
       continue;
     }
     std::uint32_t count = 0;
-    for (std::size_t part = at + 10;; part += 8) {
+    for (std::size_t part = at + 10;;) {
+      const std::uint32_t flags = font.u16(part);
       ++count;
       CHECK(font.u16(part + 2) < glyphs);
-      if ((font.u16(part) & 0x20U) == 0) break;
+      if ((flags & 0x20U) == 0) break;
+      part += 4 + ((flags & 1U) != 0 ? 4 : 2) +
+              ((flags & 8U) != 0      ? 2
+               : (flags & 0x40U) != 0 ? 4
+               : (flags & 0x80U) != 0 ? 8
+                                      : 0);
     }
     parts = std::max(parts, count);
   }
-  CHECK(font.u32(loca.at + glyphs * 4) == glyf.size);
+  CHECK(offset(glyphs) == glyf.size);
   CHECK(font.u16(maxp.at + 6) == points);
   CHECK(font.u16(maxp.at + 8) == contours);
   CHECK(font.u16(maxp.at + 28) == parts);
-  CHECK(font.u16(maxp.at + 30) == (parts > 0 ? 1 : 0));
+  CHECK((font.u16(maxp.at + 30) > 0) >= (parts > 0));
   CHECK(std::array{font.s16(head.at + 36), font.s16(head.at + 38), font.s16(head.at + 40),
                    font.s16(head.at + 42)} == std::array{low_x, low_y, high_x, high_y});
 }
@@ -123,6 +135,7 @@ TEST_CASE("every shipped file is what the specification asks for", "[make_font][
     CHECK(font.u32(0) == 0x00010000);
     const auto tables = read_directory(font);
     check_outlines(font, tables);
+    CHECK(font.u16(tables.at("head").at + 50) == 1);
     const std::uint32_t glyphs = font.u16(tables.at("maxp").at + 4);
     CHECK(font.u16(tables.at("hhea").at + 34) == glyphs);
     CHECK(tables.at("hmtx").size == glyphs * 4);
@@ -159,5 +172,43 @@ TEST_CASE("every shipped file is what the specification asks for", "[make_font][
     Contours outline;
     for (std::uint32_t g = 0; g < glyphs; ++g)
       CHECK((*face)->read_outline(GlyphId{static_cast<std::uint16_t>(g)}, outline).has_value());
+  }
+}
+
+TEST_CASE("subsets are what the specification asks for", "[subset][validity]") {
+  std::vector<std::string> paths = {test::dejavu_path("DejaVuSans.ttf"),
+                                    test::dejavu_path("DejaVuSerif-Bold.ttf")};
+  for (const char* name : {"quillmere_sans", "quillmere_sans_variable", "quillmere_signs"}) {
+    paths.push_back(fmt::format("{}/data/faces/{}.ttf", GRAFEMA_SOURCE_DIR, name));
+  }
+  for (const std::string& path : paths) {
+    INFO(path);
+    const auto face = open_face(path);
+    REQUIRE(face.has_value());
+    SubsetRecipe recipe;
+    for (const char32_t c : U"AVfiéÄ \uE000\uE001") recipe.characters.push_back(c);
+    const auto subset = make_subset(**face, recipe);
+    REQUIRE(subset.has_value());
+    const Bytes font(std::string(reinterpret_cast<const char*>(subset->font.data()), subset->font.size()));
+    const auto tables = read_directory(font);
+    check_outlines(font, tables);
+    const std::uint32_t glyphs = font.u16(tables.at("maxp").at + 4),
+                        advances = font.u16(tables.at("hhea").at + 34);
+    CHECK(glyphs == subset->glyphs.size());
+    CHECK(tables.at("hmtx").size == advances * 4 + (glyphs - advances) * 2);
+    std::uint32_t widest = 0;
+    for (std::uint32_t i = 0; i < advances; ++i)
+      widest = std::max(widest, font.u16(tables.at("hmtx").at + i * 4));
+    CHECK(font.u16(tables.at("hhea").at + 10) == widest);
+    // Names ascend by platform, encoding, language and number.
+    const Table names = tables.at("name");
+    std::uint64_t before = 0;
+    for (std::uint32_t i = 0; i < font.u16(names.at + 2); ++i) {
+      const std::size_t record = names.at + 6 + i * 12;
+      const std::uint64_t key = std::uint64_t{font.u32(record)} << 32 | font.u32(record + 4);
+      CHECK((i == 0 || key > before));
+      before = key;
+      CHECK(font.u16(names.at + 4) + font.u16(record + 10) + font.u16(record + 8) <= names.size);
+    }
   }
 }

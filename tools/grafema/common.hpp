@@ -90,6 +90,7 @@ void add_messages(CommandLine& line);
 void add_draw(CommandLine& line);
 void add_view(CommandLine& line);  ///< only where there is OpenGL
 void add_make_font(CommandLine& line);
+void add_subset(CommandLine& line);
 void add_demo(CommandLine& line);
 
 }  // namespace grafema::tool

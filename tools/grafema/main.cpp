@@ -27,6 +27,7 @@ int run(int argc, char** argv) {
   add_extrude(line);
   add_messages(line);
   add_make_font(line);
+  add_subset(line);
   add_demo(line);
   return line.run(argc, argv);
 }

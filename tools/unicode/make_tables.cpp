@@ -159,7 +159,8 @@ int main(int argc, char** argv) {
     print_mirrors();
   } else {
     std::fputs(
-        "usage: make_tables scripts | invisible | assigned | compositions | marks | mirrors | blocks BLOCKS_TXT\n",
+        "usage: make_tables scripts | invisible | assigned | compositions | marks | mirrors | blocks "
+        "BLOCKS_TXT\n",
         stderr);
     return 2;
   }

@@ -38,12 +38,12 @@ enum class NoteKind : std::uint8_t {
   bad_markup,           ///< markup could not be read and shows as plain text: `text` says where and why
   bad_message,          ///< a message could not be made: `text` says which and why
   crowded_set,          ///< a set of labels has no room for more: `text` says what of a label is left out
-  low_contrast,   ///< letters of `look` have a contrast ratio of `given` on a `text` backdrop, less than
-                  ///< `wanted`
-  clamped_bevel,  ///< a bevel is to be `wanted` font units wide or high; there is room for `given`
-  reserved_name,  ///< the license reserves the name of `face`; a changed file is called `text`
+  low_contrast,    ///< letters of `look` have a contrast ratio of `given` on a `text` backdrop, less than
+                   ///< `wanted`
+  clamped_bevel,   ///< a bevel is to be `wanted` font units wide or high; there is room for `given`
+  reserved_name,   ///< the license reserves the name of `face`; a changed file is called `text`
   left_out_table,  ///< a table that names glyphs and is not understood stays behind: `text` says which
-  small_cache,    ///< the pictures shown at once need `wanted` bytes, the cache's budget is `given`
+  small_cache,     ///< the pictures shown at once need `wanted` bytes, the cache's budget is `given`
 };
 
 /// `face`, `label` and `look` are names where they are known: the face's family and style, what the game

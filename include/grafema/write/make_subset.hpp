@@ -18,7 +18,8 @@ struct SubsetRecipe {
   /// Features that stay, beside those that shaping applies by itself; all where this is not set. A feature
   /// that goes takes the glyphs with it that only it can show.
   std::optional<std::vector<Tag>> features = {};
-  /// Axes of a variable face that are to stand still; the others stay variable.
+  /// Axes of a variable face that are to stand still; the others stay variable. A face at a place of its own
+  /// is pinned there.
   std::vector<AxisValue> pins = {};
   /// The family's name in the new file; empty: as it was. A license that reserves the name asks for another
   /// one: where none is given here, one is made and noted.
@@ -36,10 +37,10 @@ struct TableSizes {
 };
 
 struct Subset {
-  std::vector<std::byte> font;       ///< an OpenType file of one face
-  std::vector<GlyphId> glyphs;       ///< the glyph of the face that each glyph of the subset was, ascending
-  std::size_t character_count = 0;   ///< characters that it maps
-  std::vector<TableSizes> tables;    ///< of every table that the face has, by tag
+  std::vector<std::byte> font;      ///< an OpenType file of one face
+  std::vector<GlyphId> glyphs;      ///< the glyph of the face that each glyph of the subset was, ascending
+  std::size_t character_count = 0;  ///< characters that it maps
+  std::vector<TableSizes> tables;   ///< of every table that the face has, by tag
 };
 
 /// Reduces a face to characters and what shaping can make of them: composites, ligatures and other

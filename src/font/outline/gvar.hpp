@@ -39,8 +39,8 @@ class GlyphVariations {
 
   /// Start, peak and end on every axis, 2.14.
   using TupleRegion = std::vector<std::array<std::int16_t, 3>>;
-  /// Calls `visit` for every tuple of the glyph, with `points.deltas` set to what it moves where it applies in
-  /// full. Asks nothing of the place on the axes but how many there are.
+  /// Calls `visit` for every tuple of the glyph, with `points.deltas` set to what it moves where it applies
+  /// in full. Asks nothing of the place on the axes but how many there are.
   Result<void> visit_tuples(std::uint32_t glyph, const GlyphPoints& points, DeltaScratch& scratch,
                             const std::function<void(const TupleRegion&)>& visit) const;
   /// The glyph's bytes in the table; empty where nothing moves.

@@ -38,7 +38,8 @@ CffSource::Font read_font(const CffSource& source, const TableView& dict) {
       if (own.op == CffOperator::variation_group) font.variation_group = to_offset(own.values[0]);
     }
     if (local == 0) continue;
-    if (Result<CffIndex> index = CffIndex::read(source.table, at + local, source.version2)) font.local = *index;
+    if (Result<CffIndex> index = CffIndex::read(source.table, at + local, source.version2))
+      font.local = *index;
   }
   return font;
 }

@@ -24,7 +24,7 @@ struct CffSource {
   CffIndex names, strings, global, charstrings;
   CffCharset charset;
   FontSelect select;
-  std::vector<Font> fonts;  ///< at least one
+  std::vector<Font> fonts;    ///< at least one
   TableView variation_store;  ///< its length first; empty where there is none
   std::size_t charset_at = 0;
 

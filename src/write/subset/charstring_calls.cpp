@@ -165,7 +165,8 @@ void CharstringCalls::walk(const TableView& code, Body& body, bool is_global, St
       if (first) body.calls.push_back(made);
       call(made.global, last, state, nested, made);
       if (place < body.calls.size() && first) body.calls[place].target = made.target;
-      if (!first && (place >= body.calls.size() || body.calls[place].operator_at != made.operator_at)) plain_ = false;
+      if (!first && (place >= body.calls.size() || body.calls[place].operator_at != made.operator_at))
+        plain_ = false;
       ++at;
       continue;
     }

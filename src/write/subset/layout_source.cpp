@@ -35,11 +35,12 @@ void mark_required(const TableView& scripts, std::vector<bool>& features) {
     const std::size_t feature = system.empty() ? 0xFFFF : view(system).u16(2);
     if (feature < features.size()) features[feature] = true;
   };
-  for (std::size_t i = 0; i < std::min<std::size_t>(scripts.u16(0), kMaxScripts) && scripts.holds(2 + i * 6, 6);
-       ++i) {
+  for (std::size_t i = 0;
+       i < std::min<std::size_t>(scripts.u16(0), kMaxScripts) && scripts.holds(2 + i * 6, 6); ++i) {
     const TableView script = view(sub_table(scripts, 6 + i * 6));
     mark(sub_table(script, 0));
-    for (std::size_t l = 0; l < std::min<std::size_t>(script.u16(2), kMaxSystems) && script.holds(4 + l * 6, 6); ++l) {
+    for (std::size_t l = 0;
+         l < std::min<std::size_t>(script.u16(2), kMaxSystems) && script.holds(4 + l * 6, 6); ++l) {
       mark(sub_table(script, 8 + l * 6));
     }
   }
@@ -62,9 +63,11 @@ LayoutSource::LayoutSource(const TableView& layout, const Pins& pins) : table(la
   for (std::size_t i = 0; i < std::min<std::size_t>(records.u32(4), kMaxVariations); ++i) {
     const std::uint32_t set_at = records.u32(8 + i * 8), features_at = records.u32(12 + i * 8);
     Variation variation;
-    if (!read_conditions(set_at == 0 ? TableView{} : records.from(set_at), pins, variation.conditions)) continue;
+    if (!read_conditions(set_at == 0 ? TableView{} : records.from(set_at), pins, variation.conditions))
+      continue;
     const TableView replaced = features_at == 0 ? TableView{} : records.from(features_at);
-    for (std::size_t r = 0; r < std::min<std::size_t>(replaced.u16(4), kMaxFeatures) && replaced.holds(6 + r * 6, 6); ++r) {
+    for (std::size_t r = 0;
+         r < std::min<std::size_t>(replaced.u16(4), kMaxFeatures) && replaced.holds(6 + r * 6, 6); ++r) {
       variation.features.emplace(replaced.u16(6 + r * 6), replaced.from(replaced.u32(8 + r * 6)));
     }
     const bool always = variation.conditions.empty();

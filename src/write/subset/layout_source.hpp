@@ -34,7 +34,7 @@ struct LayoutSource {
 
   TableView table, scripts, lookups;
   std::vector<Feature> features;
-  std::vector<bool> required;           ///< of each feature: whether a language can't do without it
+  std::vector<bool> required;         ///< of each feature: whether a language can't do without it
   std::vector<Variation> variations;  ///< as pins leave them
 
   LayoutSource() = default;

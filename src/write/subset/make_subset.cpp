@@ -30,7 +30,7 @@ class SubsetMaker {
     metrics_ = read_metrics(plan_);
     const std::vector<std::function<Result<void>()>> steps = {
         [this] { return add_outlines(); }, [this] { return add_layout(); }, [this] { return add_colors(); },
-        [this] { return add_axes(); },     [this] { return add_facts(); }};
+        [this] { return add_axes(); }, [this] { return add_facts(); }};
     for (std::size_t i = 0; i < steps.size(); ++i) {
       if (const Result<void> done = steps[i](); !done) return fail(done.error());
       const auto& progress = plan_.recipe->progress;
@@ -55,7 +55,7 @@ class SubsetMaker {
 
   Result<void> add_outlines() {
     if (has("glyf")) {
-      Result<std::vector<WrittenTable>> made = subset_outlines(plan_, metrics_, notes_);
+      Result<std::vector<WrittenTable>> made = subset_outlines(plan_, metrics_, most_, notes_);
       if (!made) return fail(made.error());
       add(*std::move(made));
     } else if (has("CFF ") || has("CFF2")) {
@@ -63,6 +63,8 @@ class SubsetMaker {
       if (!made) return fail(made.error());
       cff_ = true;
       add(*std::move(made));
+      const Face& face = plan_.pinned ? *plan_.pinned : *plan_.face;
+      for (const std::uint16_t old : plan_.kept) metrics_.boxes.push_back(face.glyph_box(GlyphId{old}));
     }
     add(write_metrics(plan_, metrics_));
     add(subset_metric_tables(plan_));
@@ -108,13 +110,34 @@ class SubsetMaker {
     if (auto base = subset_baselines(plan_)) add(*std::move(base));
     std::vector<std::byte> maxp = copy_of(plan_.table("maxp"));
     put_u16(maxp, 4, static_cast<int>(plan_.kept.size()));
+    if (!cff_ && maxp.size() >= 32) {
+      put_u16(maxp, 6, most_.points), put_u16(maxp, 8, most_.contours), put_u16(maxp, 28, most_.parts);
+    }
     add({tag("maxp"), std::move(maxp)});
     std::vector<std::byte> head = copy_of(plan_.table("head"));
     head.resize(54);
+    put_u16(head, 8, 0), put_u16(head, 10, 0);  // the sum of the file is made without itself
+    put_box(head);
     put_u16(head, 50, long_offsets() ? 1 : 0);
     add({tag("head"), std::move(head)});
     pin_face_metrics(plan_, tables_);
     return {};
+  }
+
+  /// The box around all outlines.
+  void put_box(std::vector<std::byte>& head) const {
+    FontRect all;
+    for (const FontRect& box : metrics_.boxes) {
+      if (box.empty()) continue;
+      all = all.empty() ? box
+                        : FontRect{std::min(all.x_min, box.x_min), std::min(all.y_min, box.y_min),
+                                   std::max(all.x_max, box.x_max), std::max(all.y_max, box.y_max)};
+    }
+    if (all.empty()) all = {0, 0, 0, 0};
+    put_u16(head, 36, static_cast<int>(std::floor(all.x_min)));
+    put_u16(head, 38, static_cast<int>(std::floor(all.y_min)));
+    put_u16(head, 40, static_cast<int>(std::ceil(all.x_max)));
+    put_u16(head, 42, static_cast<int>(std::ceil(all.y_max)));
   }
 
   bool long_offsets() const {
@@ -135,28 +158,38 @@ class SubsetMaker {
       out.tables.push_back({name, before, found == tables_.end() ? 0 : found->bytes.size()});
       if (found == tables_.end()) tell_left_out(name);
     }
+    if (!others_.empty() && notes_ != nullptr) {
+      notes_->add({.kind = NoteKind::left_out_table, .text = others_ + ", which only other programs read"});
+    }
     out.font = assemble(std::move(tables_), cff_);
     return out;
   }
 
   /// Of tables that have nothing to say any more nobody needs to hear.
   void tell_left_out(Tag name) {
-    constexpr const char* kSilent[] = {"GSUB", "GPOS", "GDEF", "kern", "COLR", "sbix", "CBLC", "CBDT", "EBLC",
-                                       "EBDT", "fvar", "avar", "gvar", "HVAR", "VVAR", "MVAR", "cvar", "STAT",
-                                       "DSIG", "cvt ", "fpgm", "prep", "hdmx", "LTSH", "VDMX", "PCLT", "BASE"};
+    constexpr const char* kSilent[] = {"GSUB", "GPOS", "GDEF", "kern", "COLR", "sbix", "CBLC",
+                                       "CBDT", "EBLC", "EBDT", "fvar", "avar", "gvar", "HVAR",
+                                       "VVAR", "MVAR", "cvar", "STAT", "DSIG", "cvt ", "fpgm",
+                                       "prep", "hdmx", "LTSH", "VDMX", "PCLT", "BASE"};
     const auto same = [name](const char* known) { return tag(known) == name; };
     if (notes_ == nullptr || std::any_of(std::begin(kSilent), std::end(kSilent), same)) return;
-    const char* why = name == tag("SVG ") ? "the drawings of SVG glyphs"
-                      : name == tag("MATH") ? "rules for mathematics"
-                      : name == tag("JSTF") ? "rules for justified lines"
-                                            : "what only other programs read";
-    notes_->add({.kind = NoteKind::left_out_table, .text = to_string(name) + ", " + why});
+    const char* what = name == tag("SVG ")   ? "SVG, drawings of glyphs"
+                       : name == tag("MATH") ? "MATH, rules for mathematics"
+                       : name == tag("JSTF") ? "JSTF, rules for justified lines"
+                                             : nullptr;
+    if (what != nullptr) {
+      notes_->add({.kind = NoteKind::left_out_table, .text = what});
+    } else {
+      others_ += (others_.empty() ? "" : ", ") + to_string(name);
+    }
   }
 
   const SubsetPlan& plan_;
   Notes* notes_;
   NewMetrics metrics_;
+  MostOfGlyphs most_;
   std::vector<WrittenTable> tables_;
+  std::string others_;  ///< tables that were left out
   bool cff_ = false;
 };
 
@@ -164,6 +197,15 @@ class SubsetMaker {
 }  // namespace detail
 
 Result<Subset> make_subset(const Face& face, const SubsetRecipe& recipe, Notes* notes) {
+  if (!face.place().empty()) {  // where the face stands, the subset stands
+    SubsetRecipe pinned = recipe;
+    for (const AxisValue& at : face.place()) {
+      const bool named = std::any_of(recipe.pins.begin(), recipe.pins.end(),
+                                     [&at](const AxisValue& pin) { return pin.axis == at.axis; });
+      if (!named) pinned.pins.push_back(at);
+    }
+    return make_subset(*face.instance({}), pinned, notes);
+  }
   Result<detail::SubsetPlan> plan = detail::plan_subset(face, recipe, notes);
   if (!plan) return fail(plan.error());
   return detail::SubsetMaker(*plan, notes).make();

@@ -12,16 +12,16 @@ namespace grafema::detail {
 std::uint32_t ObjectTree::add(TreeObject object) {
   Fnv1a hash;
   hash.add(std::span<const std::byte>(object.bytes()));
-  for (const TreeObject::Link& link : object.links()) hash.add_number(std::uint64_t{link.at} << 32 | link.target);
+  for (const TreeObject::Link& link : object.links())
+    hash.add_number(std::uint64_t{link.at} << 32 | link.target);
   const auto [first, last] = known_.equal_range(hash.result());
   for (auto it = first; it != last; ++it) {
     TreeObject& other = objects_[it->second];
     const auto same = [](const TreeObject::Link& a, const TreeObject::Link& b) {
       return a.at == b.at && a.target == b.target && a.bytes == b.bytes;
     };
-    if (other.bytes() == object.bytes() &&
-        std::equal(other.links().begin(), other.links().end(), object.links().begin(), object.links().end(),
-                   same)) {
+    if (other.bytes() == object.bytes() && std::equal(other.links().begin(), other.links().end(),
+                                                      object.links().begin(), object.links().end(), same)) {
       return it->second;
     }
   }
@@ -49,8 +49,8 @@ std::vector<std::uint32_t> ObjectTree::order_of(std::uint32_t root) const {
   for (auto it = seen.begin(); it != seen.end(); ++it) {
     for (const TreeObject::Link& link : objects_[it->first].links()) {
       Seen& target = seen[link.target];
-      target.distance = std::min(target.distance, it->second.distance + objects_[link.target].size() +
-                                                      (link.bytes == 2 ? 0 : kFar));
+      target.distance = std::min(
+          target.distance, it->second.distance + objects_[link.target].size() + (link.bytes == 2 ? 0 : kFar));
       ++target.waits;
     }
   }

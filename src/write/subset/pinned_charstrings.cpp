@@ -221,7 +221,8 @@ std::vector<std::byte> PinnedCharstrings::store() const {
   TableWriter out, data;
   const std::size_t list_at = 8 + groups_.size() * 4,
                     data_at = list_at + 4 + regions_.size() * axes_left_ * 6;
-  out.u16(1), out.u32(static_cast<std::uint32_t>(list_at)), out.u16(static_cast<std::uint32_t>(groups_.size()));
+  out.u16(1), out.u32(static_cast<std::uint32_t>(list_at)),
+      out.u16(static_cast<std::uint32_t>(groups_.size()));
   for (const Group& group : groups_) {
     out.u32(static_cast<std::uint32_t>(data_at + data.size()));
     data.u16(0), data.u16(0), data.u16(static_cast<std::uint32_t>(group.regions.size()));

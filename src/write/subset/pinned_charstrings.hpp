@@ -28,8 +28,8 @@ class PinnedCharstrings {
     std::vector<double> deltas;
   };
   struct Group {
-    std::vector<std::uint16_t> old;          ///< regions
-    std::vector<std::uint16_t> regions;      ///< new ones
+    std::vector<std::uint16_t> old;      ///< regions
+    std::vector<std::uint16_t> regions;  ///< new ones
   };
   struct Machine;
 

@@ -182,9 +182,8 @@ void write_group(const std::vector<std::uint16_t>& regions,
   const int wide = is_long ? 4 : 2, narrow = is_long ? 2 : 1;
   std::vector<std::size_t> order(regions.size());
   std::iota(order.begin(), order.end(), std::size_t{0});
-  std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) {
-    return (need[a] > narrow) > (need[b] > narrow);
-  });
+  std::stable_sort(order.begin(), order.end(),
+                   [&](std::size_t a, std::size_t b) { return (need[a] > narrow) > (need[b] > narrow); });
   const auto words = static_cast<std::uint32_t>(
       std::count_if(need.begin(), need.end(), [&](int bytes) { return bytes > narrow; }));
   out.u16(static_cast<std::uint32_t>(rows.size()));
@@ -214,7 +213,8 @@ std::vector<std::byte> VariationRows::write() const {
     for (const auto& axis : regions_[r]) list.s16(axis[0]), list.s16(axis[1]), list.s16(axis[2]);
   }
   const std::size_t list_at = 8 + groups_.size() * 4, data_at = list_at + list.size();
-  out.u16(1), out.u32(static_cast<std::uint32_t>(list_at)), out.u16(static_cast<std::uint32_t>(groups_.size()));
+  out.u16(1), out.u32(static_cast<std::uint32_t>(list_at)),
+      out.u16(static_cast<std::uint32_t>(groups_.size()));
   for (const Group& group : groups_) {
     out.u32(static_cast<std::uint32_t>(data_at + data.size()));
     std::vector<std::uint16_t> regions;

@@ -40,9 +40,8 @@ class Relatives {
   /// What shaping asks for by itself: hyphens, the space that others are measured by, the parts of SARA AM.
   void add_pieces() {
     if (has(0xAD) || has(0x2010) || has(0x2011)) add(0x2010), add(U'-');
-    if (has(0xA0) || has(0x202F) || std::any_of(all_.begin(), all_.end(), [](char32_t c) {
-          return c >= 0x2000 && c <= 0x200A;
-        })) {
+    if (has(0xA0) || has(0x202F) ||
+        std::any_of(all_.begin(), all_.end(), [](char32_t c) { return c >= 0x2000 && c <= 0x200A; })) {
       add(U' ');
     }
     for (const char32_t sara_am : {char32_t{0xE33}, char32_t{0xEB3}}) {

@@ -96,7 +96,9 @@ WrittenTable subset_stat(const SubsetPlan& plan) {
     const std::size_t at = values_at + old.u16(values_at + i * 2);
     const std::uint16_t format = old.u16(at);
     constexpr std::array<std::size_t, 4> kBytes = {0, 12, 20, 16};
-    const std::size_t count = old.u16(at + 2), bytes = format == 4 ? 8 + count * 6 : format < 4 ? kBytes[format] : 0;
+    const std::size_t count = old.u16(at + 2), bytes = format == 4  ? 8 + count * 6
+                                                       : format < 4 ? kBytes[format]
+                                                                    : 0;
     if (bytes == 0 || !old.holds(at, bytes)) continue;
     bool here = true;
     if (format == 4) {
@@ -117,7 +119,8 @@ WrittenTable subset_stat(const SubsetPlan& plan) {
     offsets.u16(static_cast<std::uint32_t>(words.size() * 2 + tables.size()));
     tables.append(word);
   }
-  out.u16(1), out.u16(std::max<std::uint32_t>(old.u16(2), 1)), out.u16(static_cast<std::uint32_t>(axis_bytes));
+  out.u16(1), out.u16(std::max<std::uint32_t>(old.u16(2), 1)),
+      out.u16(static_cast<std::uint32_t>(axis_bytes));
   out.u16(static_cast<std::uint32_t>(axis_count)), out.u32(20);
   out.u16(static_cast<std::uint32_t>(words.size()));
   out.u32(words.empty() ? 0U : static_cast<std::uint32_t>(axes_end));
@@ -189,7 +192,8 @@ namespace {
 class Baselines {
  public:
   explicit Baselines(const SubsetPlan& plan) : base_(plan.table("BASE")), bytes_(copy_of(base_)) {
-    if (base_.u32(0) == 0x00010001 && base_.u32(8) != 0) rows_ = VariationRows(base_.from(base_.u32(8)), plan.pins);
+    if (base_.u32(0) == 0x00010001 && base_.u32(8) != 0)
+      rows_ = VariationRows(base_.from(base_.u32(8)), plan.pins);
     pinned_ = plan.pins.any();
   }
 
@@ -209,7 +213,8 @@ class Baselines {
  private:
   void script(std::size_t at) {
     if (const std::size_t values = base_.u16(at); values != 0) {
-      for (std::size_t i = 0; i < base_.u16(at + values + 2) && base_.holds(at + values + 4 + i * 2, 2); ++i) {
+      for (std::size_t i = 0; i < base_.u16(at + values + 2) && base_.holds(at + values + 4 + i * 2, 2);
+           ++i) {
         coordinate(at + values, at + values + 4 + i * 2);
       }
     }
@@ -236,7 +241,8 @@ class Baselines {
     if (format == 3 && !pinned_) return;
     const std::size_t device = at + base_.u16(at + 4);
     if (format == 3 && base_.u16(at + 4) != 0 && base_.u16(device + 4) == 0x8000) {
-      put_u16(bytes_, at + 2, base_.s16(at + 2) + rows_.take({base_.u16(device), base_.u16(device + 2)}).base);
+      put_u16(bytes_, at + 2,
+              base_.s16(at + 2) + rows_.take({base_.u16(device), base_.u16(device + 2)}).base);
     }
     if (format == 2 || format == 3) put_u16(bytes_, at, 1);
   }

@@ -39,10 +39,9 @@ bool is(const DictEntry& entry, TopOperator op) {
 
 /// Entries whose operand is the number of a string.
 bool names_string(const DictEntry& entry) {
-  for (const TopOperator op :
-       {TopOperator::version, TopOperator::notice, TopOperator::full_name, TopOperator::family_name,
-        TopOperator::weight, TopOperator::copyright, TopOperator::postscript, TopOperator::base_font,
-        TopOperator::font_name}) {
+  for (const TopOperator op : {TopOperator::version, TopOperator::notice, TopOperator::full_name,
+                               TopOperator::family_name, TopOperator::weight, TopOperator::copyright,
+                               TopOperator::postscript, TopOperator::base_font, TopOperator::font_name}) {
     if (is(entry, op)) return true;
   }
   return false;
@@ -60,7 +59,8 @@ bool is_replaced(const DictEntry& entry) {
       return true;
     default:
       return is(entry, TopOperator::encoding) || is(entry, TopOperator::unique_id) ||
-             is(entry, TopOperator::xuid) || is(entry, TopOperator::uid_base) || is(entry, TopOperator::count);
+             is(entry, TopOperator::xuid) || is(entry, TopOperator::uid_base) ||
+             is(entry, TopOperator::count);
   }
 }
 
@@ -110,7 +110,8 @@ class CffWriter {
     return add_string({text.bytes.begin(), text.bytes.end()});
   }
   std::uint16_t add_string(std::vector<std::byte> text) {
-    const auto [it, is_new] = known_.emplace(text, static_cast<std::uint16_t>(kOwnStrings + strings_.size()));
+    const std::string key(reinterpret_cast<const char*>(text.data()), text.size());
+    const auto [it, is_new] = known_.emplace(key, static_cast<std::uint16_t>(kOwnStrings + strings_.size()));
     if (is_new) strings_.push_back(std::move(text));
     return it->second;
   }
@@ -150,7 +151,9 @@ class CffWriter {
     const bool family = is(entry, TopOperator::family_name), full = is(entry, TopOperator::full_name);
     if ((family || full) && !names.empty()) {
       const std::string& own = names.at(4);
-      const std::string& text = full ? own : names.count(16) != 0 && !names.at(16).empty() ? names.at(16) : names.at(1);
+      const std::string& text = full                                            ? own
+                                : names.count(16) != 0 && !names.at(16).empty() ? names.at(16)
+                                                                                : names.at(1);
       std::vector<std::byte> bytes;
       for (const char c : text) bytes.push_back(static_cast<std::byte>(c));
       write_dict_offset(out, add_string(std::move(bytes)));
@@ -318,7 +321,8 @@ class CffWriter {
     places.fonts = end;
     TableWriter out;
     out.u8(2), out.u8(0), out.u8(5), out.u16(static_cast<std::uint32_t>(top_size));
-    out.append(top_dict(places)), out.append(global), out.append(select), out.append(store), out.append(index);
+    out.append(top_dict(places)), out.append(global), out.append(select), out.append(store),
+        out.append(index);
     for (const std::vector<std::byte>& block : privates_) out.append(block);
     out.append(font_index(places));
     return std::move(out.bytes());
@@ -330,7 +334,7 @@ class CffWriter {
   PinnedCharstrings pinned_;
   std::vector<std::size_t> fonts_;  ///< those that are used, ascending
   Strings charstrings_, global_, strings_, privates_;
-  std::map<std::vector<std::byte>, std::uint16_t> known_;
+  std::map<std::string, std::uint16_t> known_;
   std::vector<std::size_t> private_sizes_;
   std::vector<std::uint16_t> glyph_names_;
 };

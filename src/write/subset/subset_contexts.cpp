@@ -134,8 +134,7 @@ class Contexts {
     std::vector<std::uint32_t> sets;
     for (const auto& [glyph, number] : work_.members(sub_table(table_, 2))) {
       if (number >= table_.u16(4)) continue;
-      const std::uint32_t set =
-          copy_rules(view(sub_table(table_, 6 + std::size_t{number} * 2)), renumber);
+      const std::uint32_t set = copy_rules(view(sub_table(table_, 6 + std::size_t{number} * 2)), renumber);
       if (set == ObjectTree::kNone) continue;
       first.push_back(glyph), sets.push_back(set);
     }

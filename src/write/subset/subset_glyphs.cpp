@@ -35,7 +35,10 @@ std::optional<std::vector<Part>> read_parts(const TableView& data) {
     Part part;
     part.at = at, part.flags = data.u16(at), part.glyph = data.u16(at + 2);
     const bool wide = (part.flags & kWords) != 0, offsets = (part.flags & kOffsets) != 0;
-    const std::size_t scale = (part.flags & kScale) != 0 ? 2U : (part.flags & kTwoScales) != 0 ? 4U : (part.flags & kMatrix) != 0 ? 8U : 0U;
+    const std::size_t scale = (part.flags & kScale) != 0       ? 2U
+                              : (part.flags & kTwoScales) != 0 ? 4U
+                              : (part.flags & kMatrix) != 0    ? 8U
+                                                               : 0U;
     part.end = at + 4 + (wide ? 4U : 2U) + scale;
     if (!data.holds(at, part.end - at)) return std::nullopt;
     const auto argument = [&](std::size_t i) {
@@ -140,8 +143,8 @@ class GlyphWriter {
                top = static_cast<float>(header.y_max + tables_.vertical.bearing(old));
     const auto width = static_cast<float>(tables_.horizontal.advance(old)),
                height = static_cast<float>(tables_.vertical.advance(old));
-    for (const FontPoint p : {FontPoint{left, 0}, FontPoint{left + width, 0}, FontPoint{0, top},
-                              FontPoint{0, top - height}}) {
+    for (const FontPoint p :
+         {FontPoint{left, 0}, FontPoint{left + width, 0}, FontPoint{0, top}, FontPoint{0, top - height}}) {
       points.push_back(p);
     }
     std::vector<FontPoint> base;
@@ -160,7 +163,8 @@ class GlyphWriter {
         const int x = round(points[i].x + base[i].x), y = round(points[i].y + base[i].y);
         file.on_curve.push_back(glyph.on[i] != 0);
         file.places[0].emplace_back(x, y);
-        const FontRect own{static_cast<float>(x), static_cast<float>(y), static_cast<float>(x), static_cast<float>(y)};
+        const FontRect own{static_cast<float>(x), static_cast<float>(y), static_cast<float>(x),
+                           static_cast<float>(y)};
         box = i == 0 ? own
                      : FontRect{std::min(box.x_min, own.x_min), std::min(box.y_min, own.y_min),
                                 std::max(box.x_max, own.x_max), std::max(box.y_max, own.y_max)};
@@ -261,6 +265,20 @@ WrittenTable write_gvar(const SubsetPlan& plan, const std::vector<std::vector<st
   return {tag("gvar"), std::move(out.bytes())};
 }
 
+/// The box in the header of a written glyph; counts what it has.
+FontRect count_glyph(const TableView& glyph, MostOfGlyphs& most) {
+  if (!glyph.holds(0, 10)) return {};
+  const int contours = glyph.s16(0);
+  if (contours > 0) {
+    most.contours = std::max(most.contours, contours);
+    most.points = std::max(most.points, glyph.u16(10 + (static_cast<std::size_t>(contours) - 1) * 2) + 1);
+  } else if (const auto parts = contours < 0 ? read_parts(glyph) : std::nullopt) {
+    most.parts = std::max(most.parts, static_cast<int>(parts->size()));
+  }
+  return {static_cast<float>(glyph.s16(2)), static_cast<float>(glyph.s16(4)),
+          static_cast<float>(glyph.s16(6)), static_cast<float>(glyph.s16(8))};
+}
+
 }  // namespace
 
 GlyphTables read_glyph_tables(const Face& face) {
@@ -304,7 +322,8 @@ Result<void> OutlineParts::visit(std::uint32_t glyph, const std::function<void(s
   return {};
 }
 
-Result<std::vector<WrittenTable>> subset_outlines(const SubsetPlan& plan, NewMetrics& metrics, Notes* notes) {
+Result<std::vector<WrittenTable>> subset_outlines(const SubsetPlan& plan, NewMetrics& metrics,
+                                                  MostOfGlyphs& most, Notes* notes) {
   TableWriter glyf;
   std::vector<std::size_t> offsets;
   std::vector<std::vector<std::byte>> variations;
@@ -315,6 +334,8 @@ Result<std::vector<WrittenTable>> subset_outlines(const SubsetPlan& plan, NewMet
     if (!writer.write(old, glyf, variations.back()) && notes != nullptr) {
       notes->add({.kind = NoteKind::damaged_glyph, .position = old});
     }
+    metrics.boxes.push_back(
+        count_glyph({tag("glyf"), std::span(glyf.bytes()).subspan(offsets.back())}, most));
     glyf.align(2);
   }
   offsets.push_back(glyf.size());
@@ -329,7 +350,8 @@ Result<std::vector<WrittenTable>> subset_outlines(const SubsetPlan& plan, NewMet
   std::vector<WrittenTable> tables;
   tables.push_back({tag("glyf"), std::move(glyf.bytes())});
   tables.push_back({tag("loca"), std::move(loca.bytes())});
-  if (!plan.table("gvar").empty() && plan.pins.axes_left() > 0) tables.push_back(write_gvar(plan, variations));
+  if (!plan.table("gvar").empty() && plan.pins.axes_left() > 0)
+    tables.push_back(write_gvar(plan, variations));
   return tables;
 }
 

@@ -26,8 +26,14 @@ class OutlineParts {
 /// The tables that outlines of glyf stand in, at the default place.
 GlyphTables read_glyph_tables(const Face& face);
 
-/// glyf, loca and, where axes are left to move, gvar. Sets the bearings of glyphs that pinned axes moved. A
-/// glyph that can't be read becomes an empty one and is noted.
-Result<std::vector<WrittenTable>> subset_outlines(const SubsetPlan& plan, NewMetrics& metrics, Notes* notes);
+/// What `maxp` says of the glyphs: the most of any.
+struct MostOfGlyphs {
+  int points = 0, contours = 0, parts = 0;
+};
+
+/// glyf, loca and, where axes are left to move, gvar. Sets the boxes of all glyphs and the bearings of those
+/// that pinned axes moved. A glyph that can't be read becomes an empty one and is noted.
+Result<std::vector<WrittenTable>> subset_outlines(const SubsetPlan& plan, NewMetrics& metrics,
+                                                  MostOfGlyphs& most, Notes* notes);
 
 }  // namespace grafema::detail

@@ -19,9 +19,11 @@ std::vector<Pair> read_pairs(const SubsetPlan& plan, const TableView& pairs, std
   std::vector<Pair> out;
   const std::size_t count = std::min(stated, pairs.bytes.size() / 6);
   for (std::size_t i = 0; i < count; ++i) {
-    const int left = plan.to(std::uint32_t{pairs.u16(i * 6)}), right = plan.to(std::uint32_t{pairs.u16(i * 6 + 2)});
+    const int left = plan.to(std::uint32_t{pairs.u16(i * 6)}),
+              right = plan.to(std::uint32_t{pairs.u16(i * 6 + 2)});
     if (left < 0 || right < 0) continue;
-    out.push_back({static_cast<std::uint32_t>(left) << 16 | static_cast<std::uint32_t>(right), pairs.s16(i * 6 + 4)});
+    out.push_back(
+        {static_cast<std::uint32_t>(left) << 16 | static_cast<std::uint32_t>(right), pairs.s16(i * 6 + 4)});
   }
   // The first of two that are the same is what a reader finds.
   std::stable_sort(out.begin(), out.end(), [](const Pair& a, const Pair& b) { return a.key < b.key; });
@@ -58,7 +60,8 @@ std::optional<std::vector<std::byte>> copy_classes(const SubsetPlan& plan, const
                                                    std::size_t header, std::size_t new_header) {
   const std::size_t left_at = data.u16(header + 2), right_at = data.u16(header + 4);
   const int array = data.u16(header + 6);
-  const Side left = read_side(plan, data.from(left_at), array), right = read_side(plan, data.from(right_at), 0);
+  const Side left = read_side(plan, data.from(left_at), array),
+             right = read_side(plan, data.from(right_at), 0);
   const auto used = [](const Side& side, int least) {
     std::vector<int> values = {least};
     for (const int v : side.offsets) {

@@ -51,8 +51,8 @@ class LayoutWriter {
         return std::optional(WrittenTable{source_.table.tag, *std::move(bytes)});
       }
     }
-    return fail(make_error(ErrorKind::unsupported, "rules whose offsets fit 16 bits",
-                           to_string(source_.table.tag)));
+    return fail(
+        make_error(ErrorKind::unsupported, "rules whose offsets fit 16 bits", to_string(source_.table.tag)));
   }
 
  private:

@@ -52,11 +52,11 @@ struct LookupNumbers {
   }
 };
 
-/// What became of one subtable: its object, kNone where no kept glyph is concerned; the lookups that its rules
-/// call. Contexts are written with `numbers`, and without them only looked through.
+/// What became of one subtable: its object, kNone where no kept glyph is concerned; the lookups that its
+/// rules call. Contexts are written with `numbers`, and without them only looked through.
 struct NewSubtable {
   std::uint32_t object = ObjectTree::kNone;
-  bool has_rules = false;                ///< for contexts that were only looked through
+  bool has_rules = false;                 ///< for contexts that were only looked through
   std::vector<std::uint16_t> calls = {};  ///< old numbers
 };
 NewSubtable subset_substitution(LayoutWork& work, std::uint16_t type, const TableView& table);

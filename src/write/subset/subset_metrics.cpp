@@ -28,15 +28,27 @@ WrittenTable write_long_metrics(Tag name, const std::vector<NewMetrics::Glyph>& 
   return {name, std::move(out.bytes())};
 }
 
-/// The header of metrics: how many advances there are, and the widest.
-WrittenTable write_header(const TableView& old, const std::vector<NewMetrics::Glyph>& glyphs,
+/// The header of metrics: how many advances there are, the widest, and how far outlines reach.
+WrittenTable write_header(const TableView& old, const NewMetrics& metrics, bool vertical,
                           std::size_t long_count) {
+  const std::vector<NewMetrics::Glyph>& glyphs = vertical ? metrics.vertical : metrics.horizontal;
   std::vector<std::byte> bytes = copy_of(old);
-  int widest = 0, least = 0x7FFF;
-  for (const NewMetrics::Glyph& glyph : glyphs) {
-    widest = std::max(widest, glyph.advance), least = std::min(least, glyph.bearing);
+  int widest = 0, least = 0, least_behind = 0, farthest = 0;
+  bool any = false;
+  for (std::size_t i = 0; i < glyphs.size(); ++i) {
+    widest = std::max(widest, glyphs[i].advance);
+    if (i >= metrics.boxes.size() || metrics.boxes[i].empty()) continue;
+    const FontRect& box = metrics.boxes[i];
+    const int reach = glyphs[i].bearing +
+                      static_cast<int>(vertical ? box.y_max - box.y_min : box.x_max - box.x_min),
+              behind = glyphs[i].advance - reach;
+    least = any ? std::min(least, glyphs[i].bearing) : glyphs[i].bearing;
+    least_behind = any ? std::min(least_behind, behind) : behind;
+    farthest = any ? std::max(farthest, reach) : reach;
+    any = true;
   }
-  put_u16(bytes, 10, widest), put_u16(bytes, 12, least);
+  put_u16(bytes, 10, widest), put_u16(bytes, 12, least), put_u16(bytes, 14, least_behind);
+  put_u16(bytes, 16, farthest);
   put_u16(bytes, kLongCount, static_cast<int>(long_count));
   return {old.tag, std::move(bytes)};
 }
@@ -114,10 +126,10 @@ std::vector<WrittenTable> write_metrics(const SubsetPlan& plan, const NewMetrics
   std::vector<WrittenTable> out;
   std::size_t count = 0;
   out.push_back(write_long_metrics(tag("hmtx"), metrics.horizontal, count));
-  out.push_back(write_header(plan.table("hhea"), metrics.horizontal, count));
+  out.push_back(write_header(plan.table("hhea"), metrics, false, count));
   if (metrics.vertical.empty()) return out;
   out.push_back(write_long_metrics(tag("vmtx"), metrics.vertical, count));
-  out.push_back(write_header(plan.table("vhea"), metrics.vertical, count));
+  out.push_back(write_header(plan.table("vhea"), metrics, true, count));
   return out;
 }
 

@@ -28,12 +28,15 @@ std::string in_lower_case(std::string text) {
 /// Whether `text` says "Reserved Font Name" and, in the same sentence, the first word of `family`.
 bool reserves(const std::string& text, const std::string& family) {
   const std::string all = in_lower_case(text), name = in_lower_case(family),
-                    word = name.substr(0, name.find(' '));
+                    word(name.begin(), std::find(name.begin(), name.end(), ' '));
   constexpr std::string_view kPhrase = "reserved font name";
+  constexpr std::size_t kLine = 200;
   if (word.empty()) return false;
-  for (std::size_t at = all.find(kPhrase); at != std::string::npos; at = all.find(kPhrase, at + 1)) {
-    const std::size_t from = at + kPhrase.size(), end = std::min(all.find('\n', from), from + 200);
-    if (all.substr(from, end - from).find(word) != std::string::npos) return true;
+  std::string_view rest = all;
+  for (std::size_t at = rest.find(kPhrase); at != std::string_view::npos; at = rest.find(kPhrase)) {
+    rest.remove_prefix(at + kPhrase.size());
+    const std::string_view line = rest.substr(0, std::min(rest.find('\n'), kLine));
+    if (line.find(word) != std::string_view::npos) return true;
   }
   return false;
 }
@@ -57,8 +60,8 @@ std::vector<NameRecord> read_records(const TableView& name) {
     const std::size_t at = 6 + i * 12, length = name.u16(at + 8), offset = storage + name.u16(at + 10);
     if (!name.holds(offset, length)) continue;
     const auto bytes = name.bytes.subspan(offset, length);
-    records.push_back({name.u16(at), name.u16(at + 2), name.u16(at + 4), name.u16(at + 6),
-                       {bytes.begin(), bytes.end()}});
+    records.push_back(
+        {name.u16(at), name.u16(at + 2), name.u16(at + 4), name.u16(at + 6), {bytes.begin(), bytes.end()}});
   }
   return records;
 }
@@ -102,7 +105,8 @@ Result<std::string> new_family(const Face& face, const SubsetRecipe& recipe, Not
   const FaceNames names = face.names();
   if (!recipe.family.empty()) {
     if (!recipe.permit && reserves(names, recipe.family)) {
-      return fail(make_error(ErrorKind::forbidden, "a name that the license does not reserve", recipe.family));
+      return fail(
+          make_error(ErrorKind::forbidden, "a name that the license does not reserve", recipe.family));
     }
     return recipe.family;
   }
@@ -153,10 +157,12 @@ WrittenTable subset_name(const SubsetPlan& plan) {
                          [](const NameRecord& a, const NameRecord& b) { return a.key() == b.key(); }),
              kept.end());
   TableWriter lines, texts;
-  std::map<std::vector<std::byte>, std::uint32_t> places;
+  std::map<std::string, std::uint32_t> places;
   std::uint32_t count = 0;
   for (const NameRecord& record : kept) {
-    const auto [place, is_new] = places.emplace(record.text, static_cast<std::uint32_t>(texts.size()));
+    const auto [place, is_new] =
+        places.emplace(std::string(reinterpret_cast<const char*>(record.text.data()), record.text.size()),
+                       static_cast<std::uint32_t>(texts.size()));
     if (is_new && texts.size() + record.text.size() > 0xFFFF) {
       places.erase(place);  // never with texts that overlap in the old file
       continue;
@@ -215,7 +221,8 @@ std::vector<std::byte> write_variants(const SubsetPlan& plan) {
     Selected selected{selector, {}};
     for (const auto& [character, usual] : plan.characters) {
       const int glyph = plan.to(plan.face->find_variant(character, selector));
-      if (glyph > 0 && glyph != usual) selected.glyphs.emplace_back(character, static_cast<std::uint16_t>(glyph));
+      if (glyph > 0 && glyph != usual)
+        selected.glyphs.emplace_back(character, static_cast<std::uint16_t>(glyph));
     }
     if (!selected.glyphs.empty()) all.push_back(std::move(selected));
   }
@@ -264,8 +271,9 @@ std::optional<WrittenTable> subset_os2(const SubsetPlan& plan) {
     constexpr int kItalic = 1, kBold = 0x20, kRegular = 0x40;
     const bool bold = names.at(2).find("Bold") != std::string::npos,
                italic = names.at(2).find("Italic") != std::string::npos;
-    put_u16(bytes, 62, (old.u16(62) & ~(kItalic | kBold | kRegular)) | (bold ? kBold : 0) |
-                           (italic ? kItalic : 0) | (bold || italic ? 0 : kRegular));
+    put_u16(bytes, 62,
+            (old.u16(62) & ~(kItalic | kBold | kRegular)) | (bold ? kBold : 0) | (italic ? kItalic : 0) |
+                (bold || italic ? 0 : kRegular));
   }
   return WrittenTable{tag("OS/2"), std::move(bytes)};
 }

@@ -66,7 +66,8 @@ class Strike {
     std::size_t low = 0, high = count;
     while (low < high) {
       const std::size_t middle = (low + high) / 2;
-      (places_.u16(at + middle * record) < glyph ? low : high) = places_.u16(at + middle * record) < glyph ? middle + 1 : middle;
+      (places_.u16(at + middle * record) < glyph ? low : high) =
+          places_.u16(at + middle * record) < glyph ? middle + 1 : middle;
     }
     return low < count && places_.u16(at + low * record) == glyph ? low : ~std::size_t{0};
   }
@@ -95,7 +96,8 @@ bool goes_on(const Run& run, std::size_t glyph, const Picture& picture, const Ta
     return false;
   }
   if (picture.metrics_at == 0) return true;
-  return last.bytes == picture.bytes && places.holds(last.metrics_at, 8) && places.holds(picture.metrics_at, 8) &&
+  return last.bytes == picture.bytes && places.holds(last.metrics_at, 8) &&
+         places.holds(picture.metrics_at, 8) &&
          std::equal(places.bytes.begin() + static_cast<std::ptrdiff_t>(last.metrics_at),
                     places.bytes.begin() + static_cast<std::ptrdiff_t>(last.metrics_at) + 8,
                     places.bytes.begin() + static_cast<std::ptrdiff_t>(picture.metrics_at));
@@ -139,7 +141,8 @@ std::vector<WrittenTable> subset_bitmaps(const SubsetPlan& plan, const char* pla
     std::vector<Run> runs;
   };
   std::vector<Kept> strikes;
-  for (std::size_t s = 0; s < strike_count(places) && places.holds(kStrikes + s * kStrikeBytes, kStrikeBytes); ++s) {
+  for (std::size_t s = 0; s < strike_count(places) && places.holds(kStrikes + s * kStrikeBytes, kStrikeBytes);
+       ++s) {
     Kept kept{kStrikes + s * kStrikeBytes, {}};
     const Strike strike(places, kept.record);
     for (std::size_t i = 0; i < plan.kept.size(); ++i) {
@@ -168,7 +171,8 @@ std::vector<WrittenTable> subset_bitmaps(const SubsetPlan& plan, const char* pla
     record.put_u32(4, static_cast<std::uint32_t>(array.size() + subtables.size()));
     record.put_u32(8, static_cast<std::uint32_t>(strike.runs.size()));
     record.put_u16(40, static_cast<std::uint32_t>(strike.runs.front().first));
-    record.put_u16(42, static_cast<std::uint32_t>(strike.runs.back().first + strike.runs.back().pictures.size() - 1));
+    record.put_u16(
+        42, static_cast<std::uint32_t>(strike.runs.back().first + strike.runs.back().pictures.size() - 1));
     records.append(record.bytes());
     indexes.append(array.bytes()), indexes.append(subtables.bytes());
   }
@@ -193,7 +197,8 @@ std::optional<WrittenTable> subset_sbix(const SubsetPlan& plan) {
     const std::size_t head = 4 + (plan.kept.size() + 1) * 4;
     for (const std::uint16_t old : plan.kept) {
       out.u32(static_cast<std::uint32_t>(head + data.size()));
-      const std::size_t begin = strike.u32(4 + std::size_t{old} * 4), end = strike.u32(8 + std::size_t{old} * 4);
+      const std::size_t begin = strike.u32(4 + std::size_t{old} * 4),
+                        end = strike.u32(8 + std::size_t{old} * 4);
       if (end < begin + 8 || !strike.holds(begin, end - begin)) continue;
       std::vector<std::byte> bytes = copy_of({sbix.tag, strike.bytes.subspan(begin, end - begin)});
       if (Tag{be32(bytes, 4)} == tag("dupe") && bytes.size() >= 10) {
@@ -215,7 +220,8 @@ std::optional<WrittenTable> subset_sbix(const SubsetPlan& plan) {
   return WrittenTable{sbix.tag, std::move(out.bytes())};
 }
 
-void visit_picture_parts(const Face& face, std::uint32_t glyph, const std::function<void(std::uint32_t)>& add) {
+void visit_picture_parts(const Face& face, std::uint32_t glyph,
+                         const std::function<void(std::uint32_t)>& add) {
   const auto table = [&face](const char* name) { return TableView{tag(name), face.table(tag(name))}; };
   const TableView sbix = table("sbix");
   for (std::size_t s = 0; s < std::min<std::size_t>(sbix.u32(4), kMaxStrikes) && sbix.holds(8 + s * 4, 4);
@@ -225,12 +231,14 @@ void visit_picture_parts(const Face& face, std::uint32_t glyph, const std::funct
     if (strike.holds(begin, 10) && Tag{strike.u32(begin + 4)} == tag("dupe")) add(strike.u16(begin + 8));
   }
   const TableView places = table("EBLC"), pictures = table("EBDT");
-  for (std::size_t s = 0; s < strike_count(places) && places.holds(kStrikes + s * kStrikeBytes, kStrikeBytes); ++s) {
+  for (std::size_t s = 0; s < strike_count(places) && places.holds(kStrikes + s * kStrikeBytes, kStrikeBytes);
+       ++s) {
     const auto picture = Strike(places, kStrikes + s * kStrikeBytes).find(glyph);
     const std::size_t list = picture ? components_at(picture->format) : 0;
     if (list == 0 || !pictures.holds(picture->at, picture->bytes)) continue;
     const TableView own{pictures.tag, pictures.bytes.subspan(picture->at, picture->bytes)};
-    for (std::size_t i = 0; i < own.u16(list) && own.holds(list + 2 + i * 4, 4); ++i) add(own.u16(list + 2 + i * 4));
+    for (std::size_t i = 0; i < own.u16(list) && own.holds(list + 2 + i * 4, 4); ++i)
+      add(own.u16(list + 2 + i * 4));
   }
 }
 

@@ -18,19 +18,17 @@ struct SubsetPlan {
   const Face* face = nullptr;
   const SubsetRecipe* recipe = nullptr;
   Pins pins;
-  std::shared_ptr<const Face> pinned;  ///< the face with its pins; null where there are none
-  std::vector<std::uint16_t> kept;      ///< old numbers, ascending; the missing-glyph shape is the first
+  std::shared_ptr<const Face> pinned;    ///< the face with its pins; null where there are none
+  std::vector<std::uint16_t> kept;       ///< old numbers, ascending; the missing-glyph shape is the first
   std::vector<std::int32_t> renumbered;  ///< of each old glyph; -1: not kept
-  std::vector<char32_t> wanted;  ///< ascending, with those that shaping puts in the place of others
+  std::vector<char32_t> wanted;          ///< ascending, with those that shaping puts in the place of others
   std::vector<std::pair<char32_t, std::uint16_t>> characters;  ///< ascending, new numbers
   std::string family;                                          ///< the new name; empty: as it was
   std::vector<Tag> left_out;                                   ///< tables
 
   TableView table(const char* name) const { return {tag(name), face->table(tag(name))}; }
   /// The new number of a glyph; -1 where it is not kept.
-  int to(std::uint32_t old) const {
-    return old < renumbered.size() ? static_cast<int>(renumbered[old]) : -1;
-  }
+  int to(std::uint32_t old) const { return old < renumbered.size() ? static_cast<int>(renumbered[old]) : -1; }
   int to(GlyphId old) const { return to(index_of(old)); }
   std::size_t glyph_count() const { return kept.size(); }
 };

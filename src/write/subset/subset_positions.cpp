@@ -137,8 +137,9 @@ Side read_side(const std::vector<std::uint16_t>& classes, const std::vector<std:
   for (const std::uint16_t glyph : glyphs) side.old.push_back(classes[glyph]);
   std::sort(side.old.begin(), side.old.end());
   side.old.erase(std::unique(side.old.begin(), side.old.end()), side.old.end());
-  side.old.erase(std::remove_if(side.old.begin(), side.old.end(), [&](std::uint16_t c) { return c >= count; }),
-                 side.old.end());
+  side.old.erase(
+      std::remove_if(side.old.begin(), side.old.end(), [&](std::uint16_t c) { return c >= count; }),
+      side.old.end());
   for (const std::uint16_t glyph : glyphs) {
     const auto found = std::lower_bound(side.old.begin(), side.old.end(), classes[glyph]);
     if (found != side.old.end() && *found == classes[glyph]) {
@@ -160,7 +161,8 @@ NewSubtable subset_pair_matrix(LayoutWork& work, const TableView& table) {
   for (std::size_t i = 0; i < work.plan.glyph_count(); ++i) all.push_back(static_cast<std::uint16_t>(i));
   const std::vector<std::uint16_t>& row_classes = work.classes_of(sub_table(table, 8));
   const std::vector<std::uint16_t>& column_classes = work.classes_of(sub_table(table, 10));
-  Side first = read_side(row_classes, glyphs, rows, false), second = read_side(column_classes, all, columns, true);
+  Side first = read_side(row_classes, glyphs, rows, false),
+       second = read_side(column_classes, all, columns, true);
   bool beyond = false;
   for (const std::uint16_t glyph : glyphs) beyond = beyond || first.of_glyph.count(glyph) == 0;
   if (beyond) {
