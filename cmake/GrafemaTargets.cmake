@@ -32,6 +32,9 @@ function(grafema_flags target)
     target_compile_options(${target} PRIVATE -fsanitize=${GRAFEMA_SANITIZE} -fno-sanitize-recover=all -fno-omit-frame-pointer)
     target_link_options(${target} PUBLIC -fsanitize=${GRAFEMA_SANITIZE})
   endif()
+  if(GRAFEMA_BUILD_FUZZ)  # the fuzzer sees which branches of the library an input takes
+    target_compile_options(${target} PRIVATE -fsanitize=fuzzer-no-link)
+  endif()
 endfunction()
 
 # Headers that are slow to read and never change, read once for a group of targets with like flags. No header of our own

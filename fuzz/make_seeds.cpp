@@ -11,6 +11,7 @@
 #include <algorithm>
 #include "support/bytes.hpp"
 #include "support/cff_builder.hpp"
+#include "support/color_builder.hpp"
 #include "support/font_builder.hpp"
 
 #include "support/layout_builder.hpp"
@@ -215,6 +216,20 @@ void write_fonts() {
                       {},
                       {"a"}});
   write("font", "cff", cff.bytes());
+  write("subset", "plain", test::dot_bytes());
+  write("subset", "variable", builder.bytes());
+  write("subset", "cff", cff.bytes());
+  test::FontBuilder pictures;
+  pictures.table("sbix") = test::sbix();
+  test::add_bitmaps(pictures, 1, 17);
+  write("subset", "pictures", pictures.bytes());
+  cff.remove("CFF ");
+  cff.table("CFF2") =
+      test::make_cff2({test::Charstring().get(),
+                       test::Charstring().op({10, 20, 40, 0, 2}, 16).op({}, 21).op({-107}, 29).get()},
+                      {test::Charstring().op({50, 12.5, 1}, 16).op({}, 7).get()});
+  cff.table("fvar") = builder.table("fvar");
+  write("subset", "cff2", cff.bytes());
   const Table woff = test::to_woff(dot), woff2 = test::to_woff2({dot}, false);
   write("woff2", "woff", woff);
   write("woff2", "woff2", woff2);

@@ -23,6 +23,12 @@ TEST_CASE("the committed drawings become the committed fonts", "[tool][make-font
     REQUIRE(ran.exit == 0);
     CHECK(*load_text(folder.path(made.font)) == *load_text(faces + made.font));
   }
+  const std::string latin = folder.path("quillmere_sans_latin.ttf");
+  REQUIRE(test::grafema_command(
+              "subset " GRAFEMA_SOURCE_DIR "/data/faces/quillmere_sans.ttf --lean --quiet -o " + latin +
+              " --range 20-7E,A0-17F,1E80-1EF9,2010-2044,20A0-20BF,2116,2122,2190-2193,300-341")
+              .exit == 0);
+  CHECK(*load_text(latin) == *load_text(GRAFEMA_SOURCE_DIR "/data/faces/quillmere_sans_latin.ttf"));
   CHECK(test::json_of("inspect --json " + folder.path("quillmere_dot.ttf"))["faces"][0]["crisp_sizes"][0] ==
         12.0);
 }

@@ -250,3 +250,41 @@ TEST_CASE("a composite whose part can't be read costs its outline, not the file"
   REQUIRE(reduced.face->read_outline(reduced.face->find_glyph(U'B'), outline).has_value());
   CHECK_FALSE(outline.points.empty());
 }
+
+TEST_CASE("a lean subset draws the same without what nobody misses", "[subset]") {
+  std::mt19937 random(Catch::rngSeed());
+  const std::u32string text = U"Larkspur Halt é fi";
+  for (const auto& face : {test::dejavu(), test::dejavu("DejaVuSerif.ttf"), shipped("quillmere_sans.ttf")}) {
+    INFO(face->title());
+    SubsetRecipe recipe = recipe_of(text);
+    const Reduced whole = test::reduce(*face, recipe);
+    recipe.lean = true;
+    const Reduced lean = test::reduce(*face, recipe);
+    CHECK(lean.subset.font.size() < whole.subset.font.size());
+    for (const char* gone : {"fpgm", "prep", "cvt ", "kern"}) CHECK(lean.face->table(tag(gone)).empty());
+    CHECK(lean.face->glyph_name(lean.face->find_glyph(U'L')).empty());
+    test::check_same(face, lean, text, random);
+  }
+}
+
+TEST_CASE("Quillmere Sans is compiled in, in less than 60 KB", "[subset][built-in]") {
+  CHECK(built_in_sans_font().bytes().size() < 60'000);
+  const auto face = built_in_sans_face();
+  CHECK(face->names().family == "Quillmere Sans");
+  const auto whole = shipped("quillmere_sans.ttf");
+  std::u32string latin = U"–—‘’“”„…€";
+  for (char32_t c = 0x20; c < 0x7F; ++c) latin += c;
+  for (char32_t c = 0xA0; c < 0x180; ++c) latin += c;
+  for (char32_t c = 0x1EA0; c < 0x1EFA; ++c) latin += c;
+  for (const char32_t c : latin) {
+    const GlyphId glyph = face->find_glyph(c), old = whole->find_glyph(c);
+    INFO("U+" << std::hex << static_cast<std::uint32_t>(c));
+    CHECK((glyph == kMissingGlyph) == (old == kMissingGlyph));
+    Contours a, b;
+    REQUIRE(face->read_outline(glyph, a).has_value());
+    REQUIRE(whole->read_outline(old, b).has_value());
+    CHECK(a == b);
+  }
+  CHECK(face->find_glyph(U'Ř') != kMissingGlyph);
+  CHECK(face->find_glyph(U'α') == kMissingGlyph);
+}

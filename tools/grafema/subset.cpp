@@ -20,7 +20,7 @@ struct Options {
   CharacterOptions characters;
   std::string output, family;
   std::optional<std::string> features;
-  bool permit = false, tables = false, strict = false, quiet = false;
+  bool permit = false, lean = false, tables = false, strict = false, quiet = false;
 };
 
 SubsetRecipe to_recipe(const Options& options) {
@@ -29,6 +29,7 @@ SubsetRecipe to_recipe(const Options& options) {
   recipe.all_characters = options.characters.all;
   recipe.family = options.family;
   recipe.permit = options.permit;
+  recipe.lean = options.lean;
   check_text(options.family, "--family");
   if (!options.features) return recipe;
   recipe.features.emplace();
@@ -135,6 +136,10 @@ void add_subset(CommandLine& line) {
   arguments.heading("What stays");
   arguments.option("--features", options->features, "TAG,...",
                    "Only these features, beside those that shaping applies by itself (default: all)");
+  arguments.flag(
+      "--lean", options->lean,
+      "Without instructions for small screens, names of glyphs, and kern where GPOS kerns: neither "
+      "grafema nor browsers miss them");
   arguments.option(
       "--family", options->family, "NAME",
       "The family's name in the new file; needed where the license reserves the old one, unless a "

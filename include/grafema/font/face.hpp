@@ -185,6 +185,10 @@ class GRAFEMA_API Face final : public GlyphMetrics, public std::enable_shared_fr
 /// Quillmere Dot, opened anew. It can't fail: the bytes are part of the library and a test opens them.
 GRAFEMA_API std::shared_ptr<const Face> built_in_face();
 
+/// Quillmere Sans, regular, with the Latin letters of European languages and Vietnamese, opened anew: for a
+/// first screen that is not to look like pixels. Programs that do not ask for it do not carry its bytes.
+GRAFEMA_API std::shared_ptr<const Face> built_in_sans_face();
+
 /// The face that was opened; where that failed, Quillmere Dot and a note, so that a game goes on with words
 /// that can be read.
 GRAFEMA_API std::shared_ptr<const Face> or_built_in(const Result<std::shared_ptr<const Face>>& face,

@@ -54,4 +54,7 @@ GRAFEMA_API Result<FontData> unpack(FontData data);
 /// The font file of Quillmere Dot, the pixel face that is compiled into the library.
 GRAFEMA_API FontData built_in_font();
 
+/// The font file of `built_in_sans_face`, some 50 KB.
+GRAFEMA_API FontData built_in_sans_font();
+
 }  // namespace grafema

@@ -24,6 +24,9 @@ struct SubsetRecipe {
   /// The family's name in the new file; empty: as it was. A license that reserves the name asks for another
   /// one: where none is given here, one is made and noted.
   std::string family = {};
+  /// Leaves out what drawing with this library needs no more than browsers do: instructions for screens of
+  /// few pixels, names of glyphs, and the `kern` table where GPOS kerns every script.
+  bool lean = false;
   /// Takes the responsibility where the permission bits or the license forbid a subset.
   bool permit = false;
   /// Called with how many of all steps are done; false ends the work.

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "font/layout/pair_kerning.hpp"
 #include "grafema/base/notes.hpp"
 #include "write/subset/subset_cff.hpp"
 #include "write/subset/subset_color.hpp"
@@ -21,6 +22,12 @@ namespace {
 constexpr const char* kCopied[] = {"cvt ", "fpgm", "prep", "gasp", "meta", "CPAL"};
 /// Programs that move points; with pinned axes they would move them from where they are not.
 constexpr const char* kHints[] = {"cvt ", "fpgm", "prep"};
+
+/// Whether no script looks for pairs in `kern`.
+bool kerns_by_gpos(const Face& face) {
+  const PairKerning pairs = PairKerning::read(face.positions(), face.glyph_count());
+  return !pairs.empty() && !pairs.has_gaps();
+}
 
 class SubsetMaker {
  public:
@@ -81,6 +88,7 @@ class SubsetMaker {
       if (const Result<void> done = add(subset_layout(plan_, positions, rows)); !done) return done;
     }
     if (const Result<void> done = add(subset_definitions(plan_, rows)); !done) return done;
+    if (plan_.recipe->lean && kerns_by_gpos(*plan_.face)) return {};
     if (auto kern = subset_kerning(plan_)) add(*std::move(kern));
     return {};
   }
@@ -103,7 +111,8 @@ class SubsetMaker {
   Result<void> add_facts() {
     for (const char* name : kCopied) {
       const bool hint = std::find(std::begin(kHints), std::end(kHints), name) != std::end(kHints);
-      if (has(name) && !(hint && plan_.pins.any())) add({tag(name), copy_of(plan_.table(name))});
+      if (has(name) && !(hint && (plan_.pins.any() || plan_.recipe->lean)))
+        add({tag(name), copy_of(plan_.table(name))});
     }
     add(subset_cmap(plan_)), add(subset_name(plan_)), add(subset_post(plan_));
     if (auto os2 = subset_os2(plan_)) add(*std::move(os2));
@@ -112,6 +121,7 @@ class SubsetMaker {
     put_u16(maxp, 4, static_cast<int>(plan_.kept.size()));
     if (!cff_ && maxp.size() >= 32) {
       put_u16(maxp, 6, most_.points), put_u16(maxp, 8, most_.contours), put_u16(maxp, 28, most_.parts);
+      if (plan_.recipe->lean || plan_.pins.any()) put_u16(maxp, 26, 0);  // no instructions
     }
     add({tag("maxp"), std::move(maxp)});
     std::vector<std::byte> head = copy_of(plan_.table("head"));

@@ -168,6 +168,7 @@ Result<std::vector<WrittenTable>> subset_axes(const SubsetPlan& plan) {
   if (plan.pins.axis_count() == 0) return out;
   if (!plan.pins.any()) {
     for (const char* name : {"fvar", "avar", "STAT", "cvar"}) {
+      if (plan.recipe->lean && tag(name) == tag("cvar")) continue;
       if (!plan.table(name).empty()) out.push_back({tag(name), copy_of(plan.table(name))});
     }
     return out;

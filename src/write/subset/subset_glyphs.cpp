@@ -55,6 +55,17 @@ std::optional<std::vector<Part>> read_parts(const TableView& data) {
 
 int round(float v) { return static_cast<int>(std::lround(v)); }
 
+/// A glyph of contours as it was but for its program; as it was where that can't be found.
+std::vector<std::byte> without_instructions(const TableView& data) {
+  std::vector<std::byte> bytes = copy_of(data);
+  const std::size_t at = 10 + std::size_t{data.u16(0)} * 2, count = data.u16(at);
+  if (count == 0 || !data.holds(at + 2, count)) return bytes;
+  put_u16(bytes, at, 0);
+  const auto begin = bytes.begin() + static_cast<std::ptrdiff_t>(at + 2);
+  bytes.erase(begin, begin + static_cast<std::ptrdiff_t>(count));
+  return bytes;
+}
+
 /// Deltas on the axes that are left, by region.
 using Tuples = std::map<Region, std::vector<FontPoint>>;
 
@@ -78,7 +89,7 @@ class GlyphWriter {
       variations = copy_of(*data);
     }
     if (header->contour_count >= 0) {
-      out.append(copy_of(header->data));
+      out.append(plan_.recipe->lean ? without_instructions(header->data) : copy_of(header->data));
       return true;
     }
     const auto parts = read_parts(header->data);
@@ -87,7 +98,9 @@ class GlyphWriter {
     for (const Part& part : *parts) {
       if (plan_.to(part.glyph) < 0) return false;
       put_u16(bytes, part.at + 2, plan_.to(part.glyph));
+      if (plan_.recipe->lean) put_u16(bytes, part.at, part.flags & ~int{kInstructions});
     }
+    if (plan_.recipe->lean) bytes.resize(parts->back().end);
     out.append(bytes);
     return true;
   }

@@ -185,7 +185,7 @@ WrittenTable subset_post(const SubsetPlan& plan) {
     out.u8(post.holds(i, 1) ? static_cast<std::uint32_t>(post.bytes[i]) : 0U);
   }
   const std::uint32_t version = post.u32(0);
-  const bool named = version == 0x00010000 || version == 0x00020000;
+  const bool named = (version == 0x00010000 || version == 0x00020000) && !plan.recipe->lean;
   out.put_u32(0, named ? 0x00020000 : 0x00030000);
   if (named) {
     constexpr std::uint32_t kOwn = 258, kMost = 32767;
