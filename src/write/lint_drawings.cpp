@@ -214,7 +214,13 @@ class Linter {
 
   void find_partners() {
     const auto has = [&](char32_t c) {
-      return std::any_of(cells_.begin(), cells_.end(), [c](const Cell& cell) { return cell.character == c; });
+      return std::any_of(cells_.begin(), cells_.end(),
+                         [c](const Cell& cell) { return cell.character == c; }) ||
+             std::any_of(sheet_.blocks.begin(), sheet_.blocks.end(), [c](const PixelBlock& block) {
+               return std::any_of(block.rows.begin(), block.rows.end(), [c](const std::u32string& row) {
+                 return row.find(c) != std::u32string::npos;
+               });
+             });
     };
     constexpr std::pair<char32_t, char32_t> kPairs[] = {
         {U'(', U')'},     {U'[', U']'},     {U'{', U'}'},     {U'<', U'>'}, {0xAB, 0xBB},

@@ -12,6 +12,7 @@ TEST_CASE("the committed drawings become the committed fonts", "[tool][make-font
     const char *from, *options, *font;
   };
   for (const Made& made : {Made{"quillmere_dot.png", "", "quillmere_dot.ttf"},
+                           Made{"quillmere_dot_europe.png", "", "quillmere_dot_europe.ttf"},
                            Made{"quillmere_sans.svg", "", "quillmere_sans.ttf"},
                            Made{"quillmere_sans.svg", " --style Bold", "quillmere_sans_bold.ttf"},
                            Made{"quillmere_sans.svg", " --variable", "quillmere_sans_variable.ttf"},

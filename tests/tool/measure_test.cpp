@@ -110,3 +110,14 @@ TEST_CASE("an atlas alone wraps and aligns as a font does", "[tool][measure]") {
           Approx(font["lines"][i]["left"].get<double>()).margin(0.05));
   }
 }
+
+TEST_CASE("both built-in faces can be asked for by name", "[tool][measure]") {
+  const auto width = [](const std::string& font) {
+    return grafema::test::json_of("measure " + font + " --json --size 32 --text 'Pale Orchard'")["width"]
+        .get<double>();
+  };
+  const std::string faces = GRAFEMA_SOURCE_DIR "/data/faces/";
+  CHECK(width("built-in:dot") == width(""));
+  CHECK(width("built-in:sans") == Approx(width(faces + "quillmere_sans.ttf")));
+  CHECK(width("built-in:sans built-in:dot") == Approx(width("built-in:sans")));
+}

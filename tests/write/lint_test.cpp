@@ -136,3 +136,11 @@ TEST_CASE("brackets and letters without their partners are told", "[lint][make-f
   CHECK(one_of(faults, DrawingFaultKind::no_partner, U'Q').fellow == U'q');
   CHECK(faults.size() == 2);
 }
+
+TEST_CASE("partners may stand in cells of another size", "[lint][make-font]") {
+  auto sheet = load_font_sheet(GRAFEMA_SOURCE_DIR "/data/faces/quillmere_dot_europe.png");
+  REQUIRE(sheet.has_value());
+  CHECK(faults_of(*sheet).empty());
+  sheet->blocks.clear();
+  CHECK_FALSE(faults_of(*sheet).empty());  // capitals with accents stand there
+}

@@ -126,7 +126,7 @@ void check_outlines(const Bytes& font, const std::map<std::string, Table>& table
 }  // namespace
 
 TEST_CASE("every shipped file is what the specification asks for", "[make_font][validity]") {
-  for (const char* name : {"quillmere_dot", "quillmere_sans", "quillmere_sans_bold",
+  for (const char* name : {"quillmere_dot", "quillmere_dot_europe", "quillmere_sans", "quillmere_sans_bold",
                            "quillmere_sans_variable", "quillmere_signs"}) {
     INFO(name);
     const auto text = load_text(fmt::format("{}/data/faces/{}.ttf", GRAFEMA_SOURCE_DIR, name));

@@ -115,6 +115,11 @@ LoadedFonts load_fonts(const std::vector<std::string>& paths, std::size_t index,
   std::vector<std::shared_ptr<const Face>> single;
   if (paths.empty()) out.faces.push_back({value_or_give_up(Face::open(built_in_font(), index)), ""});
   for (const std::string& path : paths) {
+    if (path == "built-in:sans" || path == "built-in:dot") {
+      add_file({path, path == "built-in:sans" ? built_in_sans_font() : built_in_font()}, index, place, out,
+               single);
+      continue;
+    }
     if (is_family_file(path)) {
       const std::size_t hash = path.find('#');
       const FamilySet set = value_or_give_up(load_families(path.substr(0, hash), &out.notes));

@@ -17,7 +17,7 @@ void FontOptions::add_to(Arguments& arguments) {
   arguments.inputs(
       "FONT", paths,
       "Font files of at most 1 GB, folders, zip archives or family files in fallback order; - is "
-      "standard input; none: the built-in Quillmere Dot");
+      "standard input; none: the built-in Quillmere Dot, as built-in:dot; built-in:sans is the other one");
   arguments.whole("--face", index, 0, 65535, "N", "Which face of a collection, from 0");
   arguments.option("--axes", axes, "TAG=N,...", "Where variable faces stand, such as wght=650,wdth=80");
 }
