@@ -48,7 +48,7 @@ void put_step(TableWriter& flags, TableWriter& data, int dx, int dy, bool on) {
 class Streams {
  public:
   explicit Streams(std::uint32_t glyph_count)
-      : box_bits_((glyph_count + 31) / 32 * 4, 0), overlap_bits_((glyph_count + 7) / 8, 0) {}
+      : box_bits_((std::size_t{glyph_count} + 31) / 32 * 4, 0), overlap_bits_((glyph_count + 7) / 8, 0) {}
 
   bool add(const TableView& glyph, std::uint32_t number) {
     if (glyph.empty()) {

@@ -67,6 +67,8 @@ std::uint32_t Face::glyph_count() const noexcept { return tables_->required.glyp
 std::span<const AxisValue> Face::place() const noexcept { return tables_->place; }
 std::span<const std::byte> Face::table(Tag tag) const noexcept { return tables_->directory.find(tag).bytes; }
 
+std::vector<char32_t> Face::variation_selectors() const { return tables_->characters().map.selectors(); }
+
 std::vector<Tag> Face::table_tags() const { return tables_->directory.tags(); }
 
 GlyphId Face::search_glyph(char32_t character) const noexcept {

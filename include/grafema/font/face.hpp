@@ -128,6 +128,8 @@ class GRAFEMA_API Face final : public GlyphMetrics, public std::enable_shared_fr
                                  std::uint16_t pixels_per_em = 0) const;
   /// Every character that has a glyph, with its glyph, ascending.
   std::vector<std::pair<char32_t, GlyphId>> characters() const;
+  /// The variation selectors that it has sequences for (cmap format 14), ascending.
+  std::vector<char32_t> variation_selectors() const;
   /// Script and feature tags of GSUB and GPOS, sorted, each once.
   std::vector<Tag> scripts() const;
   std::vector<Tag> features() const;

@@ -3,6 +3,7 @@
 #include "font/characters/cmap.hpp"
 
 #include <fmt/format.h>
+#include "grafema/unicode/characters.hpp"
 
 #include "grafema/base/utf8.hpp"
 
@@ -204,6 +205,18 @@ std::vector<std::pair<char32_t, GlyphId>> CharacterMap::all() const {
   out.erase(
       std::unique(out.begin(), out.end(), [](const auto& a, const auto& b) { return a.first == b.first; }),
       out.end());
+  return out;
+}
+
+std::vector<char32_t> CharacterMap::selectors() const {
+  constexpr std::size_t kHeader = 10, kRecord = 11;
+  std::vector<char32_t> out;
+  for (std::size_t i = 0; i < variants_.u32(6) && variants_.holds(kHeader + i * kRecord, kRecord); ++i) {
+    const char32_t selector = variants_.u32(kHeader + i * kRecord) >> 8U;
+    if (is_variation_selector(selector)) out.push_back(selector);
+  }
+  std::sort(out.begin(), out.end());
+  out.erase(std::unique(out.begin(), out.end()), out.end());
   return out;
 }
 

@@ -73,6 +73,8 @@ class CharacterMap {
   std::optional<GlyphId> find_variant(char32_t character, char32_t selector) const;
   /// Every character that has a glyph, ascending.
   std::vector<std::pair<char32_t, GlyphId>> all() const;
+  /// The variation selectors that the face has sequences for, ascending.
+  std::vector<char32_t> selectors() const;
 
  private:
   enum class Kind : std::uint8_t { none, unicode, symbol, listed };

@@ -246,8 +246,10 @@ std::vector<GlyphId> detail::glyphs_of(const Face& face, std::span<const char32_
   for (const char32_t c : characters) {
     if (const GlyphId glyph = face.find_glyph(c); glyph != kMissingGlyph) glyphs.push_back(glyph);
   }
-  for (const char32_t selector : characters) {
-    if (!is_variation_selector(selector)) continue;
+  std::size_t work = 0;
+  for (const char32_t selector : face.variation_selectors()) {
+    if (std::find(characters.begin(), characters.end(), selector) == characters.end()) continue;
+    if ((work += characters.size()) > kMaxWork) break;
     for (const char32_t c : characters) {
       if (const GlyphId glyph = face.find_variant(c, selector); glyph != kMissingGlyph) {
         glyphs.push_back(glyph);

@@ -16,32 +16,44 @@ bool is_between(char32_t c, char32_t first, char32_t count) { return c >= first 
 
 class Relatives {
  public:
-  Relatives(const Face& face, const std::vector<char32_t>& characters)
-      : face_(face), all_(characters.begin(), characters.end()) {}
+  Relatives(const Face& face, const std::vector<char32_t>& characters) : face_(face), given_(characters) {}
 
   std::vector<char32_t> find() {
     add_pieces();
-    for (std::size_t before = 0; before != all_.size();) {
-      before = all_.size();
+    marks_ = std::any_of(given_.begin(), given_.end(), is_mark);
+    for (std::size_t before = added_.size() + 1; before != added_.size();) {
+      before = added_.size();
       add_compositions();
       add_syllables();
+      marks_ = marks_ || std::any_of(added_.begin(), added_.end(), is_mark);
     }
     add_mirror_images();
-    return {all_.begin(), all_.end()};
+    return all();
   }
 
  private:
-  bool has(char32_t c) const { return all_.count(c) != 0; }
+  bool has(char32_t c) const {
+    return std::binary_search(given_.begin(), given_.end(), c) || added_.count(c) != 0;
+  }
+  std::vector<char32_t> all() const {
+    std::vector<char32_t> out = given_;
+    out.insert(out.end(), added_.begin(), added_.end());
+    std::sort(out.begin(), out.end());
+    return out;
+  }
   bool shows(char32_t c) const { return face_.find_glyph(c) != kMissingGlyph; }
+  void insert(char32_t c) {
+    if (!has(c)) added_.insert(c);
+  }
   void add(char32_t c) {
-    if (shows(c)) all_.insert(c);
+    if (shows(c)) insert(c);
   }
 
   /// What shaping asks for by itself: hyphens, the space that others are measured by, the parts of SARA AM.
   void add_pieces() {
     if (has(0xAD) || has(0x2010) || has(0x2011)) add(0x2010), add(U'-');
     if (has(0xA0) || has(0x202F) ||
-        std::any_of(all_.begin(), all_.end(), [](char32_t c) { return c >= 0x2000 && c <= 0x200A; })) {
+        std::any_of(given_.begin(), given_.end(), [](char32_t c) { return c >= 0x2000 && c <= 0x200A; })) {
       add(U' ');
     }
     for (const char32_t sara_am : {char32_t{0xE33}, char32_t{0xEB3}}) {
@@ -51,11 +63,10 @@ class Relatives {
 
   void add_compositions() {
     // Letters come apart before a mark, and where the face lacks the whole; marks join what stands before.
-    const bool marks = std::any_of(all_.begin(), all_.end(), is_mark);
     for (const Composition& c : compositions()) {
-      if (has(c.whole) && (marks || !shows(c.whole))) {
-        all_.insert(c.first);
-        if (c.second != 0) all_.insert(c.second);
+      if (has(c.whole) && (marks_ || !shows(c.whole))) {
+        insert(c.first);
+        if (c.second != 0) insert(c.second);
       }
       if (has(c.first) && c.second != 0 && has(c.second)) add(c.whole);
     }
@@ -63,15 +74,14 @@ class Relatives {
 
   void add_syllables() {
     std::vector<char32_t> leads, vowels, tails, open, found;
-    const bool marks = std::any_of(all_.begin(), all_.end(), is_mark);
-    for (const char32_t c : all_) {
+    for (const char32_t c : all()) {
       if (is_between(c, kLeads, kLeadCount)) leads.push_back(c - kLeads);
       if (is_between(c, kVowels, kVowelCount)) vowels.push_back(c - kVowels);
       if (is_between(c, kTails + 1, kTailCount - 1)) tails.push_back(c - kTails);
       if (!is_between(c, kSyllables, kLeadCount * kVowelCount * kTailCount)) continue;
       const char32_t index = c - kSyllables, tail = index % kTailCount;
       if (tail == 0) open.push_back(c);
-      if (!marks && shows(c)) continue;
+      if (!marks_ && shows(c)) continue;
       found.push_back(kLeads + index / (kVowelCount * kTailCount));
       found.push_back(kVowels + index / kTailCount % kVowelCount);
       if (tail != 0) found.push_back(kTails + tail);
@@ -89,12 +99,13 @@ class Relatives {
 
   /// Any text may run from right to left.
   void add_mirror_images() {
-    const std::vector<char32_t> now(all_.begin(), all_.end());
-    for (const char32_t c : now) add(mirror_image(c));
+    for (const char32_t c : all()) add(mirror_image(c));
   }
 
   const Face& face_;
-  std::set<char32_t> all_;
+  const std::vector<char32_t>& given_;  ///< ascending, each once
+  std::set<char32_t> added_;
+  bool marks_ = false;  ///< whether there is any combining mark
 };
 
 }  // namespace

@@ -108,9 +108,10 @@ std::optional<std::vector<std::byte>> copy_classes(const SubsetPlan& plan, const
 
 std::vector<std::byte> write_pairs(const std::vector<Pair>& pairs, std::size_t first, std::size_t count) {
   std::uint32_t search = 1, bits = 0;
-  while (search * 2 <= count) search *= 2, ++bits;
+  while (std::size_t{search} * 2 <= count) search *= 2, ++bits;
   TableWriter out;
-  out.u16(static_cast<std::uint32_t>(count)), out.u16(search * 6 & 0xFFFFU), out.u16(bits);
+  out.u16(static_cast<std::uint32_t>(count)),
+      out.u16(static_cast<std::uint32_t>(std::size_t{search} * 6) & 0xFFFFU), out.u16(bits);
   out.u16(static_cast<std::uint32_t>(count * 6 - std::size_t{search} * 6) & 0xFFFFU);
   for (std::size_t i = first; i < first + count; ++i) out.u32(pairs[i].key), out.s16(pairs[i].value);
   return std::move(out.bytes());

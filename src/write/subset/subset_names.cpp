@@ -12,7 +12,6 @@
 #include "base/hash.hpp"
 #include "font/characters/text_encoding.hpp"
 #include "grafema/base/notes.hpp"
-#include "grafema/unicode/characters.hpp"
 #include "write/face_tables.hpp"
 #include "write/subset/pins.hpp"
 #include "write/unicode_ranges.hpp"
@@ -216,8 +215,8 @@ std::vector<std::byte> write_variants(const SubsetPlan& plan) {
     CharacterList glyphs;
   };
   std::vector<Selected> all;
-  for (const char32_t selector : plan.wanted) {
-    if (!is_variation_selector(selector)) continue;
+  for (const char32_t selector : plan.face->variation_selectors()) {
+    if (!std::binary_search(plan.wanted.begin(), plan.wanted.end(), selector)) continue;
     Selected selected{selector, {}};
     for (const auto& [character, usual] : plan.characters) {
       const int glyph = plan.to(plan.face->find_variant(character, selector));

@@ -83,8 +83,7 @@ std::vector<char32_t> wanted_characters(const Face& face, const SubsetRecipe& re
   if (recipe.all_characters) {
     for (const auto& [character, glyph] : face.characters()) wanted.push_back(character);
     // Selectors have no glyphs of their own in many faces.
-    for (char32_t c = 0xFE00; c <= 0xFE0F; ++c) wanted.push_back(c);
-    for (char32_t c = 0xE0100; c <= 0xE01EF; ++c) wanted.push_back(c);
+    for (const char32_t c : face.variation_selectors()) wanted.push_back(c);
   }
   wanted.insert(wanted.end(), recipe.characters.begin(), recipe.characters.end());
   std::sort(wanted.begin(), wanted.end());

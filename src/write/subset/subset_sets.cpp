@@ -8,8 +8,8 @@
 namespace grafema::detail {
 
 const std::vector<std::pair<std::uint16_t, std::uint32_t>>& LayoutWork::members(TableBytes coverage) {
-  static const std::vector<std::pair<std::uint16_t, std::uint32_t>> kEmpty;
-  if (coverage.empty()) return kEmpty;
+  static const std::vector<std::pair<std::uint16_t, std::uint32_t>> none;
+  if (coverage.empty()) return none;
   const auto [it, is_new] = covered.try_emplace(coverage.data());
   if (!is_new || !spend(plan.kept.size())) return it->second;
   const GlyphSet set(coverage);
