@@ -87,6 +87,7 @@ class Streams {
       short255(counts_, end - points);
       points = end;
     }
+    if (points > 0xFFFF) return false;  // more than readers have to take
     const std::size_t count = glyph.u16(at), instructions = at + 2;
     if (!glyph.holds(instructions, count) || !read_points(glyph, instructions + count, points)) return false;
     if (points > 0 && (point_flags_[0] & 0x40U) != 0) {

@@ -61,6 +61,24 @@ TEST_CASE("outlines that can't be transformed go as they are", "[web_font]") {
   CHECK(std::equal(glyf.begin(), glyf.end(), builder.table("glyf").begin(), builder.table("glyf").end()));
 }
 
+TEST_CASE("a glyph of more points than readers take goes as it is", "[web_font]") {
+  // A flag that repeats 256 times, 256 times over: 65,536 points in one place.
+  std::vector<std::byte> glyph = test::words({1, 0, 0, 0, 0, -1, 0});
+  for (int i = 0; i < 256; ++i) glyph.push_back(std::byte{0x39}), glyph.push_back(std::byte{0xFF});
+  test::FontBuilder builder;
+  builder.table("glyf") = glyph;
+  std::vector<std::byte>& loca = builder.table("loca");
+  for (std::size_t i = 0; i < loca.size(); i += 4) {
+    const std::size_t end = i == 0 ? 0 : glyph.size();
+    for (std::size_t b = 0; b < 4; ++b) loca[i + b] = static_cast<std::byte>(end >> (8 * (3 - b)));
+  }
+  const auto packed = make_web_font(builder.bytes());
+  REQUIRE(packed.has_value());
+  const auto face = Face::open(FontData::copy(*packed));
+  REQUIRE(face.has_value());
+  CHECK((*face)->table(tag("glyf")).size() == glyph.size());
+}
+
 TEST_CASE("what is no font is not packed", "[web_font]") {
   CHECK(make_web_font({}).error().kind == ErrorKind::damaged);
   std::vector<std::byte> cut = test::dot_bytes();
