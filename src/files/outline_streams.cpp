@@ -57,7 +57,7 @@ class Streams {
     }
     if (!glyph.holds(0, 10)) return false;
     const std::int16_t contours = glyph.s16(0);
-    contours_.s16(contours);
+    contours_.s16(contours < 0 ? -1 : contours);  // -1 alone stands for composites there
     if (contours == 0) return true;
     return contours < 0 ? add_composite(glyph, number)
                         : add_simple(glyph, static_cast<unsigned>(contours), number);

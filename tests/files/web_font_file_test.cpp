@@ -79,6 +79,24 @@ TEST_CASE("a glyph of more points than readers take goes as it is", "[web_font]"
   CHECK((*face)->table(tag("glyf")).size() == glyph.size());
 }
 
+TEST_CASE("a composite of another negative count is packed as one", "[web_font]") {
+  test::FontBuilder builder;
+  const std::vector<std::byte> glyph = test::words({-5, 0, 0, 0, 0, 2, 2, 0});  // glyph 2 in its place
+  std::vector<std::byte>&glyf = builder.table("glyf"), &loca = builder.table("loca");
+  const std::size_t at =
+      static_cast<std::size_t>(loca[34 * 4 + 2]) << 8 | static_cast<std::size_t>(loca[34 * 4 + 3]);
+  std::copy(glyph.begin(), glyph.end(), glyf.begin() + static_cast<std::ptrdiff_t>(at));
+  const auto whole = builder.face();
+  const auto packed = make_web_font(builder.bytes());
+  REQUIRE(packed.has_value());
+  const auto face = Face::open(FontData::copy(*packed));
+  REQUIRE(face.has_value());
+  Contours a, b;
+  REQUIRE(whole->read_outline(GlyphId{34}, a).has_value());
+  REQUIRE((*face)->read_outline(GlyphId{34}, b).has_value());
+  CHECK((a == b && !a.points.empty()));
+}
+
 TEST_CASE("what is no font is not packed", "[web_font]") {
   CHECK(make_web_font({}).error().kind == ErrorKind::damaged);
   std::vector<std::byte> cut = test::dot_bytes();
