@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: MIT
 // The faces drawn for this project: large, in sentences, with signs between words, and kerned.
 #include "demo_canvas.hpp"
+#include "grafema/write/lint_drawings.hpp"
 
 namespace grafema::tool {
 namespace {
@@ -21,12 +22,151 @@ class Sheet {
     value_or_give_up(paint(scene_.image(), stack, paragraph, plain_look(color(ink)), at));
   }
   void caption(std::string_view text, PixelPoint at) { line(built_in_face(), text, 12, kQuiet, at); }
+  void square(const Rect& rect, const char* fill) { scene_.bar(rect, fill); }
   Image take() { return scene_.take(); }
 
  private:
   Scene scene_;
   ShapeCache cache_;
 };
+
+/// Six small letters and a bracket as pixels, with faults: u begins a row too high, o has a pinhole, i
+/// touches its neighbor, the bracket stands alone.
+PixelSheet faulty_sheet() {
+  PixelSheet sheet;
+  sheet.rows = {U"noucirz("};
+  constexpr const char* kRows[] = {
+      "........"
+      "........"
+      "........"
+      "........"
+      "........"
+      "........"
+      "........"
+      "........",
+      "........"
+      "........"
+      "........"
+      "........"
+      ".......#"
+      "........"
+      "........"
+      "..#.....",
+      "........"
+      "........"
+      "........"
+      "........"
+      "........"
+      "........"
+      "........"
+      ".#......",
+      "........"
+      "........"
+      "#...#..."
+      "........"
+      "........"
+      "........"
+      "........"
+      "#.......",
+      "####...."
+      ".###...."
+      "#...#..."
+      ".####..."
+      ".......#"
+      "#.##...."
+      "#####..."
+      "#.......",
+      "#...#..."
+      "#####..."
+      "#...#..."
+      "#......."
+      ".......#"
+      "##......"
+      "...#...."
+      "#.......",
+      "#...#..."
+      "##.##..."
+      "#...#..."
+      "#......."
+      ".......#"
+      "#......."
+      "..#....."
+      "#.......",
+      "#...#..."
+      "#####..."
+      "#...#..."
+      "#......."
+      ".......#"
+      "#......."
+      ".#......"
+      ".#......",
+      "#...#..."
+      ".###...."
+      ".####..."
+      ".####..."
+      ".......#"
+      "#......."
+      "#####..."
+      "..#.....",
+      "........"
+      "........"
+      "........"
+      "........"
+      "........"
+      "........"
+      "........"
+      "........",
+      "........"
+      "........"
+      "........"
+      "........"
+      "........"
+      "........"
+      "........"
+      "........",
+      "........"
+      "........"
+      "........"
+      "........"
+      "........"
+      "........"
+      "........"
+      "........"};
+  sheet.sheet = value_or_give_up(Image::make(64, 12, PixelFormat::r8));
+  for (int y = 0; y < 12; ++y) {
+    for (int x = 0; x < 64; ++x) sheet.sheet.row(y)[x] = kRows[y][x] == '#' ? 0 : 255;
+  }
+  return sheet;
+}
+
+/// The letters enlarged, the pixels that are meant in red, and what lint says of them.
+void draw_lint(Sheet& page, PixelPoint at) {
+  constexpr float kPixel = 5, kLine = 14;
+  const PixelSheet sheet = faulty_sheet();
+  const std::vector<DrawingFault> faults = value_or_give_up(lint_drawings(sheet));
+  const auto square = [&](int x, int y, const char* fill) {
+    const float left = at.x + static_cast<float>(x) * kPixel, top = at.y + static_cast<float>(y) * kPixel;
+    page.square({left, top, left + kPixel - 1, top + kPixel - 1}, fill);
+  };
+  for (int y = 0; y < sheet.sheet.height(); ++y) {
+    for (int x = 0; x < sheet.sheet.width(); ++x) {
+      if (sheet.sheet.row(y)[x] == 0) square(x, y, kInk);
+    }
+  }
+  float line = at.y + 12 * kPixel + 4;
+  for (const DrawingFault& fault : faults) {
+    const bool letter = fault.character >= U'a' && fault.character <= U'z';
+    if (fault.kind == DrawingFaultKind::no_partner && letter) continue;  // there are no capitals at all
+    if (fault.x >= 0) square(fault.column * sheet.cell_width + fault.x, fault.y, kRed);
+    const std::string text = fault.text();
+    const std::size_t colon = text.size() > 72 ? text.find(": ") : std::string::npos;
+    page.caption(text.substr(0, colon == std::string::npos ? colon : colon + 1), {at.x, line});
+    line += kLine;
+    if (colon == std::string::npos) continue;
+    page.caption(text.substr(colon + 2), {at.x + 12, line});
+    line += kLine;
+  }
+}
 
 }  // namespace
 
@@ -36,6 +176,8 @@ Image draw_faces() {
   page.caption("Quillmere Sans, regular and bold from the same strokes, 200 px", {40, 24});
   page.line(sans, "Rag", 200, kInk, {26, 10}), page.line(bold, "Rag", 200, kRed, {400, 10});
   page.line(sans, "&Ð", 200, kInk, {826, 10}), page.line(bold, "8", 200, kRed, {1096, 10});
+  page.caption("make-font --lint, of a faulty sheet", {866, 262});
+  draw_lint(page, {866, 280});
   page.caption("64, 24 and 14 px", {40, 262});
   page.line(sans, "Last tram to Örnhild Steps", 64, kInk, {40, 268});
   page.line(bold, "Café Orvélie, 23:48", 64, kRed, {40, 344});
