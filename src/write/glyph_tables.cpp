@@ -5,6 +5,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <array>
 #include <bit>
 #include <cmath>
 
@@ -126,22 +127,70 @@ std::vector<Run> find_runs(const CharacterList& characters, char32_t limit) {
   return runs;
 }
 
-std::vector<std::byte> write_segments(const CharacterList& characters) {
-  std::vector<Run> runs = find_runs(characters, 0xFFFE);
-  const auto count = static_cast<std::uint32_t>(runs.size() + 1);
+/// Characters in a row whose glyphs stand in an array.
+struct Stretch {
+  char32_t first, last;
+  std::size_t begin;  ///< into the list of characters
+};
+
+std::vector<std::byte> write_format4(const std::vector<std::array<std::uint32_t, 4>>& segments,
+                                     const std::vector<std::uint16_t>& array) {
+  const auto count = static_cast<std::uint32_t>(segments.size());
   const std::uint32_t search = std::bit_floor(count) * 2;
   TableWriter out;
-  out.u16(4), out.u16(16 + count * 8), out.u16(0), out.u16(count * 2);
-  out.u16(search), out.u16(static_cast<std::uint32_t>(std::bit_width(count) - 1)),
-      out.u16(count * 2 - search);
-  for (const Run& run : runs) out.u16(run.last);
-  out.u16(0xFFFF), out.u16(0);
-  for (const Run& run : runs) out.u16(run.first);
-  out.u16(0xFFFF);
-  for (const Run& run : runs) out.u16(run.glyph - run.first);
-  out.u16(1);  // the closing segment maps U+FFFF to glyph 0
-  for (std::uint32_t i = 0; i < count; ++i) out.u16(0);
+  out.u16(4), out.u16(static_cast<std::uint32_t>(16 + count * std::size_t{8} + array.size() * 2)), out.u16(0);
+  out.u16(count * 2), out.u16(search), out.u16(static_cast<std::uint32_t>(std::bit_width(count) - 1));
+  out.u16(count * 2 - search);
+  for (const auto& segment : segments) out.u16(segment[1]);
+  out.u16(0);
+  for (const std::size_t part : {0U, 2U, 3U}) {
+    for (const auto& segment : segments) out.u16(segment[part]);
+  }
+  for (const std::uint16_t glyph : array) out.u16(glyph);
   return std::move(out.bytes());
+}
+
+/// Format 4, which counts its bytes in 16 bits: a segment for each run of glyphs, and where those are too
+/// many, one for each run of characters with their glyphs in an array. What does not fit either is left to
+/// format 12; `whole` tells whether everything is here.
+std::vector<std::byte> write_segments(const CharacterList& characters, bool& whole) {
+  constexpr std::size_t kMost = 0xFFFF;
+  constexpr std::array<std::uint32_t, 4> kClosing = {0xFFFF, 0xFFFF, 1, 0};  // maps U+FFFF to glyph 0
+  std::vector<std::array<std::uint32_t, 4>> segments;                        // first, last, delta, offset
+  whole = true;
+  for (const Run& run : find_runs(characters, 0xFFFE)) {
+    segments.push_back({run.first, run.last, (run.glyph - run.first) & 0xFFFFU, 0});
+  }
+  if (24 + segments.size() * 8 <= kMost) {
+    segments.push_back(kClosing);
+    return write_format4(segments, {});
+  }
+  std::vector<Stretch> stretches;
+  std::size_t bytes = 24;
+  for (std::size_t i = 0; i < characters.size() && characters[i].first <= 0xFFFE; ++i) {
+    const char32_t c = characters[i].first;
+    const bool goes_on = !stretches.empty() && c == stretches.back().last + 1;
+    bytes += goes_on ? 2 : 10;
+    if (bytes > kMost) {
+      whole = false;
+      break;
+    }
+    if (goes_on) stretches.back().last = c;
+    if (!goes_on) stretches.push_back({c, c, i});
+  }
+  segments.clear();
+  std::vector<std::uint16_t> array;
+  for (std::size_t s = 0; s < stretches.size(); ++s) {
+    const Stretch& stretch = stretches[s];
+    // Offsets count from where they stand to the array behind them.
+    const std::size_t offset = (stretches.size() + 1 - s + array.size()) * 2;
+    segments.push_back({stretch.first, stretch.last, 0, static_cast<std::uint32_t>(offset)});
+    for (std::size_t i = stretch.begin; i <= stretch.begin + (stretch.last - stretch.first); ++i) {
+      array.push_back(characters[i].second);
+    }
+  }
+  segments.push_back(kClosing);
+  return write_format4(segments, array);
 }
 
 std::vector<std::byte> write_groups(const CharacterList& characters) {
@@ -156,8 +205,9 @@ std::vector<std::byte> write_groups(const CharacterList& characters) {
 }  // namespace
 
 WrittenTable write_cmap(const CharacterList& characters, const std::vector<std::byte>& variants) {
-  const std::vector<std::byte> segments = write_segments(characters);
-  const bool beyond = !characters.empty() && characters.back().first > 0xFFFF;
+  bool whole = true;
+  const std::vector<std::byte> segments = write_segments(characters, whole);
+  const bool beyond = !whole || (!characters.empty() && characters.back().first > 0xFFFF);
   struct Subtable {
     std::uint32_t platform, encoding;
     const std::vector<std::byte>* bytes;

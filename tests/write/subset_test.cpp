@@ -5,11 +5,13 @@
 #include <algorithm>
 #include <catch2/catch.hpp>
 
+#include "font/characters/cmap.hpp"
 #include "grafema/base/notes.hpp"
 #include "grafema/write/make_font.hpp"
 #include "support/font_builder.hpp"
 #include "support/same_face.hpp"
 #include "support/support.hpp"
+#include "write/glyph_tables.hpp"
 
 using namespace grafema;
 using test::Reduced;
@@ -287,4 +289,26 @@ TEST_CASE("Quillmere Sans is compiled in, in less than 60 KB", "[subset][built-i
   }
   CHECK(face->find_glyph(U'Ř') != kMissingGlyph);
   CHECK(face->find_glyph(U'α') == kMissingGlyph);
+}
+
+TEST_CASE("maps of many characters in any order of glyphs can be read", "[subset][cmap]") {
+  // In order: segments of runs. Against it: an array. Too many for 16 bits: groups beside what fits.
+  for (const std::size_t count : {200U, 20'000U, 40'000U}) {
+    for (const bool turned : {false, true}) {
+      detail::CharacterList list;
+      for (std::size_t i = 0; i < count; ++i) {
+        const auto glyph = static_cast<std::uint16_t>(turned ? count - i : i + 1);
+        list.emplace_back(static_cast<char32_t>(0x3400 + i + i / 50), glyph);  // a gap now and then
+      }
+      const detail::WrittenTable table = detail::write_cmap(list);
+      const auto map = detail::CharacterMap::read({tag("cmap"), table.bytes}, 65535);
+      REQUIRE(map.has_value());
+      std::size_t wrong = 0;
+      for (const auto& [character, glyph] : list) wrong += map->find(character) == GlyphId{glyph} ? 0 : 1;
+      INFO(count << (turned ? " turned" : ""));
+      CHECK(wrong == 0);
+      CHECK(map->all().size() == count);
+      CHECK(map->find(0x3400 + 50) == kMissingGlyph);
+    }
+  }
 }

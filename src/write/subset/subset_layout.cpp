@@ -43,7 +43,7 @@ class LayoutWriter {
     if (work_.spent > LayoutWork::kMaxWork) {
       return damaged(source_.table, 8, "rules that take less than 400 million steps");
     }
-    if (feature_order_.empty()) return std::optional<WrittenTable>();
+    if (feature_order_.empty() || !has_anything()) return std::optional<WrittenTable>();
     for (const bool extended : {false, true}) {
       const std::optional<std::uint32_t> root = assemble_tree(extended);
       if (!root) break;
@@ -136,6 +136,16 @@ class LayoutWriter {
         if (made.object != kNone) lookup.subtables.push_back(made.object);
       }
     }
+  }
+
+  /// Without any lookup features still tell that `kern` is not to be asked, and that Hebrew points are
+  /// placed.
+  bool has_anything() const {
+    const auto alive = [](const auto& lookup) { return lookup.second.alive; };
+    if (std::any_of(lookups_.begin(), lookups_.end(), alive)) return true;
+    const std::vector<char32_t>& wanted = work_.plan.wanted;
+    const auto hebrew = std::lower_bound(wanted.begin(), wanted.end(), char32_t{0x590});
+    return !work_.plan.table("kern").empty() || (hebrew != wanted.end() && *hebrew < 0x600);
   }
 
   std::vector<std::uint16_t> new_lookups(const TableView& feature) const {
