@@ -119,6 +119,7 @@ TEST_CASE("what shaping puts in the place of others comes along", "[subset]") {
   CHECK(maps(U"(", U')'));        // in text from right to left
   CHECK(maps(U"\u00AD", U'-'));   // where a line ends
   CHECK(maps(U"\u2003", U' '));
+  CHECK(maps(U"\t", U' '));
   CHECK_FALSE(maps(U"ab", U'c'));
 }
 
@@ -311,4 +312,17 @@ TEST_CASE("maps of many characters in any order of glyphs can be read", "[subset
       CHECK(map->find(0x3400 + 50) == kMissingGlyph);
     }
   }
+}
+
+TEST_CASE("a face that places marks says so where no kept mark is placed", "[subset]") {
+  // Between characters that no rule is about, shaping must not place the mark by itself.
+  const auto face = test::dejavu();
+  std::mt19937 random(Catch::rngSeed());
+  for (const std::u32string_view text : {U"\u2215\u0302", U"\u2022\u0483", U"\u221E\u0488"}) {
+    const Reduced reduced = test::reduce(*face, text);
+    test::check_shaping(face, reduced, text, random);
+    CHECK(reduced.face->positions().has_feature(tag("latn"), Tag{}, tag("mark")) ==
+          face->positions().has_feature(tag("latn"), Tag{}, tag("mark")));
+  }
+  CHECK(test::reduce(*face, U"\u2215").face->table(tag("GPOS")).empty() == face->table(tag("kern")).empty());
 }

@@ -14,6 +14,11 @@ constexpr char32_t kLeadCount = 19, kVowelCount = 21, kTailCount = 28;
 
 bool is_between(char32_t c, char32_t first, char32_t count) { return c >= first && c < first + count; }
 
+/// Hangul letters that join into syllables, old ones too.
+bool is_conjoining(char32_t c) {
+  return is_between(c, kLeads, 0x100) || is_between(c, 0xA960, 0x20) || is_between(c, 0xD7B0, 0x50);
+}
+
 class Relatives {
  public:
   Relatives(const Face& face, const std::vector<char32_t>& characters) : face_(face), given_(characters) {}
@@ -52,7 +57,7 @@ class Relatives {
   /// What shaping asks for by itself: hyphens, the space that others are measured by, the parts of SARA AM.
   void add_pieces() {
     if (has(0xAD) || has(0x2010) || has(0x2011)) add(0x2010), add(U'-');
-    if (has(0xA0) || has(0x202F) ||
+    if (has(0xA0) || has(0x202F) || has(U'\t') ||
         std::any_of(given_.begin(), given_.end(), [](char32_t c) { return c >= 0x2000 && c <= 0x200A; })) {
       add(U' ');
     }
@@ -74,6 +79,8 @@ class Relatives {
 
   void add_syllables() {
     std::vector<char32_t> leads, vowels, tails, open, found;
+    // Syllables come apart before marks and old letters.
+    const bool apart = marks_ || std::any_of(given_.begin(), given_.end(), is_conjoining);
     for (const char32_t c : all()) {
       if (is_between(c, kLeads, kLeadCount)) leads.push_back(c - kLeads);
       if (is_between(c, kVowels, kVowelCount)) vowels.push_back(c - kVowels);
@@ -81,7 +88,7 @@ class Relatives {
       if (!is_between(c, kSyllables, kLeadCount * kVowelCount * kTailCount)) continue;
       const char32_t index = c - kSyllables, tail = index % kTailCount;
       if (tail == 0) open.push_back(c);
-      if (!marks_ && shows(c)) continue;
+      if (!apart && shows(c)) continue;
       found.push_back(kLeads + index / (kVowelCount * kTailCount));
       found.push_back(kVowels + index / kTailCount % kVowelCount);
       if (tail != 0) found.push_back(kTails + tail);

@@ -6,6 +6,7 @@
 #include <set>
 
 #include "grafema/font/reachable.hpp"
+#include "unicode/compositions.hpp"
 #include "write/subset/layout_source.hpp"
 
 namespace grafema::detail {
@@ -138,14 +139,12 @@ class LayoutWriter {
     }
   }
 
-  /// Without any lookup features still tell that `kern` is not to be asked, and that Hebrew points are
-  /// placed.
+  /// Without any lookup features still tell that `kern` is not to be asked, and that the face places marks.
   bool has_anything() const {
     const auto alive = [](const auto& lookup) { return lookup.second.alive; };
-    if (std::any_of(lookups_.begin(), lookups_.end(), alive)) return true;
     const std::vector<char32_t>& wanted = work_.plan.wanted;
-    const auto hebrew = std::lower_bound(wanted.begin(), wanted.end(), char32_t{0x590});
-    return !work_.plan.table("kern").empty() || (hebrew != wanted.end() && *hebrew < 0x600);
+    return std::any_of(lookups_.begin(), lookups_.end(), alive) || !work_.plan.table("kern").empty() ||
+           std::any_of(wanted.begin(), wanted.end(), is_mark);
   }
 
   std::vector<std::uint16_t> new_lookups(const TableView& feature) const {
@@ -273,9 +272,20 @@ class LayoutWriter {
       if ((lookup.old.flags & 0x10) != 0) out.u16(lookup.old.mark_set);
       objects.push_back(work_.tree.add(std::move(out)));
     }
+    if (objects.empty()) objects.push_back(idle_lookup());
     list.u16(static_cast<std::uint32_t>(objects.size()));
     for (const std::uint32_t object : objects) list.link16(object);
     return work_.tree.add(std::move(list));
+  }
+
+  /// A list of lookups must not be empty: one that adds 0 to the missing-glyph shape, which no feature uses.
+  std::uint32_t idle_lookup() {
+    TreeObject subtable, out;
+    subtable.u16(1), subtable.link16(work_.add_coverage({0}));
+    if (positions_) subtable.u16(4);  // the value's format: an advance
+    subtable.u16(0);
+    out.u16(1), out.u16(0), out.u16(1), out.link16(work_.tree.add(std::move(subtable)));
+    return work_.tree.add(std::move(out));
   }
 
   std::uint32_t add_variations() {
