@@ -4,6 +4,7 @@
 
 #include <cmath>
 
+#include "write/cff_numbers.hpp"
 #include "write/face_tables.hpp"
 #include "write/glyph_tables.hpp"
 
@@ -12,21 +13,6 @@ namespace {
 
 /// Strings below this number are those of the specification's list.
 constexpr std::uint32_t kOwnStrings = 391;
-
-void write_number(TableWriter& out, int v) {
-  if (v >= -107 && v <= 107) {
-    out.u8(static_cast<std::uint32_t>(v + 139));
-  } else if (v >= 108 && v <= 1131) {
-    out.u8(static_cast<std::uint32_t>((v - 108) / 256 + 247)), out.u8(static_cast<std::uint32_t>(v - 108));
-  } else if (v >= -1131 && v <= -108) {
-    out.u8(static_cast<std::uint32_t>((-v - 108) / 256 + 251)), out.u8(static_cast<std::uint32_t>(-v - 108));
-  } else {
-    out.u8(28), out.s16(v);
-  }
-}
-
-/// Always five bytes, so that offsets may be written before they are known (5176, section 4).
-void write_offset(TableWriter& out, std::size_t v) { out.u8(29), out.u32(static_cast<std::uint32_t>(v)); }
 
 std::vector<std::byte> write_index(const std::vector<std::vector<std::byte>>& items) {
   TableWriter out;
@@ -52,7 +38,7 @@ class Charstring {
   std::vector<std::byte> write(const FontPlan::Glyph& glyph) {
     out_ = {};
     x_ = y_ = 0;
-    write_number(out_, to_units(glyph.drawn->advance));
+    write_cff_number(out_, to_units(glyph.drawn->advance));
     const FontPoint* p = glyph.outline.points.data();
     for (const PathCommand command : glyph.outline.commands) {
       switch (command) {
@@ -85,7 +71,7 @@ class Charstring {
  private:
   void step_to(FontPoint p) {
     const int x = to_units(p.x), y = to_units(p.y);
-    write_number(out_, x - x_), write_number(out_, y - y_);
+    write_cff_number(out_, x - x_), write_cff_number(out_, y - y_);
     x_ = x, y_ = y, last_ = p;
   }
   void curve(FontPoint one, FontPoint two, FontPoint to) {
@@ -122,12 +108,12 @@ Result<WrittenTable> write_cff(const FontPlan& plan) {
                                string_index = write_index(strings),
                                charstring_index = write_index(charstrings);
   TableWriter private_dict;
-  write_number(private_dict, 0), private_dict.u8(20);  // defaultWidthX
-  write_number(private_dict, 0), private_dict.u8(21);  // nominalWidthX
+  write_cff_number(private_dict, 0), private_dict.u8(20);  // defaultWidthX
+  write_cff_number(private_dict, 0), private_dict.u8(21);  // nominalWidthX
   const auto top_dict = [&](std::size_t charset_at, std::size_t charstrings_at, std::size_t private_at) {
     TableWriter top;
-    write_offset(top, full), top.u8(2);
-    write_offset(top, family), top.u8(3);
+    write_dict_offset(top, full), top.u8(2);
+    write_dict_offset(top, family), top.u8(3);
     if (plan.drawing->units_per_em != 1000) {
       // The matrix as real numbers: 1 over the units of an em, twice.
       const std::string scale = fmt::format("{:.9f}", 1.0 / plan.drawing->units_per_em);
@@ -139,13 +125,13 @@ Result<WrittenTable> write_cff(const FontPlan& plan) {
         top.u8(30);
         for (std::size_t i = 0; i < nibbles.size(); i += 2) top.u8(nibbles[i] << 4 | nibbles[i + 1]);
       };
-      real(scale), write_number(top, 0), write_number(top, 0), real(scale), write_number(top, 0),
-          write_number(top, 0);
+      real(scale), write_cff_number(top, 0), write_cff_number(top, 0), real(scale), write_cff_number(top, 0),
+          write_cff_number(top, 0);
       top.u8(12), top.u8(7);  // FontMatrix
     }
-    write_offset(top, charset_at), top.u8(15);
-    write_offset(top, charstrings_at), top.u8(17);
-    write_offset(top, private_dict.size()), write_offset(top, private_at), top.u8(18);
+    write_dict_offset(top, charset_at), top.u8(15);
+    write_dict_offset(top, charstrings_at), top.u8(17);
+    write_dict_offset(top, private_dict.size()), write_dict_offset(top, private_at), top.u8(18);
     return std::move(top.bytes());
   };
   const std::size_t top_size = write_index({top_dict(0, 0, 0)}).size();

@@ -122,3 +122,17 @@ TEST_CASE("a folder is a font, and drawings that no text shows are told", "[tool
   CHECK(test::json_of("measure --json --size 24 --text + " + folder.path("f.ttf"))["ink"]["right"]
             .get<float>() > 19);
 }
+
+TEST_CASE("an anchor that no accent takes is told", "[tool][make-font]") {
+  const test::Folder folder;
+  REQUIRE(save_text(folder.path("s.svg"), R"(<svg fill="none" stroke="black" stroke-width="80">
+<g id="A"><path d="M0 0L250 -700L500 0"/><circle data-anchor="topp" cx="250" cy="-760" r="10"/></g></svg>)")
+              .has_value());
+  REQUIRE(
+      save_text(folder.path("s.json"), R"({"format": "grafema-font-sheet", "names": {"family": "Ferry"}})")
+          .has_value());
+  const auto ran = test::grafema_command("make-font " + folder.path("s.svg") + " -o " + folder.path("s.ttf"));
+  INFO(ran.err);
+  CHECK(ran.exit == 0);
+  CHECK(ran.err.find("no accent attaches to the anchor 'topp', which 'A' has") != std::string::npos);
+}

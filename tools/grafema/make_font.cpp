@@ -100,6 +100,23 @@ void tell_unreachable(const FontDrawing& drawing) {
   }
 }
 
+/// Places for accents that no accent of the drawing takes: probably a name that is misspelled.
+void tell_lonely_anchors(const FontDrawing& drawing) {
+  std::set<std::string> taken, told;
+  for (const DrawnGlyph& glyph : drawing.glyphs) {
+    for (const DrawnAnchor& anchor : glyph.anchors) {
+      if (anchor.attaches) taken.insert(anchor.name);
+    }
+  }
+  for (const DrawnGlyph& glyph : drawing.glyphs) {
+    for (const DrawnAnchor& anchor : glyph.anchors) {
+      if (anchor.attaches || taken.contains(anchor.name) || !told.insert(anchor.name).second) continue;
+      fmt::print(stderr, "note: no accent attaches to the anchor '{}', which '{}' has\n", anchor.name,
+                 glyph.name.empty() ? "a drawing" : glyph.name);
+    }
+  }
+}
+
 int run(const Options& options) {
   if (options.lint) return lint(options);
   if (options.output.empty() && options.proposal.empty())
@@ -128,6 +145,7 @@ int run(const Options& options) {
              drawing.names.family, drawing.names.style, drawing.glyphs.size(), drawing.kerning.size(),
              classes, drawing.ligatures.size(), font.size());
   tell_unreachable(drawing);
+  tell_lonely_anchors(drawing);
   return report(notes, false);
 }
 

@@ -134,10 +134,6 @@ void write_operator(TableWriter& out, CffOperator op) {
   out.u8(value);
 }
 
-void write_dict_offset(TableWriter& out, std::size_t v) {
-  out.u8(29), out.u32(static_cast<std::uint32_t>(v));
-}
-
 std::vector<std::byte> write_cff_index(const std::vector<std::vector<std::byte>>& items, bool version2) {
   TableWriter out;
   if (version2) out.u32(static_cast<std::uint32_t>(items.size()));

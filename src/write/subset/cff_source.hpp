@@ -7,7 +7,7 @@
 
 #include "font/outline/cff_data.hpp"
 #include "font/variation/item_variations.hpp"
-#include "write/table_writer.hpp"
+#include "write/cff_numbers.hpp"
 
 namespace grafema::detail {
 
@@ -43,8 +43,6 @@ std::vector<DictEntry> read_entries(const TableView& dict);
 
 /// Appends an operator, of one byte or two.
 void write_operator(TableWriter& out, CffOperator op);
-/// Always five bytes, so that offsets may be written before they are known (5176, section 4).
-void write_dict_offset(TableWriter& out, std::size_t v);
 /// The least offsets that reach.
 std::vector<std::byte> write_cff_index(const std::vector<std::vector<std::byte>>& items, bool version2);
 

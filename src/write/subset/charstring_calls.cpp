@@ -4,6 +4,8 @@
 
 #include <algorithm>
 
+#include "write/cff_numbers.hpp"
+
 namespace grafema::detail {
 namespace {
 
@@ -11,18 +13,6 @@ constexpr int kMaxNested = 10;
 constexpr std::size_t kMaxSteps = 2'000'000;
 
 std::size_t bias(std::size_t count) { return count < 1240 ? 107 : count < 33900 ? 1131 : 32768; }
-
-void write_number(TableWriter& out, int v) {
-  if (v >= -107 && v <= 107) {
-    out.u8(static_cast<std::uint32_t>(v + 139));
-  } else if (v >= 108 && v <= 1131) {
-    out.u8(static_cast<std::uint32_t>((v - 108) / 256 + 247)), out.u8(static_cast<std::uint32_t>(v - 108));
-  } else if (v >= -1131 && v <= -108) {
-    out.u8(static_cast<std::uint32_t>((-v - 108) / 256 + 251)), out.u8(static_cast<std::uint32_t>(-v - 108));
-  } else {
-    out.u8(28), out.s16(v);
-  }
-}
 
 /// How an operator behind the escape byte changes the number of operands; `clears` where it takes all.
 int change_of(unsigned op, bool& clears) {
@@ -215,7 +205,7 @@ std::vector<std::byte> CharstringCalls::rewrite(const TableView& code, const Bod
   for (const Call& call : body.calls) {
     copy_to(call.number_at);
     const Numbers& numbers = call.global ? global_numbers_ : local;
-    write_number(out, static_cast<int>(numbers.of[call.target]) - static_cast<int>(bias(numbers.count)));
+    write_cff_number(out, static_cast<int>(numbers.of[call.target]) - static_cast<int>(bias(numbers.count)));
     at = call.operator_at;
   }
   copy_to(code.bytes.size());
