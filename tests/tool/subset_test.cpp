@@ -84,5 +84,7 @@ TEST_CASE("subset refuses what makes no sense, and writes nothing", "[tool][subs
   CHECK(refused(sans() + "--chars A -o " + folder.path("a.png"), 2, ".woff2"));
   CHECK(refused(sans() + sans() + "--chars A -o " + file, 2, "one face at a time"));
   CHECK(refused(sans() + "--chars A --features toolong -o " + file, 2, "--features"));
+  CHECK(
+      refused(sans() + "--chars A --features x=1 -o " + file, 2, "--features"));  // on or off is for drawing
   CHECK(refused(" " + folder.path("none.ttf") + " --chars A -o " + file, 3, "can't be read"));
 }

@@ -35,7 +35,7 @@ SubsetRecipe to_recipe(const Options& options) {
   recipe.features.emplace();
   if (options.features->empty()) return recipe;
   for (const std::string& name : split(*options.features, "--features")) {
-    if (name.empty() || name.size() > 4) {
+    if (name.empty() || name.size() > 4 || name.find('=') != std::string::npos) {
       throw Failure{wrong_usage,
                     fmt::format("--features: expected features such as smcp,onum, found '{}'", name)};
     }
