@@ -6,7 +6,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <map>
 
 namespace grafema::detail {
 namespace {
@@ -35,34 +34,15 @@ PinnedCharstrings::PinnedCharstrings(const CffSource& source, const Pins& pins)
     : source_(source), axes_left_(pins.axes_left()) {
   const TableView store = source.variation_store.empty() ? TableView{} : source.variation_store.from(2);
   if (!pins.any() || store.u16(0) != 1 || store.u32(2) == 0) return;
-  const TableView list = store.from(store.u32(2));
-  const std::size_t axes = list.u16(0), count = list.u16(2);
-  if (axes != pins.axis_count() || !list.holds(4, count * axes * 6)) return;
-  std::map<Region, int> known;
-  for (std::size_t r = 0; r < count; ++r) {
-    Region region;
-    for (std::size_t a = 0; a < axes; ++a) {
-      const std::size_t at = 4 + (r * axes + a) * 6;
-      region.push_back({list.s16(at), list.s16(at + 2), list.s16(at + 4)});
-    }
-    weights_.push_back(pins.reduce(region));
-    const bool constant =
-        std::all_of(region.begin(), region.end(), [](const auto& axis) { return axis[1] == 0; });
-    if (constant || weights_.back() == 0) {
-      places_.push_back(-1);
-      continue;
-    }
-    const auto [it, is_new] = known.emplace(region, static_cast<int>(regions_.size()));
-    if (is_new) regions_.push_back(region);
-    places_.push_back(it->second);
-  }
+  reduced_ = reduce_regions(store, pins);
+  if (reduced_.from.empty()) return;
   for (std::size_t g = 0; g < store.u16(6); ++g) {
     Group group;
     const std::uint32_t offset = store.u32(8 + g * 4);
     const TableView data = offset == 0 ? TableView{} : store.from(offset);
     for (std::size_t r = 0; r < data.u16(4) && data.holds(6 + r * 2, 2); ++r) {
       group.old.push_back(data.u16(6 + r * 2));
-      const int place = group.old.back() < places_.size() ? places_[group.old.back()] : -1;
+      const int place = group.old.back() < reduced_.from.size() ? reduced_.from[group.old.back()].second : -1;
       if (place >= 0) group.regions.push_back(static_cast<std::uint16_t>(place));
     }
     std::sort(group.regions.begin(), group.regions.end());
@@ -106,14 +86,15 @@ struct PinnedCharstrings::Machine {
       value.deltas.assign(group_now->regions.size(), 0);
       for (std::size_t r = 0; r < regions; ++r) {
         const std::size_t old = group_now->old[r];
-        if (old >= of.weights_.size()) continue;
-        const double change = double{of.weights_[old]} * stack[first + count + i * regions + r].base;
-        if (of.places_[old] < 0) {
+        if (old >= of.reduced_.from.size()) continue;
+        const double change =
+            double{of.reduced_.from[old].first} * stack[first + count + i * regions + r].base;
+        if (of.reduced_.from[old].second < 0) {
           value.base += change;
           continue;
         }
         const auto at = std::lower_bound(group_now->regions.begin(), group_now->regions.end(),
-                                         static_cast<std::uint16_t>(of.places_[old]));
+                                         static_cast<std::uint16_t>(of.reduced_.from[old].second));
         value.deltas[static_cast<std::size_t>(at - group_now->regions.begin())] += change;
       }
     }
@@ -220,7 +201,7 @@ std::vector<std::byte> PinnedCharstrings::store() const {
   if (axes_left_ == 0 || groups_.empty()) return {};
   TableWriter out, data;
   const std::size_t list_at = 8 + groups_.size() * 4,
-                    data_at = list_at + 4 + regions_.size() * axes_left_ * 6;
+                    data_at = list_at + 4 + reduced_.regions.size() * axes_left_ * 6;
   out.u16(1), out.u32(static_cast<std::uint32_t>(list_at)),
       out.u16(static_cast<std::uint32_t>(groups_.size()));
   for (const Group& group : groups_) {
@@ -228,8 +209,9 @@ std::vector<std::byte> PinnedCharstrings::store() const {
     data.u16(0), data.u16(0), data.u16(static_cast<std::uint32_t>(group.regions.size()));
     for (const std::uint16_t region : group.regions) data.u16(region);
   }
-  out.u16(static_cast<std::uint32_t>(axes_left_)), out.u16(static_cast<std::uint32_t>(regions_.size()));
-  for (const Region& region : regions_) {
+  out.u16(static_cast<std::uint32_t>(axes_left_)),
+      out.u16(static_cast<std::uint32_t>(reduced_.regions.size()));
+  for (const Region& region : reduced_.regions) {
     for (const auto& axis : region) out.s16(axis[0]), out.s16(axis[1]), out.s16(axis[2]);
   }
   out.append(data.bytes());

@@ -34,9 +34,7 @@ class PinnedCharstrings {
   struct Machine;
 
   const CffSource& source_;
-  std::vector<float> weights_;  ///< of old regions
-  std::vector<int> places_;     ///< of old regions among the new; -1: constant
-  std::vector<Region> regions_;
+  ReducedRegions reduced_;
   std::vector<Group> groups_;
   std::size_t axes_left_ = 0;
 };

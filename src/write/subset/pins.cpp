@@ -59,12 +59,12 @@ float Pins::reduce(Region& region) const {
   return weight;
 }
 
-VariationRows::VariationRows(const TableView& store, const Pins& pins) : axes_left_(pins.axes_left()) {
-  if (store.u16(0) != 1 || store.u32(2) == 0) return;
+ReducedRegions reduce_regions(const TableView& store, const Pins& pins) {
+  ReducedRegions out;
+  if (store.u16(0) != 1 || store.u32(2) == 0) return out;
   const TableView list = store.from(store.u32(2));
   const std::size_t axis_count = list.u16(0), count = list.u16(2);
-  if (axis_count != pins.axis_count() || !list.holds(4, count * axis_count * 6)) return;
-  store_ = store;
+  if (axis_count != pins.axis_count() || !list.holds(4, count * axis_count * 6)) return out;
   std::map<Region, int> known;
   for (std::size_t r = 0; r < count; ++r) {
     Region region;
@@ -76,13 +76,19 @@ VariationRows::VariationRows(const TableView& store, const Pins& pins) : axes_le
     const bool constant =
         std::all_of(region.begin(), region.end(), [](const auto& axis) { return axis[1] == 0; });
     if (constant || weight == 0) {
-      from_.emplace_back(weight, -1);
+      out.from.emplace_back(weight, -1);
       continue;
     }
-    const auto [it, is_new] = known.emplace(region, static_cast<int>(regions_.size()));
-    if (is_new) regions_.push_back(region);
-    from_.emplace_back(weight, it->second);
+    const auto [it, is_new] = known.emplace(region, static_cast<int>(out.regions.size()));
+    if (is_new) out.regions.push_back(region);
+    out.from.emplace_back(weight, it->second);
   }
+  return out;
+}
+
+VariationRows::VariationRows(const TableView& store, const Pins& pins)
+    : axes_left_(pins.axes_left()), reduced_(reduce_regions(store, pins)) {
+  if (!reduced_.from.empty()) store_ = store;
 }
 
 std::vector<std::int32_t> VariationRows::read_row(VariationIndex index, TableView& group) const {
@@ -116,8 +122,8 @@ VariationRows::Row VariationRows::take(VariationIndex index) {
   double base = 0;
   for (std::size_t r = 0; r < row.size(); ++r) {
     const std::size_t region = group.u16(6 + r * 2);
-    if (region >= from_.size()) continue;
-    const auto& [weight, to] = from_[region];
+    if (region >= reduced_.from.size()) continue;
+    const auto& [weight, to] = reduced_.from[region];
     if (to < 0) {
       base += double{weight} * row[r];
     } else {
@@ -200,7 +206,7 @@ void write_group(const std::vector<std::uint16_t>& regions,
 }  // namespace
 
 std::vector<std::byte> VariationRows::write() const {
-  std::vector<int> renumbered(regions_.size(), -1);
+  std::vector<int> renumbered(reduced_.regions.size(), -1);
   std::vector<std::size_t> used;
   for (const Group& group : groups_) {
     for (const std::uint16_t r : group.regions) {
@@ -210,7 +216,7 @@ std::vector<std::byte> VariationRows::write() const {
   TableWriter out, list, data;
   list.u16(static_cast<std::uint32_t>(axes_left_)), list.u16(static_cast<std::uint32_t>(used.size()));
   for (const std::size_t r : used) {
-    for (const auto& axis : regions_[r]) list.s16(axis[0]), list.s16(axis[1]), list.s16(axis[2]);
+    for (const auto& axis : reduced_.regions[r]) list.s16(axis[0]), list.s16(axis[1]), list.s16(axis[2]);
   }
   const std::size_t list_at = 8 + groups_.size() * 4, data_at = list_at + list.size();
   out.u16(1), out.u32(static_cast<std::uint32_t>(list_at)),

@@ -42,6 +42,14 @@ class Pins {
   bool any_ = false;
 };
 
+/// The regions of an item variation store with pinned axes taken out.
+struct ReducedRegions {
+  std::vector<Region> regions;              ///< each once
+  std::vector<std::pair<float, int>> from;  ///< of each old region: weight, and new one or -1 for the base
+};
+/// Empty where the store is damaged or is not of the face's axes.
+ReducedRegions reduce_regions(const TableView& store, const Pins& pins);
+
 /// The rows of an item variation store that are asked for, renumbered in the order of asking, with pinned
 /// axes taken out.
 class VariationRows {
@@ -71,8 +79,7 @@ class VariationRows {
 
   TableView store_;
   std::size_t axes_left_ = 0;
-  std::vector<Region> regions_;              ///< reduced, each once
-  std::vector<std::pair<float, int>> from_;  ///< of each old region: weight, and new one or -1 for the base
+  ReducedRegions reduced_;
   std::vector<Group> groups_;
   std::map<std::vector<std::uint16_t>, std::size_t> open_;  ///< the last group of those regions
 };
