@@ -43,6 +43,9 @@ class GRAFEMA_API LayoutTable {
   std::vector<ScriptTags> scripts() const;
   std::vector<Tag> features() const;
   std::size_t lookup_count() const;
+  /// The tag by which the table has rules for text of `script`: the script's newer one where it has two
+  /// (`dev2` of `deva`), its own, DFLT, or `latn`; Tag{} where the table has none of them.
+  Tag find_script(Tag script) const;
   /// The lookups of `feature` for text of `script` and `language` (Tag{}: the script's default language),
   /// ascending. A script that the table does not list takes DFLT, and Latin where there is no DFLT; a
   /// language that the script does not list takes the script's default language.

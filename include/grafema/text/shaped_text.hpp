@@ -14,6 +14,8 @@ namespace grafema {
 struct ShapedGlyph {
   static constexpr std::uint8_t kNoCutBefore = 1;  ///< text that began with its cluster would look otherwise
   static constexpr std::uint8_t kLigature = 2;     ///< made of several glyphs
+  static constexpr std::uint8_t kDottedCircle =
+      4;  ///< stands in for the letter that a mark of the text lacks
 
   GlyphId glyph{};
   std::uint32_t cluster = 0;  ///< index of the first character that it shows

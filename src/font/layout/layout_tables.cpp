@@ -38,16 +38,35 @@ TableView find_record(const TableView& list, std::size_t at, Tag wanted) {
   return {};
 }
 
-TableView find_script(const TableView& scripts, Tag script) {
-  for (const Tag tried : {script, tag("DFLT"), tag("dflt"), tag("latn")}) {
-    if (const TableView found = find_record(scripts, 0, tried); !found.empty()) return found;
+/// The tag of the script's second, newer rules (OpenType, "Script tags").
+Tag newer_tag(Tag script) {
+  constexpr Tag kNewer[][2] = {
+      {tag("beng"), tag("bng2")}, {tag("deva"), tag("dev2")}, {tag("gujr"), tag("gjr2")},
+      {tag("guru"), tag("gur2")}, {tag("knda"), tag("knd2")}, {tag("mlym"), tag("mlm2")},
+      {tag("orya"), tag("ory2")}, {tag("taml"), tag("tml2")}, {tag("telu"), tag("tel2")},
+      {tag("mymr"), tag("mym2")},
+  };
+  for (const auto& [old, newer] : kNewer) {
+    if (old == script) return newer;
+  }
+  return script;
+}
+
+struct FoundScript {
+  Tag tag{};
+  TableView table;
+};
+
+FoundScript find_script_table(const TableView& scripts, Tag script) {
+  for (const Tag tried : {newer_tag(script), script, tag("DFLT"), tag("dflt"), tag("latn")}) {
+    if (const TableView found = find_record(scripts, 0, tried); !found.empty()) return {tried, found};
   }
   return {};
 }
 
 TableView find_language(const TableView& table, Tag script, Tag language) {
   if (table.u16(0) != 1) return {};
-  const TableView found = find_script(view(sub_table(table, 4)), script);
+  const TableView found = find_script_table(view(sub_table(table, 4)), script).table;
   if (language != Tag{}) {
     if (const TableView own = find_record(found, 2, language); !own.empty()) return own;
   }
@@ -116,6 +135,11 @@ std::vector<ScriptTags> LayoutTable::scripts() const {
     out.push_back({script, std::move(languages)});
   }
   return out;
+}
+
+Tag LayoutTable::find_script(Tag script) const {
+  const TableView table = view(bytes_);
+  return table.u16(0) == 1 ? find_script_table(view(sub_table(table, 4)), script).tag : Tag{};
 }
 
 std::vector<Tag> LayoutTable::features() const {

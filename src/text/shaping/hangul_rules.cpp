@@ -5,8 +5,9 @@
 namespace grafema::detail {
 namespace {
 
-constexpr ScriptFeature kFeatures[] = {
-    {tag("ljmo"), true, false, false}, {tag("vjmo"), true, false, false}, {tag("tjmo"), true, false, false}};
+constexpr ScriptFeature kFeatures[] = {{.tag = tag("ljmo"), .chosen = true},
+                                       {.tag = tag("vjmo"), .chosen = true},
+                                       {.tag = tag("tjmo"), .chosen = true}};
 
 // Unicode, section 3.12.
 constexpr char32_t kL = 0x1100, kV = 0x1161, kT = 0x11A7, kS = 0xAC00;
@@ -21,7 +22,8 @@ bool is_modern(char32_t c, char32_t first, std::uint32_t count) { return c >= fi
 class HangulRules final : public ScriptRules {
  public:
   std::span<const ScriptFeature> features() const override { return kFeatures; }
-  bool marks_take_no_room() const override { return false; }
+  MarkRoom mark_room() const override { return MarkRoom::kept; }
+  bool hangs_marks() const override { return false; }
 
   /// Joins what Unicode composes where the face has the whole, and takes apart what only parts can show.
   void prepare(ScriptWork& work) const override {

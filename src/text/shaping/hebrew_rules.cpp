@@ -47,7 +47,11 @@ std::uint8_t hebrew_class(char32_t /*mark*/, std::uint8_t own) {
 
 class HebrewRules final : public ScriptRules {
  public:
-  NormalizeRules normalizing() const override { return {compose_pointed, hebrew_class, true}; }
+  NormalizeRules normalizing() const override {
+    NormalizeRules rules;
+    rules.compose = compose_pointed, rules.combining = hebrew_class;
+    return rules;
+  }
 };
 
 }  // namespace

@@ -22,11 +22,12 @@ bool LookupRunner::ignores(const ShapeItem& item, const LookupFlags& flags) cons
   }
 }
 
-LookupRunner::Pass LookupRunner::pass_ignorable(const ShapeItem& item, bool context,
-                                                bool keeps_joiners) const {
+LookupRunner::Pass LookupRunner::pass_ignorable(const ShapeItem& item, const ChosenLookup& chosen,
+                                                bool context) const {
   if (item.is(ShapeItem::kSubstituted)) return Pass::stop;
-  if (item.is(ShapeItem::kZwnj) && !context && !positions_) return Pass::stop;
-  if (item.is(ShapeItem::kZwj) && !context && !positions_ && keeps_joiners) return Pass::stop;
+  if (positions_) return Pass::unless_it_matches;
+  if (item.is(ShapeItem::kZwnj) && (!context || chosen.keeps_non_joiners)) return Pass::stop;
+  if (item.is(ShapeItem::kZwj) && !context && chosen.keeps_joiners) return Pass::stop;
   return Pass::unless_it_matches;
 }
 
@@ -55,21 +56,25 @@ void LookupRow::add_mask(GlyphId glyph, std::vector<std::uint64_t>& out) {
   for (std::size_t w = 0; w < words; ++w) out[w] |= masks_[(known - std::size_t{1}) * words + w];
 }
 
-void LookupRunner::run(LookupRow& row) {
-  if (row.lookups.empty()) return;
+void LookupRunner::run(LookupRow& row, std::size_t first, std::size_t end) {
+  if (first == end) return;
   positions_ = row.positions;
   row_ = &row;
   const std::size_t words = row.mask_words();
   wanted_.assign(words * 3, 0);
   for (std::size_t i = 0; i < buffer_.size(); ++i) row.add_mask(buffer_[i].glyph, wanted_);
-  for (std::size_t w = 0; w < words; ++w) {
+  for (std::size_t w = first / 64; w * 64 < end; ++w) {
+    const auto below = [&](std::size_t lookup) {  // bits of the word before that lookup's
+      const std::size_t bit = lookup < w * 64 ? 0 : std::min<std::size_t>(lookup - w * 64, 64);
+      return bit == 64 ? ~std::uint64_t{0} : (std::uint64_t{1} << bit) - 1;
+    };
     // Glyphs that lookups make may wake later ones, which have higher bits.
     const auto left = [&](std::uint64_t done) {
       return wanted_[w] & wanted_[words + w] & wanted_[words * 2 + w] & ~done;
     };
-    for (std::uint64_t done = 0; left(done) != 0;) {
+    for (std::uint64_t done = below(first) | ~below(end); left(done) != 0;) {
       const auto bit = static_cast<std::size_t>(std::countr_zero(left(done)));
-      done |= bit == 63 ? ~std::uint64_t{0} : (std::uint64_t{2} << bit) - 1;
+      done |= below(w * 64 + bit + 1);
       run_lookup(row.lookups[w * 64 + bit]);
     }
   }
@@ -82,6 +87,7 @@ void LookupRunner::run_lookup(const ChosenLookup& chosen) {
   looked_until_ = 0, last_base_ = kNone;
   if (lookup.rules.front().kind != RuleKind::reverse) return run_forward(lookup, chosen);
   for (std::size_t i = buffer_.size(); i-- > 0;) {
+    syllable_ = chosen.within_syllable ? buffer_[i].syllable : std::uint16_t{0};
     if (begins_at(lookup, chosen, buffer_[i])) apply_at({lookup, chosen}, i);
   }
 }
@@ -89,6 +95,7 @@ void LookupRunner::run_lookup(const ChosenLookup& chosen) {
 void LookupRunner::run_forward(const CompiledLookup& lookup, const ChosenLookup& chosen) {
   for (std::size_t i = 0; i < buffer_.size();) {
     std::optional<std::size_t> next;
+    syllable_ = chosen.within_syllable ? buffer_[i].syllable : std::uint16_t{0};
     if (begins_at(lookup, chosen, buffer_[i])) next = apply_at({lookup, chosen}, i);
     i = next.value_or(i + 1);
   }
@@ -172,7 +179,7 @@ std::size_t LookupRunner::match_after(const LookupCall& call, std::size_t last, 
 std::size_t LookupRunner::match_before(const LookupCall& call, std::size_t at, const Places& before) {
   for (std::size_t place = 0; place < before.count; ++place) {
     if (!spend(1)) return kNone;
-    at = previous(at, call.lookup, [&](const ShapeItem& item) { return before.matches(place, item.glyph); });
+    at = previous(at, call, [&](const ShapeItem& item) { return before.matches(place, item.glyph); });
     if (at == kNone) return kNone;
   }
   return at;
@@ -202,7 +209,7 @@ std::optional<std::size_t> LookupRunner::apply_sets(const LookupCall& call, cons
   }
   std::size_t begin = at;
   for (std::size_t k = 0; k < rule.before_count; ++k) {
-    begin = previous(begin, call.lookup, [&](const ShapeItem& item) { return before[k].test(item.glyph); });
+    begin = previous(begin, call, [&](const ShapeItem& item) { return before[k].test(item.glyph); });
     if (begin == kNone) return std::nullopt;
   }
   if (!spend(rule.sets.size())) return std::nullopt;

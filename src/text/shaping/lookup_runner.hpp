@@ -12,9 +12,11 @@ namespace grafema::detail {
 /// A lookup as a recipe wants it: for which glyphs, and with which value of its feature.
 struct ChosenLookup {
   std::uint16_t lookup = 0;
-  std::uint32_t mask = 1;      ///< it begins only at glyphs that have one of these bits
-  std::uint32_t value = 1;     ///< which alternate, from 1
-  bool keeps_joiners = false;  ///< a zero width joiner between glyphs stops a match
+  std::uint32_t mask = 1;          ///< it begins only at glyphs that have one of these bits
+  std::uint32_t value = 1;         ///< which alternate, from 1
+  bool keeps_joiners = false;      ///< a zero width joiner between glyphs stops a match
+  bool keeps_non_joiners = false;  ///< a zero width non-joiner does, in contexts too
+  bool within_syllable = false;    ///< what is of another syllable stops a match
   const CompiledLookup* compiled = nullptr;
 };
 
@@ -52,7 +54,11 @@ class LookupRunner {
 
   /// Applies all lookups that may begin with any glyph of the buffer, one after the other. Those of GPOS move
   /// glyphs in font units, y up.
-  void run(LookupRow& row);
+  void run(LookupRow& row) { run(row, 0, row.lookups.size()); }
+  /// The same with the lookups from `first` to `end` of the row.
+  void run(LookupRow& row, std::size_t first, std::size_t end);
+  /// Applies one lookup, with no thought of what it may begin with.
+  void run_lookup(const ChosenLookup& chosen);
   /// Whether work was left out because a hostile face asked for too much.
   bool gave_up() const { return steps_ == 0; }
 
@@ -87,30 +93,28 @@ class LookupRunner {
   }
   bool begins_at(const CompiledLookup& lookup, const ChosenLookup& chosen, const ShapeItem& item) const {
     return (item.features & chosen.mask) != 0 && lookup.covered.test(item.glyph) &&
-           pass(item, lookup, false, false) != Pass::over;
+           pass(item, lookup.ignores ? &lookup.flags : nullptr, chosen, false) != Pass::over;
   }
-  void run_lookup(const ChosenLookup& chosen);
   void run_forward(const CompiledLookup& lookup, const ChosenLookup& chosen);
 
-  Pass pass(const ShapeItem& item, const CompiledLookup& lookup, bool context, bool keeps_joiners) const {
-    return pass(item, lookup.ignores ? &lookup.flags : nullptr, context, keeps_joiners);
-  }
   /// `flags`: null where they make it pass over nothing.
-  Pass pass(const ShapeItem& item, const LookupFlags* flags, bool context, bool keeps_joiners) const {
+  Pass pass(const ShapeItem& item, const LookupFlags* flags, const ChosenLookup& chosen, bool context) const {
     if (flags != nullptr && ignores(item, *flags)) return Pass::over;
-    return item.is(ShapeItem::kIgnorable) ? pass_ignorable(item, context, keeps_joiners) : Pass::stop;
+    return item.is(ShapeItem::kIgnorable) ? pass_ignorable(item, chosen, context) : Pass::stop;
   }
   bool ignores(const ShapeItem& item, const LookupFlags& flags) const;
-  Pass pass_ignorable(const ShapeItem& item, bool context, bool keeps_joiners) const;
+  Pass pass_ignorable(const ShapeItem& item, const ChosenLookup& chosen, bool context) const;
+  bool is_beyond(const ShapeItem& item) const { return syllable_ != 0 && item.syllable != syllable_; }
   /// The nearest item after or before `at` for which `accepts` holds, passing over what the lookup does not
   /// see; kNone where another one comes first.
   template <class Accepts>
   std::size_t next(std::size_t at, const LookupCall& call, bool context, Accepts accepts) const;
   template <class Accepts>
-  std::size_t previous(std::size_t at, const LookupFlags* flags, Accepts accepts) const;
+  std::size_t previous(std::size_t at, const LookupFlags* flags, const ChosenLookup& chosen,
+                       Accepts accepts) const;
   template <class Accepts>
-  std::size_t previous(std::size_t at, const CompiledLookup& lookup, Accepts accepts) const {
-    return previous(at, lookup.ignores ? &lookup.flags : nullptr, accepts);
+  std::size_t previous(std::size_t at, const LookupCall& call, Accepts accepts) const {
+    return previous(at, call.lookup.ignores ? &call.lookup.flags : nullptr, call.chosen, accepts);
   }
 
   /// Where the lookup goes on after it was applied at `at`; nothing where no rule of it applies.
@@ -152,6 +156,7 @@ class LookupRunner {
   bool left_to_right_, positions_ = false;
   std::uint16_t last_ligature_ = 0;
   std::size_t steps_ = 0;
+  std::uint16_t syllable_ = 0;                        ///< the only one that the lookup sees; 0: all
   std::size_t looked_until_ = 0, last_base_ = kNone;  ///< of marks: where bases were looked for
   LookupRow* row_ = nullptr;
   std::vector<std::uint64_t>& wanted_;  ///< the row's lookups that glyphs of the buffer may begin
@@ -163,7 +168,8 @@ std::size_t LookupRunner::next(std::size_t at, const LookupCall& call, bool cont
   const std::size_t end = std::min(buffer_.size(), at + 1 + kMostSkipped);
   for (std::size_t i = at + 1; i < end; ++i) {
     const ShapeItem& item = buffer_[i];
-    const Pass how = pass(item, call.lookup, context, call.chosen.keeps_joiners);
+    if (is_beyond(item)) return kNone;
+    const Pass how = pass(item, call.lookup.ignores ? &call.lookup.flags : nullptr, call.chosen, context);
     if (how == Pass::over) continue;
     if (accepts(item)) return i;
     if (how == Pass::stop) return kNone;
@@ -172,10 +178,12 @@ std::size_t LookupRunner::next(std::size_t at, const LookupCall& call, bool cont
 }
 
 template <class Accepts>
-std::size_t LookupRunner::previous(std::size_t at, const LookupFlags* flags, Accepts accepts) const {
+std::size_t LookupRunner::previous(std::size_t at, const LookupFlags* flags, const ChosenLookup& chosen,
+                                   Accepts accepts) const {
   for (std::size_t i = at; i-- > 0 && at - i <= kMostSkipped;) {
     const ShapeItem& item = buffer_[i];
-    const Pass how = pass(item, flags, true, false);
+    if (is_beyond(item)) return kNone;
+    const Pass how = pass(item, flags, chosen, true);
     if (how == Pass::over) continue;
     if (accepts(item)) return i;
     if (how == Pass::stop) return kNone;

@@ -9,6 +9,7 @@
 #include <array>
 
 #include "grafema/unicode/characters.hpp"
+#include "unicode/compositions.hpp"
 
 namespace grafema::detail {
 namespace {
@@ -44,7 +45,10 @@ class Normalizing {
     bool marks = false;
     for (std::size_t i = 0; i < items_.size(); ++i) {
       const bool before_mark = i + 1 < items_.size() && items_[i + 1].is(ShapeItem::kMark);
-      i += take_apart(i, before_mark || items_[i].is(ShapeItem::kMark)) - 1;
+      const bool wanted = before_mark || items_[i].is(ShapeItem::kMark) ||
+                          (rules_.take_apart != nullptr && rules_.take_apart(items_[i].character));
+      i += (is_kept(i) ? 1 : take_apart(i, wanted)) - 1;
+      if (rules_.first_half != nullptr) i += halve(i);
       marks = marks || items_[i].is(ShapeItem::kMark);
     }
     if (marks) order_marks();
@@ -54,6 +58,16 @@ class Normalizing {
 
  private:
   bool has(char32_t c) const { return face_.find_glyph(c) != kMissingGlyph; }
+
+  bool is_kept(std::size_t at) const { return rules_.keep != nullptr && rules_.keep(items_[at].character); }
+
+  /// Puts the left half of a vowel before it. Returns how many items that added.
+  std::size_t halve(std::size_t at) {
+    ShapeItem half = items_[at];
+    half.character = rules_.first_half(half.character);
+    if (half.character == 0 || !has(half.character)) return 0;
+    return items_.replace(at, 0, {&half, 1}) ? 1 : 0;
+  }
 
   /// Replaces a character by its parts where those are wanted or it is not there. Returns how many items
   /// stand there now.
@@ -119,7 +133,8 @@ class Normalizing {
       const ShapeItem& item = all[i];
       const bool blocked = starter < kept && kept - starter > 1 && all[kept - 1].combining >= item.combining;
       if (starter < kept && item.combining != 0 && !blocked) {
-        const char32_t whole = composed(all[starter].character, item.character);
+        const bool on_mark = !rules_.compose_on_marks && is_mark(all[starter].character);
+        const char32_t whole = on_mark ? 0 : composed(all[starter].character, item.character);
         if (whole != 0 && has(whole)) {
           all[starter].character = whole;
           const std::uint32_t least = std::min(all[starter].cluster, item.cluster);

@@ -77,7 +77,7 @@ std::optional<std::size_t> LookupRunner::apply_cursive(const LookupCall& call, c
   const std::optional<Anchor> entry = cursive->entry(buffer_[at].glyph);
   if (!entry) return std::nullopt;
   const std::size_t before =
-      previous(at, call.lookup, [](const ShapeItem& item) { return !item.is(ShapeItem::kIgnorable); });
+      previous(at, call, [](const ShapeItem& item) { return !item.is(ShapeItem::kIgnorable); });
   if (before == kNone) return std::nullopt;
   const std::optional<Anchor> exit = cursive->exit(buffer_[before].glyph);
   if (!exit) return std::nullopt;
@@ -172,7 +172,7 @@ std::optional<std::size_t> LookupRunner::apply_mark_to_mark(const LookupCall& ca
   // Marks that the lookup does not see lie between; a letter ends the search.
   LookupFlags flags = call.lookup.flags;
   flags.ignore_bases = flags.ignore_ligatures = flags.ignore_marks = false;
-  const std::size_t before = previous(at, &flags, [](const ShapeItem& item) {
+  const std::size_t before = previous(at, &flags, call.chosen, [](const ShapeItem& item) {
     return !item.is(ShapeItem::kIgnorable) || item.kind == GlyphClass::mark;
   });
   if (before == kNone || buffer_[before].kind != GlyphClass::mark) return std::nullopt;

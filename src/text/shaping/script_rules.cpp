@@ -11,21 +11,36 @@ const ScriptRules& plain_rules() {
   return rules;
 }
 
-const ScriptRules& script_rules(Tag script) {
+namespace {
+
+/// Scripts whose letters join, and whose marks make syllables as those of the universal model do.
+constexpr Tag kJoining[] = {tag("mand"), tag("nko "), tag("adlm"), tag("mong"), tag("phag"), tag("mani"),
+                            tag("phlp"), tag("rohg"), tag("sogd"), tag("chrs"), tag("ougr")};
+/// Scripts of the universal model (OpenType, "Universal Shaping Engine", and scripts of their kind since).
+constexpr Tag kUniversal[] = {
+    tag("ahom"), tag("bali"), tag("batk"), tag("bhks"), tag("brah"), tag("bugi"), tag("buhd"), tag("cakm"),
+    tag("cham"), tag("cpmn"), tag("diak"), tag("dogr"), tag("dupl"), tag("egyp"), tag("elym"), tag("gong"),
+    tag("gonm"), tag("gran"), tag("hano"), tag("hmng"), tag("hmnp"), tag("java"), tag("kali"), tag("kawi"),
+    tag("khar"), tag("khoj"), tag("kits"), tag("kthi"), tag("lana"), tag("lepc"), tag("limb"), tag("mahj"),
+    tag("maka"), tag("marc"), tag("medf"), tag("modi"), tag("mtei"), tag("mult"), tag("nagm"), tag("nand"),
+    tag("newa"), tag("rjng"), tag("saur"), tag("shrd"), tag("sidd"), tag("sind"), tag("sinh"), tag("sogo"),
+    tag("soyo"), tag("sund"), tag("sylo"), tag("tagb"), tag("takr"), tag("tale"), tag("talu"), tag("tavt"),
+    tag("tfng"), tag("tglg"), tag("tibt"), tag("tirh"), tag("tnsa"), tag("toto"), tag("vith"), tag("wcho"),
+    tag("yezi"), tag("zanb")};
+
+template <std::size_t Count>
+bool holds(const Tag (&list)[Count], Tag script) {
+  return std::find(std::begin(list), std::end(list), script) != std::end(list);
+}
+
+}  // namespace
+
+const ScriptRules& script_rules(Tag script, Tag found) {
+  const bool is_there =
+      found != Tag{} && found != tag("DFLT") && found != tag("dflt") && found != tag("latn");
   switch (script) {
     case tag("arab"):
     case tag("syrc"):
-    case tag("mand"):
-    case tag("nko "):
-    case tag("adlm"):
-    case tag("mong"):
-    case tag("phag"):
-    case tag("mani"):
-    case tag("phlp"):
-    case tag("rohg"):
-    case tag("sogd"):
-    case tag("chrs"):
-    case tag("ougr"):
       return joining_rules();
     case tag("hebr"):
       return hebrew_rules();
@@ -34,8 +49,24 @@ const ScriptRules& script_rules(Tag script) {
     case tag("thai"):
     case tag("lao "):
       return thai_rules();
+    case tag("khmr"):
+      return khmer_rules();
+    case tag("mymr"):
+      // Faces with the older tag expect text as it is seen.
+      return is_there && found != script ? myanmar_rules() : plain_rules();
+    case tag("beng"):
+    case tag("deva"):
+    case tag("gujr"):
+    case tag("guru"):
+    case tag("knda"):
+    case tag("mlym"):
+    case tag("orya"):
+    case tag("taml"):
+    case tag("telu"):
+      return is_there ? indic_rules() : plain_rules();
     default:
-      return plain_rules();
+      if (holds(kJoining, script)) return universal_joining_rules();
+      return is_there && holds(kUniversal, script) ? universal_rules() : plain_rules();
   }
 }
 

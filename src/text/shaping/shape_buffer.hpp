@@ -36,6 +36,11 @@ struct ShapeItem {
   std::uint8_t part = 0, parts = 1;
   Attachment attachment{};
   std::int32_t attached = 0;  ///< where the item stands that it hangs on, counted from itself
+  /// Of scripts that are shaped by syllables: the class of the character and the place that it wants (see
+  /// the script's rules), and which syllable it is part of: a number and the kind; 0 where it is of none.
+  std::uint8_t category = 0, place = 0;
+  std::uint16_t syllable = 0;
+  bool is_circle = false;  ///< a dotted circle that stands in for a letter
   float advance = 0, x = 0, y = 0;
 
   bool is(std::uint8_t flag) const { return (flags & flag) != 0; }

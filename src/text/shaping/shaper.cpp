@@ -8,6 +8,7 @@
 
 #include "grafema/unicode/characters.hpp"
 #include "text/shaping/normalize.hpp"
+#include "text/shaping/syllables.hpp"
 
 namespace grafema::detail {
 namespace {
@@ -133,9 +134,22 @@ void Shaper::set_kinds(const FaceLookups& face) {
   }
 }
 
-void Shaper::substitute(FaceLookups& face, ShapingRecipe& recipe) {
+/// A mark that begins a word stands on a dotted circle, where the face has one.
+void Shaper::add_circle(const FaceLookups& face) {
+  if (buffer_.size() == 0 || !buffer_[0].is(ShapeItem::kMark) || buffer_[0].is(ShapeItem::kIgnorable)) return;
+  ShapeItem circle = made_circle(face, buffer_[0]);
+  if (circle.glyph != kMissingGlyph) buffer_.replace(0, 0, {&circle, 1});
+}
+
+void Shaper::substitute(FaceLookups& face, ShapingRecipe& recipe, ScriptWork& work) {
   LookupRunner runner(face, buffer_, recipe.left_to_right, masks_);
-  runner.run(recipe.substitutions);
+  std::size_t done = 0;
+  for (const StageHook& stage : recipe.hooks) {
+    runner.run(recipe.substitutions, done, stage.lookups);
+    done = stage.lookups;
+    recipe.rules->act(work, stage.hook);
+  }
+  runner.run(recipe.substitutions, done, recipe.substitutions.lookups.size());
   recipe.gave_up = recipe.gave_up || runner.gave_up();
   buffer_.close_gap();
 }
@@ -154,15 +168,22 @@ void Shaper::position(FaceLookups& face, ShapingRecipe& recipe) {
     const bool hidden = item.is(ShapeItem::kIgnorable) && !item.is(ShapeItem::kSubstituted);
     item.advance = hidden ? 0 : values_[i];
   }
+  const MarkRoom room = recipe.rules->mark_room();
+  if (has_marks_) take_room(MarkRoom::taken_before_positioning, room);
   LookupRunner runner(face, buffer_, recipe.left_to_right, masks_);
   runner.run(recipe.positions);
   recipe.gave_up = recipe.gave_up || runner.gave_up();
   if (recipe.kerns) kern(face, recipe);
   if (!has_marks_) return;
-  for (std::size_t i = 0; i < count && recipe.rules->marks_take_no_room(); ++i) {
+  take_room(MarkRoom::taken_after_positioning, room);
+  if (!recipe.places_marks && recipe.rules->hangs_marks()) hang_marks(face);
+}
+
+/// Marks lose their room if this is when they do.
+void Shaper::take_room(MarkRoom when, MarkRoom now) {
+  for (std::size_t i = 0; i < buffer_.size() && when == now; ++i) {
     if (buffer_[i].kind == GlyphClass::mark) buffer_[i].advance = 0;
   }
-  if (!recipe.places_marks) hang_marks(face);
 }
 
 /// Kerning of pairs as the metrics have it, for a face whose GPOS has none.
@@ -266,16 +287,18 @@ void Shaper::shape(FaceLookups& face, ShapingRecipe& recipe, const Word& word,
   if (word.characters.empty()) return;
   fill(word);
   mirror(face, recipe, recipe.left_to_right == word.reversed);
-  ScriptWork work{buffer_, face, word.around, recipe.script, recipe.script_bits, items_, numbers_};
+  ScriptWork work{buffer_, face,    recipe.memory, word.around, recipe.script, recipe.script_bits,
+                  items_,  numbers_};
   recipe.rules->prepare(work);
   if (!simple_ || !find_glyphs(face)) {
     normalize(buffer_, face, recipe.rules->normalizing(), recipe.places_marks);
   }
+  if (!recipe.rules->finds_broken()) add_circle(face);
   recipe.rules->choose(work);
   set_ranges(recipe, word);
   set_fractions(recipe);
   set_kinds(face);
-  substitute(face, recipe);
+  substitute(face, recipe, work);
   position(face, recipe);
   finish_attachments(recipe);
   const std::span<const ShapeItem> items = buffer_.close_gap();
@@ -287,7 +310,8 @@ void Shaper::shape(FaceLookups& face, ShapingRecipe& recipe, const Word& word,
     to->glyph = item.glyph, to->cluster = item.cluster;
     to->advance = item.advance, to->x = item.x, to->y = item.y;
     to->flags = static_cast<std::uint8_t>((item.is(ShapeItem::kNoCutBefore) ? ShapedGlyph::kNoCutBefore : 0) |
-                                          (item.is(ShapeItem::kLigated) ? ShapedGlyph::kLigature : 0));
+                                          (item.is(ShapeItem::kLigated) ? ShapedGlyph::kLigature : 0) |
+                                          (item.is_circle ? ShapedGlyph::kDottedCircle : 0));
     to->parts = item.parts;
     ++to;
   }

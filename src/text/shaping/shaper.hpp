@@ -30,9 +30,11 @@ class Shaper {
   void set_ranges(const ShapingRecipe& recipe, const Word& word);
   void set_fractions(const ShapingRecipe& recipe);
   void set_kinds(const FaceLookups& face);
-  void substitute(FaceLookups& face, ShapingRecipe& recipe);
+  void add_circle(const FaceLookups& face);
+  void substitute(FaceLookups& face, ShapingRecipe& recipe, ScriptWork& work);
   void position(FaceLookups& face, ShapingRecipe& recipe);
   void kern(const FaceLookups& face, const ShapingRecipe& recipe);
+  void take_room(MarkRoom when, MarkRoom now);
   void hang_marks(const FaceLookups& face);
   void finish_attachments(const ShapingRecipe& recipe);
   bool find_glyphs(const FaceLookups& lookups);

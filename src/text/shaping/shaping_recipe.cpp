@@ -21,7 +21,7 @@ struct Wanted {
   Tag tag{};
   std::uint32_t mask = kForAll, value = 1;
   std::size_t stage = 0;
-  bool keeps_joiners = false;
+  bool keeps_joiners = false, keeps_non_joiners = false, within_syllable = false;
 };
 
 using LookupList = std::vector<ChosenLookup>;
@@ -31,7 +31,8 @@ class RecipeMaker {
   RecipeMaker(FaceLookups& face, const RecipeRequest& request) : face_(face), request_(request) {
     recipe_.script = request.script;
     recipe_.left_to_right = request.left_to_right;
-    recipe_.rules = &script_rules(request.script);
+    recipe_.memory.found = face.face()->substitutions().find_script(request.script);
+    recipe_.rules = &script_rules(request.script, recipe_.memory.found);
     recipe_.language = choose_language();
   }
 
@@ -50,7 +51,8 @@ class RecipeMaker {
     recipe_.denominator = want_chosen(tag("dnom"));
     want_script_features();
     for (const Tag common : kCommon) {
-      if (!is_wanted(common)) want(common);
+      const std::span<const Tag> out = recipe_.rules->leaves_out();
+      if (!is_wanted(common) && std::find(out.begin(), out.end(), common) == out.end()) want(common);
     }
     take_settings();
     const bool gpos_kern = has(face.positions(), tag("kern"));
@@ -68,8 +70,9 @@ class RecipeMaker {
   Tag choose_language() const {
     for (const Tag tried : language_tags(request_.language)) {
       for (const LayoutTable* table : {&face_.face()->substitutions(), &face_.face()->positions()}) {
+        const Tag found = table->find_script(request_.script);
         for (const ScriptTags& script : table->scripts()) {
-          const bool same = script.script == request_.script;
+          const bool same = script.script == found && found != tag("DFLT");
           if (same &&
               std::find(script.languages.begin(), script.languages.end(), tried) != script.languages.end()) {
             return tried;
@@ -81,11 +84,11 @@ class RecipeMaker {
   }
 
   std::uint32_t new_bit() { return next_bit_ < kBits ? std::uint32_t{1} << next_bit_++ : 0U; }
-  void want(Tag feature) { wanted_.push_back({feature, kForAll, 1, stage_, false}); }
+  void want(Tag feature) { wanted_.push_back({feature, kForAll, 1, stage_}); }
   std::uint32_t want_chosen(Tag feature) {
     const bool there = has(face_.face()->substitutions(), feature);
     const std::uint32_t bit = there ? new_bit() : 0U;
-    if (bit != 0) wanted_.push_back({feature, bit, 1, stage_, false});
+    if (bit != 0) wanted_.push_back({feature, bit, 1, stage_});
     return bit;
   }
   bool is_wanted(Tag feature) const {
@@ -100,8 +103,10 @@ class RecipeMaker {
     for (const ScriptFeature& feature : recipe_.rules->features()) {
       std::uint32_t bit = kForAll;
       if (feature.chosen) bit = has(face_.face()->substitutions(), feature.tag) ? new_bit() : 0U;
-      wanted_.push_back({feature.tag, bit, 1, stage_, feature.keeps_joiners});
+      wanted_.push_back({feature.tag, bit, 1, stage_, feature.keeps_joiners, feature.keeps_non_joiners,
+                         feature.within_syllable});
       recipe_.script_bits.push_back(feature.chosen ? bit : 0U);
+      if (feature.hook != 0) recipe_.hooks.push_back({stage_, feature.hook});
       if (feature.ends_stage) ++stage_;
     }
   }
@@ -118,7 +123,7 @@ class RecipeMaker {
       } else if (setting.value != 0) {
         const std::uint32_t bit = new_bit();
         if (bit == 0) continue;
-        wanted_.push_back({setting.tag, bit, setting.value, stage_, false});
+        wanted_.push_back({setting.tag, bit, setting.value, stage_});
         recipe_.ranges.push_back({bit, setting.start, setting.end, true});
       } else {
         for (Wanted& w : wanted_) {
@@ -148,7 +153,7 @@ class RecipeMaker {
       w.value = value;
       found = true;
     }
-    if (!found) wanted_.push_back({feature, mask, value, stage_, false});
+    if (!found) wanted_.push_back({feature, mask, value, stage_});
   }
 
   void build() {
@@ -165,10 +170,20 @@ class RecipeMaker {
       add(face.substitutions().find_lookups(recipe_.script, recipe_.language, w.tag), w, stages[w.stage]);
       add(face.positions().find_lookups(recipe_.script, recipe_.language, w.tag), w, positions);
     }
-    for (LookupList& stage : stages) {
-      finish(stage, false);
+    auto hook = recipe_.hooks.begin();
+    for (std::size_t s = 0; s < stages.size(); ++s) {
+      finish(stages[s], false);
       // One stage after the other is one list: its order is all that they are for.
-      recipe_.substitutions.lookups.insert(recipe_.substitutions.lookups.end(), stage.begin(), stage.end());
+      LookupList& all = recipe_.substitutions.lookups;
+      all.insert(all.end(), stages[s].begin(), stages[s].end());
+      for (; hook != recipe_.hooks.end() && hook->lookups == s; ++hook) hook->lookups = all.size();
+    }
+    for (const ScriptFeature& feature : recipe_.rules->features()) {
+      std::vector<const CompiledLookup*>& own = recipe_.memory.lookups.emplace_back();
+      for (const std::uint16_t lookup :
+           face.substitutions().find_lookups(recipe_.script, recipe_.language, feature.tag)) {
+        own.push_back(&face_.substitution(lookup));
+      }
     }
     finish(positions, true);
     recipe_.positions.lookups = std::move(positions);
@@ -176,7 +191,8 @@ class RecipeMaker {
   }
   static void add(const std::vector<std::uint16_t>& lookups, const Wanted& w, LookupList& list) {
     for (const std::uint16_t lookup : lookups) {
-      list.push_back({lookup, w.mask, w.value, w.keeps_joiners, nullptr});
+      list.push_back(
+          {lookup, w.mask, w.value, w.keeps_joiners, w.keeps_non_joiners, w.within_syllable, nullptr});
     }
   }
   void finish(LookupList& list, bool positions) {
@@ -187,6 +203,7 @@ class RecipeMaker {
       if (kept > 0 && list[kept - 1].lookup == each.lookup && list[kept - 1].value == each.value) {
         list[kept - 1].mask |= each.mask;
         list[kept - 1].keeps_joiners = list[kept - 1].keeps_joiners && each.keeps_joiners;
+        list[kept - 1].keeps_non_joiners = list[kept - 1].keeps_non_joiners && each.keeps_non_joiners;
       } else {
         list[kept++] = each;
       }

@@ -18,12 +18,20 @@ struct RangedFeature {
   bool on = true;                    ///< false: the glyphs of the range lose the bit that all others have
 };
 
+/// What a script's rules do between lookups.
+struct StageHook {
+  std::size_t lookups = 0;  ///< of `ShapingRecipe::substitutions` stand before it
+  std::uint8_t hook = 0;
+};
+
 struct ShapingRecipe {
   Tag script{}, language{};
   bool left_to_right = true;
   const ScriptRules* rules = nullptr;
   LookupRow substitutions, positions;
   std::vector<std::uint32_t> script_bits;  ///< in the order of ScriptRules::features
+  std::vector<StageHook> hooks;
+  ScriptMemory memory;
   std::vector<RangedFeature> ranges;
   std::uint32_t numerator = 0, denominator = 0, fraction = 0;  ///< bits around a fraction slash
   std::uint32_t mirrored = 0;  ///< bit of characters to which the face has the form for right to left

@@ -17,7 +17,12 @@ bool is_above(char32_t c) {
 
 class ThaiRules final : public ScriptRules {
  public:
-  NormalizeRules normalizing() const override { return {nullptr, nullptr, false}; }
+  NormalizeRules normalizing() const override {
+    NormalizeRules rules;
+    rules.compose_marks = false;
+    return rules;
+  }
+  bool hangs_marks() const override { return false; }
 
   void prepare(ScriptWork& work) const override {
     ShapeBuffer& items = work.buffer;
