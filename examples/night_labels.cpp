@@ -9,12 +9,21 @@
 #include "demo_face.hpp"
 #include "grafema/atlas/atlas.hpp"
 #include "grafema/atlas/bake.hpp"
+#include "grafema/base/utf8.hpp"
 #include "grafema/draw/emit.hpp"
 #include "grafema/draw/ready_motions.hpp"
 #include "grafema/files/files.hpp"
 #include "grafema/unicode/character_sets.hpp"
 
 using namespace grafema;
+
+namespace {
+
+/// "Night tram 12"
+constexpr char32_t kNeonSign[] = U"\u591C\u884C12";
+constexpr const char* kJapaneseFace = "/usr/share/fonts/opentype/ipaexfont-gothic/ipaexg.ttf";
+
+}  // namespace
 
 NightScene::NightScene(TextContext& context) : context_(context) {
   make_signs();
@@ -77,12 +86,32 @@ void NightScene::place(Label& label, const Placement& placement) {
 
 void NightScene::make_signs() {
   for (const Sign& sign : street_.signs) {
+    if (sign.neon) {
+      make_neon(sign);
+      continue;
+    }
     Label* label = add(world_, sign.text, sign.late ? "sign-late" : "sign", 48);
     place(*label, {.anchor = {0.5F, 0.5F},
                    .kind = PlaceKind::world,
                    .world_per_pixel = 0.009F,
                    .world = sign.label_plane()});
   }
+}
+
+/// A sign whose letters stand one below the other: in Japanese where the baked faces have it.
+void NightScene::make_neon(const Sign& sign) {
+  const bool has_kanji = context_.fonts().find(kNeonSign[0]).glyph != kMissingGlyph;
+  std::string text;
+  for (const char32_t c : has_kanji ? std::u32string(kNeonSign) : U"") append_utf8(text, c);
+  Label* label = add(world_, has_kanji ? text.c_str() : sign.text, "neon", 48);
+  TextStyle style{.size = 84, .writing = WritingMode::vertical_rl, .stance = LetterStance::upright};
+  if (!has_kanji) style.size = 40;
+  style.digits_across = 2;
+  if (!label->set_style(style)) std::fprintf(stderr, "%s: style refused\n", sign.text);
+  place(*label, {.anchor = {0.5F, 0.5F},
+                 .kind = PlaceKind::world,
+                 .world_per_pixel = 0.009F,
+                 .world = sign.label_plane()});
 }
 
 void NightScene::make_trams() {
@@ -118,5 +147,10 @@ std::shared_ptr<const Atlas> bake_letters(FontStack& fonts) {
   recipe.size = 56;
   recipe.reach = 8;
   fonts = FontStack{face};
+  if (const auto japanese = open_face(kJapaneseFace)) {
+    recipe.faces.push_back(*japanese);
+    recipe.characters.insert(recipe.characters.end(), kNeonSign, kNeonSign + 2);
+    fonts.add(*japanese);
+  }
   return or_built_in(bake(recipe));
 }

@@ -11,8 +11,8 @@
 #include "grafema/draw/quad_buffer.hpp"
 #include "street.hpp"
 
-/// A bold sans where the system has one, else the face of the library, baked once: one page of distances
-/// serves all sizes.
+/// A bold sans where the system has one, else the face of the library, baked once, with the ideographs of a
+/// sign where there is a face of them: one page of distances serves all sizes.
 std::shared_ptr<const grafema::Atlas> bake_letters(grafema::FontStack& fonts);
 
 /// Needs a current OpenGL context as long as it lives.
@@ -33,6 +33,7 @@ class NightScene {
   grafema::Label* add(std::vector<grafema::Label*>& list, const char* text, const char* look, float size);
   static void place(grafema::Label& label, const grafema::Placement& placement);
   void make_signs();
+  void make_neon(const Sign& sign);
   void make_trams();
   void make_hud();
   void show(const Painter& paint, std::vector<grafema::Label*>& labels, const grafema::View& view);

@@ -67,7 +67,8 @@ Street::Street() {
            {"Pale Orchard", -kWall + 0.12F, 2.6F, -10, 90},
            {"Ninth Lantern", kWall - 0.12F, 2.6F, -14, -90},
            {"Marrow Hill", 0, 6.2F, -26, 0},
-           {"Caf\xC3\xA9 Orv\xC3\xA9lie", -kWall + 0.12F, 2.6F, -20, 90}};
+           {"Caf\xC3\xA9 Orv\xC3\xA9lie", -kWall + 0.12F, 2.6F, -20, 90},
+           {"LANTERN", kWall - 0.95F, 4.5F, -4.6F, 0, false, true}};
   trams = {{"4", "Ilse Varga", 1.7F, -9, 2.0F},
            {"12", "Tomek Oyelaran", -1.7F, -16, -1.6F},
            {"N1", "Wren Achterberg", 1.7F, -34, 2.4F}};
@@ -153,7 +154,9 @@ void Street::build_signs() {
       return Vertex{
           plane.m[0] * u + plane.m[12], plane.m[13] + v, plane.m[2] * u + plane.m[14], 0.012F, 0.03F, 0.05F};
     };
-    quad(corner(-2.2F, -0.45F), corner(2.2F, -0.45F), corner(2.2F, 0.45F), corner(-2.2F, 0.45F));
+    const auto& half = sign.neon ? kNeonBoard : kBoard;
+    quad(corner(-half[0], -half[1]), corner(half[0], -half[1]), corner(half[0], half[1]),
+         corner(-half[0], half[1]));
   }
 }
 

@@ -9,11 +9,14 @@
 /// A board on a wall or over the street; its label lies a little in front of it.
 struct Sign {
   const char* text;
-  float x, y, z, degrees;  ///< about the upright axis; 0 looks at the camera
-  bool late = false;
+  float x, y, z, degrees;           ///< about the upright axis; 0 looks at the camera
+  bool late = false, neon = false;  ///< neon: a narrow board, its letters one below the other
 
   grafema::Matrix4 label_plane() const;
 };
+
+/// Half the width and height of a board.
+constexpr float kBoard[2] = {2.2F, 0.45F}, kNeonBoard[2] = {0.5F, 1.55F};
 
 struct Tram {
   const char *line, *driver;

@@ -29,6 +29,7 @@
 #include "grafema/text/character_check.hpp"
 #include "grafema/text/paragraph.hpp"
 #include "grafema/text/reveal.hpp"
+#include "grafema/text/script_check.hpp"
 #include "grafema/text/shaped_text.hpp"
 #include "grafema/text/solid_text.hpp"
 #include "grafema/text/text_outline.hpp"

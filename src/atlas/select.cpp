@@ -6,6 +6,7 @@
 #include <cmath>
 #include <map>
 
+#include "font/layout/related_characters.hpp"
 #include "grafema/atlas/bake.hpp"
 #include "grafema/font/font_stack.hpp"
 #include "grafema/font/reachable.hpp"
@@ -56,7 +57,11 @@ void choose_characters(const AtlasRecipe& recipe, Chosen& chosen, Notes* notes) 
   const std::span<const Tag> features =
       recipe.features.empty() ? default_features() : std::span<const Tag>(recipe.features);
   for (std::size_t face = 0; face < recipe.faces.size(); ++face) {
-    for (const GlyphId glyph : reachable_glyphs(*recipe.faces[face], of_face[face], features)) {
+    std::vector<char32_t>& own = of_face[face];
+    std::sort(own.begin(), own.end());
+    own.erase(std::unique(own.begin(), own.end()), own.end());
+    own = detail::related_characters(*recipe.faces[face], own);
+    for (const GlyphId glyph : reachable_glyphs(*recipe.faces[face], own, features)) {
       chosen[{face, index_of(glyph)}];
     }
   }

@@ -21,6 +21,9 @@ std::string sentence(const Note& note) {
       return fmt::format("no face has U+{:04X}; the missing-glyph shape stands in", note.character);
     case NoteKind::replaced_byte:
       return fmt::format("byte {} of the text is not UTF-8; U+FFFD stands in", note.position);
+    case NoteKind::broken_cluster:
+      return fmt::format("mark U+{:04X} at byte {} has no letter to stand on; a dotted circle shows it",
+                         note.character, note.position);
     case NoteKind::damaged_glyph:
       return fmt::format("glyph {}{} is damaged and is drawn as nothing", note.position,
                          note.face.empty() ? "" : " of " + note.face);

@@ -171,9 +171,9 @@ void Label::set_motion(Motion motion) {
 }
 
 bool Label::State::is_moving() const {
-  return motion || on_path.path || std::any_of(styles.begin(), styles.end(), [](const DrawnStyle& drawn) {
-           return bool{drawn.motion};
-         });
+  return motion || on_path.path || has_turned_letters() ||
+         std::any_of(styles.begin(), styles.end(),
+                     [](const DrawnStyle& drawn) { return bool{drawn.motion}; });
 }
 
 Result<void> Label::set_path(const OnPath& path) {

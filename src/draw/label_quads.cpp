@@ -14,7 +14,9 @@ namespace {
 
 /// A picture of this size whose pen stands at the quarter pixel that is nearest to the glyph's.
 GlyphKey key_of(FaceId face, const PlacedGlyph& glyph, float size) {
-  const float quarters = glyph.origin().x * 4, within = quarters - std::floor(quarters / 4) * 4;
+  const PixelPoint origin = glyph.origin();
+  const float quarters = (glyph.turned ? origin.y : origin.x) * 4,
+              within = quarters - std::floor(quarters / 4) * 4;
   const auto phase = static_cast<std::uint8_t>(static_cast<int>(within + 0.5F) & 3);
   return {face, glyph.glyph, static_cast<std::uint16_t>(std::clamp(std::round(size * 4), 0.0F, 65535.0F)),
           phase};
@@ -68,7 +70,7 @@ void Label::State::resolve_glyphs() {
       const LocalQuad& q = quads[i];
       const Rect own{q.x + std::min(0.0F, -lean * q.height), q.y,
                      q.x + q.width + std::max(0.0F, -lean * q.height), q.y + q.height};
-      extent = enclosing(extent, on_path.path ? on_its_path(i, own) : own);
+      extent = enclosing(extent, on_path.path ? on_its_path(i, own) : as_it_stands(i, own));
     }
   }
 }
@@ -276,7 +278,34 @@ detail::GlyphAtRest Label::State::at_rest(std::size_t quad) const {
   return rest;
 }
 
+bool Label::State::has_turned_letters() const {
+  return paragraph.writing != WritingMode::horizontal &&
+         std::any_of(paragraph.glyphs.begin(), paragraph.glyphs.end(),
+                     [](const PlacedGlyph& glyph) { return glyph.turned; });
+}
+
+bool Label::State::is_turned(std::size_t quad) const {
+  return infos[quad].glyph != QuadInfo::kBar && paragraph.glyphs[infos[quad].glyph].turned;
+}
+
+/// Letters on their side: a quarter turn clockwise about where they are painted.
+void Label::State::turn_letter(std::size_t quad, detail::GlyphMove& move) const {
+  const PixelPoint at = paragraph.glyphs[infos[quad].glyph].origin();
+  move.xx = 0, move.xy = -1, move.dx = at.x + at.y;
+  move.yx = 1, move.yy = 0, move.dy = at.y - at.x;
+}
+
+/// What a box of the quad covers.
+Rect Label::State::as_it_stands(std::size_t quad, const Rect& own) const {
+  if (!is_turned(quad)) return own;
+  detail::GlyphMove move;
+  turn_letter(quad, move);
+  const PixelPoint a = move({own.left, own.bottom}), b = move({own.right, own.top});
+  return {a.x, a.y, b.x, b.y};
+}
+
 void Label::State::move_glyph(std::size_t quad, double at, detail::GlyphMove& move) const {
+  if (is_turned(quad)) turn_letter(quad, move);
   if (const Motion& wanted = motion_of(quad)) {
     const detail::GlyphAtRest rest = at_rest(quad);
     detail::apply(wanted.terms(), rest, static_cast<float>(at), move);

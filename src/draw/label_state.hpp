@@ -150,6 +150,10 @@ struct Label::State {
   }
   /// Takes the quad to the label's path.
   void put_on_path(std::size_t quad, detail::GlyphMove& move) const;
+  bool has_turned_letters() const;
+  bool is_turned(std::size_t quad) const;
+  void turn_letter(std::size_t quad, detail::GlyphMove& move) const;
+  Rect as_it_stands(std::size_t quad, const Rect& own) const;
   Rect on_its_path(std::size_t quad, const Rect& own) const;
   const Variant& variant_of(std::size_t quad) const;
   bool is_moving() const;

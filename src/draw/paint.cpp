@@ -107,7 +107,11 @@ class Painter {
     const PlacedFace& made = paragraph_.faces[glyph.face];
     const float scale = size / face.units_per_em();
     Transform map = glyph_transform(scale, pen);
-    map.xy = made.lean * scale;
+    if (glyph.turned) {
+      for (FontPoint& p : outline_.points) p = {p.y, -(p.x + p.y * made.lean)};
+    } else {
+      map.xy = made.lean * scale;
+    }
     Layer layer = look.layers[index];
     if (!layer.inset) layer.grow += made.grow * size;
     return paint_outline(layer, look.opacity, map, fill_box_of(layer.fill.box, glyph));
@@ -157,7 +161,8 @@ class Painter {
     const PixelPoint pen{origin_.x + glyph.origin().x, origin_.y + glyph.origin().y};
     const float lean = paragraph_.faces[glyph.face].lean;
     for (FontPoint& p : outline_.points) {
-      p = {p.x * scale + p.y * lean * scale + pen.x, p.y * scale - pen.y};
+      const FontPoint own{(p.x + p.y * lean) * scale, p.y * scale};
+      p = glyph.turned ? FontPoint{own.y + pen.x, -own.x - pen.y} : FontPoint{own.x + pen.x, own.y - pen.y};
     }
     append(outline_);
     return {};

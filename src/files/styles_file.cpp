@@ -54,6 +54,11 @@ constexpr std::string_view kKnown[] = {"based_on",
                                        "max_lines",
                                        "balance",
                                        "break",
+                                       "writing",
+                                       "stance",
+                                       "digits_across",
+                                       "halve_ends",
+                                       "script_gaps",
                                        "direction",
                                        "paragraph_spacing",
                                        "word_spacing",
@@ -203,6 +208,19 @@ class StylesReader {
                           {"loose", LineBreaking::loose},
                           {"anywhere", LineBreaking::anywhere}},
                          "normal, strict, loose or anywhere");
+    one_of<WritingMode>("writing", t.writing,
+                        {{"horizontal", WritingMode::horizontal},
+                         {"vertical-rl", WritingMode::vertical_rl},
+                         {"vertical-lr", WritingMode::vertical_lr}},
+                        "horizontal, vertical-rl or vertical-lr");
+    one_of<LetterStance>("stance", t.stance,
+                         {{"mixed", LetterStance::mixed},
+                          {"upright", LetterStance::upright},
+                          {"sideways", LetterStance::sideways}},
+                         "mixed, upright or sideways");
+    float digits = static_cast<float>(t.digits_across);
+    if (number("digits_across", digits, 0, 4)) t.digits_across = static_cast<std::size_t>(digits);
+    flag("halve_ends", t.halve_ends), flag("script_gaps", t.script_gaps);
     one_of<TextDirection>("direction", t.direction,
                           {{"auto", TextDirection::automatic},
                            {"ltr", TextDirection::left_to_right},

@@ -4,6 +4,8 @@
 
 #include <span>
 
+#include "grafema/base/export.hpp"
+
 namespace grafema::detail {
 
 /// A character and what it is made of; `second` is 0 for one that stands for another one.
@@ -19,6 +21,6 @@ std::span<const Composition> compositions();
 char32_t mirror_image(char32_t character);
 
 /// Whether the character is a combining mark (category M).
-bool is_mark(char32_t character);
+GRAFEMA_API bool is_mark(char32_t character);
 
 }  // namespace grafema::detail

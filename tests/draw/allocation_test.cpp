@@ -35,7 +35,9 @@ int posix_memalign(void** out, size_t to, size_t size) noexcept {
 #include "grafema/draw/quad_buffer.hpp"
 #include "grafema/draw/ready_motions.hpp"
 #include "grafema/text/reveal.hpp"
+#include "grafema/text/shaped_text.hpp"
 #include "support/scene.hpp"
+#include "support/scripts.hpp"
 
 using namespace grafema;
 
@@ -264,4 +266,37 @@ TEST_CASE("a million labels are added, drawn, moved and removed", "[allocation][
   REQUIRE(set.update(view, 2).has_value());
   CHECK(set.size() == kMany / 2);
   CHECK(labels[1].valid());
+}
+
+TEST_CASE("words of scripts with syllables allocate nothing once the shaper is warm", "[allocation]") {
+  for (const char* name : {"Devanagari", "Khmer", "Myanmar", "Tibetan"}) {
+    const test::ScriptFace& script = test::script_face(name);
+    const auto face = test::face_of(script);
+    std::mt19937 random(77);
+    std::vector<std::string> texts;
+    for (int i = 0; i < 40; ++i) {
+      std::string text;
+      for (int word = 0; word < 8; ++word) text += test::random_syllables(script, *face, random) + " ";
+      texts.push_back(text);
+    }
+    const FontStack stack{face};
+    ShapeCache cache;
+    ShapedText shaped;
+    Paragraph paragraph;
+    const auto round = [&] {
+      for (const std::string& text : texts) {
+        REQUIRE(shaped.set(stack, text, {}, cache).has_value());
+        REQUIRE(shaped.lay_out({}, cache, paragraph).has_value());
+      }
+    };
+    round();
+    round();
+    const long before = allocations;
+    for (const std::string& text : texts) {
+      (void)shaped.set(stack, text, {}, cache);
+      (void)shaped.lay_out({}, cache, paragraph);
+    }
+    INFO(name);
+    CHECK(allocations == before);
+  }
 }

@@ -119,45 +119,92 @@ Image draw_layout() {
   return page.take();
 }
 
+namespace {
+
+struct Announcement {
+  const char* language;  ///< its name
+  const char* tag;
+  const char* text;
+};
+
+// "The last tram leaves at midnight."
+constexpr Announcement kAnnouncements[] = {
+    {"English", "en", "The last tram leaves at midnight."},
+    {"German", "de", "Die letzte Bahn fährt um Mitternacht."},
+    {"Greek", "el", "Το τελευταίο τραμ φεύγει τα μεσάνυχτα."},
+    {"Ukrainian", "uk", "Останній трамвай рушає опівночі."},
+    {"Arabic", "ar", "يغادر آخر ترام عند منتصف الليل."},
+    {"Hebrew", "he", "הטראם האחרון יוצא בחצות."},
+    {"Hindi", "hi", "आख़िरी ट्राम आधी रात को छूटती है।"},
+    {"Bengali", "bn", "শেষ ট্রাম মধ্যরাত্রে ছাড়ে।"},
+    {"Punjabi", "pa", "ਆਖ਼ਰੀ ਟਰਾਮ ਅੱਧੀ ਰਾਤ ਨੂੰ ਚੱਲਦੀ ਹੈ।"},
+    {"Gujarati", "gu", "છેલ્લી ટ્રામ મધ્યરાત્રિએ ઊપડે છે."},
+    {"Odia", "or", "ଶେଷ ଟ୍ରାମ ମଧ୍ୟରାତ୍ରିରେ ଛାଡ଼େ।"},
+    {"Tamil", "ta", "கடைசி டிராம் நள்ளிரவில் புறப்படும்."},
+    {"Telugu", "te", "చివరి ట్రామ్ అర్ధరాత్రి బయలుదేరుతుంది."},
+    {"Kannada", "kn", "ಕೊನೆಯ ಟ್ರಾಮ್ ಮಧ್ಯರಾತ್ರಿ ಹೊರಡುತ್ತದೆ."},
+    {"Malayalam", "ml", "അവസാന ട്രാം അർദ്ധരാത്രിയിൽ പുറപ്പെടും."},
+    {"Sinhala", "si", "අවසන් ට්\u200Dරෑම් රථය මධ්\u200Dයම රාත්\u200Dරියේ පිටත් වේ."},
+    {"Thai", "th", "รถรางเที่ยวสุดท้ายออกตอนเที่ยงคืน"},
+    {"Lao", "lo", "ລົດລາງຖ້ຽວສຸດທ້າຍອອກຕອນທ່ຽງຄືນ"},
+    {"Khmer", "km", "រថភ្លើងចុងក្រោយចេញនៅកណ្ដាលអធ្រាត្រ។"},
+    {"Burmese", "my", "နောက်ဆုံးဓာတ်ရထား သန်းခေါင်ယံမှာ ထွက်မည်။"},
+    {"Dzongkha", "dz", "མཐའ་མའི་གློག་འཁོར་ནམ་ཕྱེད་ལ་འགྲོ།"},
+    {"Japanese", "ja", "最終電車は真夜中に発車します。"},
+};
+
+/// The faces of all announcements, each behind those before it.
+FontStack faces_of_announcements() {
+  FontStack stack{demo_face(false)};
+  for (const char* path :
+       {"dejavu/DejaVuSans.ttf", "tlwg/Waree.ttf", "../opentype/ipaexfont-gothic/ipaexg.ttf",
+        "lohit-devanagari/Lohit-Devanagari.ttf", "lohit-bengali/Lohit-Bengali.ttf",
+        "lohit-punjabi/Lohit-Gurmukhi.ttf", "lohit-gujarati/Lohit-Gujarati.ttf", "lohit-oriya/Lohit-Odia.ttf",
+        "lohit-tamil-classical/Lohit-Tamil-Classical.ttf", "lohit-telugu/Lohit-Telugu.ttf",
+        "lohit-kannada/Lohit-Kannada.ttf", "lohit-malayalam/Lohit-Malayalam.ttf", "sinhala/lklug.ttf",
+        "mondulkiri/Mo5V56MO.ttf", "padauk/Padauk-Regular.ttf", "tibetan/DDC_Uchen.ttf"}) {
+    stack.add(face_at(std::string("/usr/share/fonts/truetype/") + path));
+  }
+  stack.add(built_in_face());
+  return stack;
+}
+
+}  // namespace
+
 Image draw_languages() {
   Page page(kNight);
-  const FontStack stack{demo_face(false), face_at("/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf"),
-                        face_at("/usr/share/fonts/truetype/tlwg/Waree.ttf"),
-                        face_at("/usr/share/fonts/truetype/vlgothic/VL-Gothic-Regular.ttf"), built_in_face()};
-  const std::pair<const char*, const char*> announcements[] = {
-      {"en", "The last tram to Saltglass Quay leaves at 23:48."},
-      {"de",
-       "Die letzte Stra\xC3\x9F"
-       "enbahn f\xC3\xA4hrt um 23:48 Uhr ab."},
-      {"fr",
-       "Le dernier tram part \xC3\xA0 23\xE2\x80\xAFh\xE2\x80\xAF"
-       "48, quai du Verre-Sal\xC3\xA9."},
-      {"el", "Το τελευταίο τραμ φεύγει στις 23:48."},
-      {"uk", "Останній трамвай до набережної рушає о 23:48."},
-      {"ar", "آخر ترام إلى رصيف الزجاج المالح يغادر في 23:48."},
-      {"he", "הטראם האחרון לרציף הזכוכית יוצא ב־23:48."},
-      {"th", "รถรางเที่ยวสุดท้ายออกเวลา 23:48 น. ที่ท่าเรือ"},
-      {"ja", "最終の路面電車は23時48分に、塩ガラス埠頭へ発車します。"}};
-  float y = 30;
-  for (const auto& [language, text] : announcements) {
-    TextStyle style{.size = 30};
-    style.wrap = 560.0F;
-    style.language = language;
-    page.caption(language, {24, y + 10});
-    const Rect box = page.put(stack, text, style, kPaper, {56, y});
-    page.bar({56, box.bottom + 6, 616, box.bottom + 7}, "#2b3a5c");
-    y = box.bottom + 14;
+  const FontStack stack = faces_of_announcements();
+  constexpr std::size_t kRows = (std::size(kAnnouncements) + 1) / 2;
+  constexpr float kStep = 50, kColumn = 630;
+  for (std::size_t i = 0; i < std::size(kAnnouncements); ++i) {
+    const Announcement& one = kAnnouncements[i];
+    const float x = 24 + static_cast<float>(i / kRows) * kColumn,
+                y = 20 + static_cast<float>(i % kRows) * kStep;
+    page.caption(one.language, {x, y + 12});
+    TextStyle style{.size = 25, .align = TextAlign::left};
+    style.language = one.tag;
+    page.put(stack, one.text, style, kPaper, {x + 88, y});
+    page.bar({x, y + 44, x + 580, y + 45}, "#2b3a5c");
   }
   page.caption("mixed directions, their clusters (bars) and caret stops (ticks that lean with the text)",
-               {660, 26});
-  page.bar({656, 44, 1250, 540}, kPaper);
+               {24, 586});
+  page.bar({20, 604, 780, 784}, kPaper);
   const char* mixed =
-      "Tram 7 \u2067הטראם האחרון\u2069 stops at \u2067رصيف الزجاج\u2069 (4 min).\nנהגת: Wren Achterberg, קו "
-      "N1.\nالسائقة Ilse Varga، الخط 12.";
-  TextStyle style{.size = 38};
-  style.wrap = 560.0F, style.line_spacing = 1.5F;
-  page.put(stack, mixed, style, kInk, {672, 74});
-  page.guides(stack, mixed, {672, 74});
+      "Tram 7 \u2067הטראם האחרון\u2069 stops at \u2067رصيف الزجاج\u2069.\nנהגת: Wren Achterberg, קו N1.";
+  TextStyle style{.size = 34};
+  style.wrap = 730.0F, style.line_spacing = 1.5F;
+  page.put(stack, mixed, style, kInk, {36, 626});
+  page.guides(stack, mixed, {36, 626});
+  page.caption("--writing vertical-rl --digits-across 2 --script-gaps", {806, 586});
+  TextStyle sign{.size = 30, .writing = WritingMode::vertical_rl};
+  sign.digits_across = 2, sign.script_gaps = true;
+  sign.wrap = 180.0F;
+  sign.language = "ja";
+  page.put(stack, "最終電車は23時48分に、「塩ガラス埠頭」へ発車します。N1番線。", sign, kAmber, {820, 604});
+  page.put(stack, "LANTERN",
+           {.size = 22, .writing = WritingMode::vertical_rl, .stance = LetterStance::upright}, kAmber,
+           {1120, 604});
+  page.put(stack, "Night Ring", {.size = 30, .writing = WritingMode::vertical_rl}, kAmber, {1180, 604});
   return page.take();
 }
 

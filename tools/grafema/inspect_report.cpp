@@ -9,6 +9,7 @@
 #include <sstream>
 
 #include "grafema/font/block_coverage.hpp"
+#include "grafema/text/script_check.hpp"
 #include "grafema/unicode/blocks.hpp"
 
 namespace grafema::tool {
@@ -172,6 +173,17 @@ std::string style_words(const FaceFacts& facts) {
 
 constexpr const char* kOutlines[] = {"no", "TrueType", "CFF", "CFF2"};
 
+/// Of each script that takes more than letters, whether the face has what it takes.
+void print_writing(const Face& face) {
+  constexpr std::size_t kFew = 10;  // signs that a face of other scripts has
+  const char* row = "writing";
+  for (const CheckedScript& checked : check_scripts(face)) {
+    if (checked.characters < kFew || (checked.met.empty() && checked.unmet.empty())) continue;
+    print_row(row, describe(checked));
+    row = "";
+  }
+}
+
 }  // namespace
 
 void print_face(const Face& face, const FoundFont& font, std::size_t index, std::size_t count,
@@ -195,6 +207,7 @@ void print_face(const Face& face, const FoundFont& font, std::size_t index, std:
   print_axes(face);
   print_row("kerning", kKerning[static_cast<std::size_t>(face.kerning_source())]);
   print_row("scripts", joined(face.scripts()));
+  print_writing(face);
   print_row("features", joined(face.features()));
   print_row("languages",
             names.supported_languages.empty() ? names.design_languages : names.supported_languages);

@@ -30,6 +30,19 @@ Json tag_list(const std::vector<Tag>& tags) {
   return list;
 }
 
+Json script_row(const CheckedScript& checked) {
+  const auto list = [](const std::vector<ScriptNeed>& needs) {
+    constexpr const char* kNeeds[] = {"rules", "joins", "conjuncts", "marks"};
+    Json out = Json::array();
+    for (const ScriptNeed need : needs) out.push_back(kNeeds[static_cast<std::size_t>(need)]);
+    return out;
+  };
+  return {
+      {"script", plain_tag(checked.script)}, {"name", checked.name},     {"characters", checked.characters},
+      {"supplied", checked.supplied},        {"met", list(checked.met)}, {"unmet", list(checked.unmet)},
+      {"words", describe(checked)}};
+}
+
 Json color_list(const ColorKinds& kinds) {
   Json list = Json::array();
   if (kinds.layers) list.push_back("colr0");
@@ -103,6 +116,8 @@ void add_facts(const Face& face, Json& row) {
     row["instances"].push_back({{"name", instance.name}, {"coordinates", std::move(coordinates)}});
   }
   row["scripts"] = tag_list(face.scripts());
+  row["writing"] = Json::array();
+  for (const CheckedScript& checked : check_scripts(face)) row["writing"].push_back(script_row(checked));
   row["features"] = tag_list(face.features());
   row["kerning"] = kerning_name(face.kerning_source());
   row["color"] = color_list(face.color_kinds());
@@ -159,6 +174,9 @@ std::string measure_json(const FontStack& stack, std::string_view text, const Pa
   document["ascent"] = number(p.ascent);
   document["descent"] = number(p.descent);
   document["line_height"] = number(p.line_height);
+  constexpr const char* kWritings[] = {"horizontal", "vertical-rl", "vertical-lr"};
+  if (p.writing != WritingMode::horizontal)
+    document["writing"] = kWritings[static_cast<std::size_t>(p.writing)];
   const Rect ink = ink_box(stack, p);
   document["ink"] = {{"left", number(ink.left)},
                      {"top", number(ink.top)},
@@ -182,6 +200,7 @@ std::string measure_json(const FontStack& stack, std::string_view text, const Pa
     const bool one_character =
         g.text_start < text.size() && g.text_end - g.text_start == decode_utf8(text, g.text_start).length;
     if (p.styles.size() > 1) row["span"] = g.style;
+    if (g.turned) row["turned"] = true;
     if (!one_character) row["cluster"] = {g.text_start, g.text_end};
     document["glyphs"].push_back(std::move(row));
   }
@@ -212,7 +231,7 @@ Result<std::string> inspect_json(const FontData& data, std::string_view file,
 }
 
 std::string missing_json(std::span<const MissingReportFace> faces, std::span<const CheckedCharacter> checked,
-                         std::span<const CheckedCluster> clusters,
+                         std::span<const CheckedCluster> clusters, std::span<const FaceScript> scripts,
                          const std::map<char32_t, std::vector<std::string>>& wanted) {
   constexpr const char* kFates[] = {"supplied", "missing", "empty", "missing_shape", "capital_shape"};
   Json document = {{"characters", checked.size()}, {"faces", Json::array()}, {"trouble", Json::array()}};
@@ -245,6 +264,12 @@ std::string missing_json(std::span<const MissingReportFace> faces, std::span<con
     document["clusters"].push_back({{"characters", points(cluster.characters)},
                                     {"face", cluster.face},
                                     {"missing", points(cluster.missing)}});
+  }
+  document["scripts"] = Json::array();
+  for (const FaceScript& one : scripts) {
+    Json row = script_row(one.checked);
+    row["face"] = one.face;
+    document["scripts"].push_back(std::move(row));
   }
   return to_lines(document);
 }

@@ -10,6 +10,7 @@
 #include "grafema/font/font_data.hpp"
 #include "grafema/text/character_check.hpp"
 #include "grafema/text/paragraph.hpp"
+#include "grafema/text/script_check.hpp"
 
 namespace grafema::tool {
 
@@ -25,9 +26,15 @@ struct MissingReportFace {
   std::string name, file;
 };
 
+/// A script as one of the faces writes it.
+struct FaceScript {
+  std::size_t face = 0;
+  CheckedScript checked;
+};
+
 /// `wanted` tells which files ask for a character.
 std::string missing_json(std::span<const MissingReportFace> faces, std::span<const CheckedCharacter> checked,
-                         std::span<const CheckedCluster> clusters,
+                         std::span<const CheckedCluster> clusters, std::span<const FaceScript> scripts,
                          const std::map<char32_t, std::vector<std::string>>& wanted);
 
 }  // namespace grafema::tool

@@ -17,6 +17,7 @@ namespace {
 struct Options {
   FontOptions fonts;
   CharacterOptions characters;
+  std::string language;
   bool json = false;
 };
 
@@ -123,6 +124,32 @@ void print_clusters(const LoadedFonts& fonts, const std::vector<CheckedCluster>&
   if (count > kShown) fmt::print("  and {} more; --json has them all\n", count - kShown);
 }
 
+/// How each face writes the scripts of the characters that it supplies.
+std::vector<FaceScript> check_writing(const LoadedFonts& fonts, const std::vector<CheckedCharacter>& checked,
+                                      const std::string& language) {
+  std::vector<FaceScript> out;
+  for (std::size_t face = 0; face < fonts.faces.size(); ++face) {
+    std::vector<char32_t> own;
+    for (const CheckedCharacter& c : checked) {
+      if (c.fate != CharacterFate::missing && c.face == face) own.push_back(c.character);
+    }
+    for (CheckedScript& script : check_scripts(*fonts.faces[face].face, own, language)) {
+      out.push_back({face, std::move(script)});
+    }
+  }
+  return out;
+}
+
+void print_writing(const LoadedFonts& fonts, const std::vector<FaceScript>& scripts) {
+  bool first = true;
+  for (const FaceScript& one : scripts) {
+    if (one.checked.met.empty() && one.checked.unmet.empty()) continue;  // letters are all that it takes
+    fmt::print("{}  {} {}\n", first ? "\nwriting:\n" : "", face_name(fonts.faces[one.face]),
+               describe(one.checked));
+    first = false;
+  }
+}
+
 int run(const Options& options) {
   const Wanted wanted = read_wanted(options);
   const LoadedFonts fonts = options.fonts.load();
@@ -133,14 +160,18 @@ int run(const Options& options) {
       check_clusters(stack_of(fonts), options.characters.read_wanted().texts);
   const bool torn = std::any_of(clusters.begin(), clusters.end(),
                                 [](const CheckedCluster& c) { return !c.missing.empty(); });
-  const bool missing = torn || std::any_of(checked.begin(), checked.end(), [](const CheckedCharacter& c) {
-                         return c.fate == CharacterFate::missing || c.fate == CharacterFate::empty ||
-                                c.fate == CharacterFate::missing_shape;
-                       });
+  const std::vector<FaceScript> scripts = check_writing(fonts, checked, options.language);
+  const bool unwritten = std::any_of(scripts.begin(), scripts.end(),
+                                     [](const FaceScript& s) { return !s.checked.unmet.empty(); });
+  const bool missing =
+      torn || unwritten || std::any_of(checked.begin(), checked.end(), [](const CheckedCharacter& c) {
+        return c.fate == CharacterFate::missing || c.fate == CharacterFate::empty ||
+               c.fate == CharacterFate::missing_shape;
+      });
   if (options.json) {
     std::vector<MissingReportFace> faces;
     for (const LoadedFace& loaded : fonts.faces) faces.push_back({face_name(loaded), loaded.path});
-    fmt::print("{}", missing_json(faces, checked, clusters, wanted));
+    fmt::print("{}", missing_json(faces, checked, clusters, scripts, wanted));
     return missing ? answered_no : done;
   }
   fmt::print("{} characters\n", checked.size());
@@ -150,6 +181,7 @@ int run(const Options& options) {
     print_trouble(wanted, checked, fate);
   }
   print_clusters(fonts, clusters);
+  print_writing(fonts, scripts);
   if (!missing) fmt::print("\nnothing is missing\n");
   return missing ? answered_no : done;
 }
@@ -158,12 +190,15 @@ int run(const Options& options) {
 
 void add_missing(CommandLine& line) {
   auto options = std::make_shared<Options>();
-  Arguments& arguments = line.add(
-      "missing", "Which characters of a game's texts the faces lack; exit code 1 where there are any",
-      [options] { return run(*options); });
+  Arguments& arguments = line.add("missing",
+                                  "Which characters of a game's texts the faces lack, and which scripts they "
+                                  "can't write; exit code 1 where there are any",
+                                  [options] { return run(*options); });
   options->fonts.add_to(arguments);
   arguments.heading("Characters");
   options->characters.add_to(arguments);
+  arguments.option("--lang", options->language, "BCP47",
+                   "The text's language, by which it is named in words");
   arguments.heading("Report");
   arguments.flag("--json", options->json, "One JSON document on standard output");
   arguments.example("Example: grafema missing fonts.json --text-from strings_de.json strings_el.json");

@@ -55,13 +55,15 @@ struct LayoutOptions {
   std::optional<std::string> size, cap_height, x_height, line_height;
   std::string align = "start", vertical_align = "top", line_spacing = "1", tracking = "0", features, language;
   std::string word_spacing = "0", indent, tabs, direction = "auto", breaking = "normal", max_lines = "0";
+  std::string writing = "horizontal", stance = "mixed", digits_across = "0";
   std::string paragraph_spacing = "0", overflow = "show", ellipsis = "end", smallest, least_tracking;
   std::optional<std::string> wrap, box_height, leading;
   std::vector<std::string> reserve;
   bool markup = false;
   std::string named_style, values;  ///< --style FILE#NAME, --values FILE
   std::optional<std::string> reveal;
-  bool no_kerning = false, balance = false, keep_last_words = false, justify_last = false, strict = false;
+  bool no_kerning = false, balance = false, halve_ends = false, script_gaps = false, keep_last_words = false,
+       justify_last = false, strict = false;
 
   void add_to(Arguments& arguments);
 };

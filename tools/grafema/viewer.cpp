@@ -176,6 +176,10 @@ std::string Viewer::command() const {
   add("--indent", l.indent), add("--tabs", l.tabs), add("--features", l.features), add("--lang", l.language);
   add("--dir", l.direction, "auto"), add("--break", l.breaking, "normal"),
       add("--max-lines", l.max_lines, "0");
+  add("--writing", l.writing, "horizontal"), add("--stance", l.stance, "mixed");
+  add("--digits-across", l.digits_across, "0");
+  if (l.halve_ends) out += " --halve-ends";
+  if (l.script_gaps) out += " --script-gaps";
   add("--overflow", l.overflow, "show"), add("--ellipsis", l.ellipsis, "end");
   add("--smallest", l.smallest), add("--tightest", l.least_tracking);
   for (const std::string& sample : l.reserve) add("--reserve", sample);

@@ -16,22 +16,24 @@ enum class NoteKind : std::uint8_t {
   missing_character,  ///< no face has `character`; the missing-glyph shape stands in; `position` is its first
                       ///< byte
   replaced_byte,      ///< a byte that is not UTF-8 became U+FFFD; `position` is its offset
-  damaged_glyph,      ///< glyph `position` of a face could not be read and is drawn as nothing
-  damaged_table,      ///< an optional table was passed over; `character` holds its tag
-  built_in_face,      ///< a face could not be opened; Quillmere Dot stands in
-  built_in_atlas,     ///< an atlas could not be loaded or baked; one of Quillmere Dot stands in
-  missing_picture,    ///< glyph `position`, of `character` where that is known, has no picture in the glyph
-                      ///< source; the missing-glyph shape stands in where that has one
-  clamped_axis,       ///< axis `character` (a tag) does not reach `wanted` and stands at `given`
-  unknown_axis,       ///< the face has no axis `character` (a tag)
-  clamped_reach,      ///< a look needs `wanted` pixels of reach, the picture has `given`
-  scaled_picture,  ///< a coverage picture made for `given` pixels per em is drawn at `wanted`: it gets soft
-                   ///< or uneven
-  unknown_field,   ///< a description has a field that is not known: `text` names it, where, and the nearest
-  text_overflow,   ///< a text does not fit its box; one of `wanted` by `given` pixels would hold it
-  lines_collide,   ///< lines `position` and the one behind it (from 1) overlap by `wanted` pixels
-  made_bold,       ///< `face` has no bold in its family: its letters are grown
-  made_italic,     ///< `face` has no italic in its family: its letters are slanted
+  broken_cluster,   ///< mark `character` at byte `position` has no letter to stand on; a dotted circle stands
+                    ///< in where the face has one
+  damaged_glyph,    ///< glyph `position` of a face could not be read and is drawn as nothing
+  damaged_table,    ///< an optional table was passed over; `character` holds its tag
+  built_in_face,    ///< a face could not be opened; Quillmere Dot stands in
+  built_in_atlas,   ///< an atlas could not be loaded or baked; one of Quillmere Dot stands in
+  missing_picture,  ///< glyph `position`, of `character` where that is known, has no picture in the glyph
+                    ///< source; the missing-glyph shape stands in where that has one
+  clamped_axis,     ///< axis `character` (a tag) does not reach `wanted` and stands at `given`
+  unknown_axis,     ///< the face has no axis `character` (a tag)
+  clamped_reach,    ///< a look needs `wanted` pixels of reach, the picture has `given`
+  scaled_picture,   ///< a coverage picture made for `given` pixels per em is drawn at `wanted`: it gets soft
+                    ///< or uneven
+  unknown_field,    ///< a description has a field that is not known: `text` names it, where, and the nearest
+  text_overflow,    ///< a text does not fit its box; one of `wanted` by `given` pixels would hold it
+  lines_collide,    ///< lines `position` and the one behind it (from 1) overlap by `wanted` pixels
+  made_bold,        ///< `face` has no bold in its family: its letters are grown
+  made_italic,      ///< `face` has no italic in its family: its letters are slanted
   made_small_capitals,  ///< `face` has no small capitals: they are made from its capitals
   unknown_name,         ///< a style, look, motion, icon, value or family that is not known: `text` names it
   bad_span,             ///< span `position` ends before it begins, behind the text or within a character

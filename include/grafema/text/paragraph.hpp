@@ -12,6 +12,7 @@
 #include "grafema/font/font_stack.hpp"
 #include "grafema/text/rich_text.hpp"
 #include "grafema/text/shape_cache.hpp"
+#include "grafema/text/text_style.hpp"
 
 namespace grafema {
 
@@ -21,16 +22,18 @@ struct PlacedGlyph {
   std::uint16_t style = 0;  ///< index into Paragraph::styles
   GlyphId glyph{};
   std::uint32_t text_start = 0, text_end = 0;  ///< the bytes of its cluster
-  PixelPoint pen;                              ///< on the baseline
-  PixelPoint offset;                           ///< from the pen to where it is painted
-  float advance = 0;                           ///< as placed: kerning, tracking and justification included
-  std::uint8_t level = 0;                      ///< odd: text that runs from right to left
-  std::uint8_t parts = 1;                      ///< of a ligature: how many glyphs it was made of
+  PixelPoint pen;  ///< on the baseline; in vertical lines on the line's middle, or on the baseline if turned
+  PixelPoint offset;       ///< from the pen to where it is painted
+  float advance = 0;       ///< along the line, as placed: kerning, tracking and justification included
+  std::uint8_t level = 0;  ///< odd: text that runs from right to left
+  std::uint8_t parts = 1;  ///< of a ligature: how many glyphs it was made of
+  bool turned = false;     ///< painted a quarter turn clockwise about its origin: letters on their side
 
   PixelPoint origin() const { return {pen.x + offset.x, pen.y + offset.y}; }
   bool operator==(const PlacedGlyph&) const = default;
 };
 
+/// In vertical lines `width` is the thickness, `height` the length, and `baseline` an x.
 struct Line {
   std::uint32_t start = 0, end = 0;              ///< bytes, with the spaces and the line break that end it
   std::uint32_t first_glyph = 0, end_glyph = 0;  ///< range of Paragraph::glyphs
@@ -80,6 +83,7 @@ struct Paragraph {
   Rect advance_box;                 ///< around the lines' advances, first ascent to last descent
   Rect box;  ///< what labels are anchored by: 0, 0, the box's width and height where they are given, else the
              ///< lines'
+  WritingMode writing = WritingMode::horizontal;
   float size = 0, ascent = 0, descent = 0, line_height = 0;
   std::vector<PlacedFace> faces;    ///< of the stack that PlacedGlyph::face counts in
   std::vector<PlacedStyle> styles;  ///< the text's own first
@@ -129,7 +133,7 @@ GRAFEMA_API void range_boxes(const Paragraph& paragraph, std::uint32_t start, st
 /// A place where a caret may stand.
 struct CaretStop {
   std::uint32_t position = 0;  ///< the byte before which it stands
-  float x = 0;                 ///< pixels
+  float x = 0;                 ///< pixels; in vertical lines it is a y
   std::uint32_t line = 0;
   bool right_to_left = false;  ///< the direction of the text behind it
   bool operator==(const CaretStop&) const = default;

@@ -14,8 +14,7 @@ namespace grafema {
 struct ShapedGlyph {
   static constexpr std::uint8_t kNoCutBefore = 1;  ///< text that began with its cluster would look otherwise
   static constexpr std::uint8_t kLigature = 2;     ///< made of several glyphs
-  static constexpr std::uint8_t kDottedCircle =
-      4;  ///< stands in for the letter that a mark of the text lacks
+  static constexpr std::uint8_t kBroken = 4;       ///< a mark without a letter, or the dotted circle under it
 
   GlyphId glyph{};
   std::uint32_t cluster = 0;  ///< index of the first character that it shows
@@ -35,6 +34,9 @@ struct ShapedRun {
   bool tab = false;                              ///< one tab and no glyph
   bool icon = false;      ///< one icon, with the glyph that shows it or stands for its room
   bool reversed = false;  ///< letters that run against their script's direction (an override)
+  /// In vertical lines: glyphs stand upright, one below the other, with vertical advances and offsets from
+  /// the line's middle; or they stand upright side by side, as one letter.
+  bool upright = false, across = false;
   Tag script{};
 };
 

@@ -29,6 +29,12 @@ enum class VerticalAlign : std::uint8_t {
 /// `automatic`: by the first letter that has a direction, paragraph by paragraph (UAX #9, rules P2 and P3).
 enum class TextDirection : std::uint8_t { automatic, left_to_right, right_to_left };
 
+/// How lines run (CSS Writing Modes 4, `writing-mode`). Vertical lines run from top to bottom; the first
+/// stands at the right side of the box, or at its left side, as Mongolian has it.
+enum class WritingMode : std::uint8_t { horizontal, vertical_rl, vertical_lr };
+/// How letters stand in vertical lines: `mixed` as their scripts have it (UAX #50), Latin on its side.
+enum class LetterStance : std::uint8_t { mixed, upright, sideways };
+
 /// How CJK lines may end (CSS Text 3, `line-break`). `anywhere` is `normal`, and a word wider than its line
 /// is broken between clusters.
 enum class LineBreaking : std::uint8_t { normal, strict, loose, anywhere };
@@ -78,10 +84,17 @@ struct TextStyle {
   std::string language = {};                  ///< BCP 47; empty: none
   TextDirection direction = TextDirection::automatic;
 
-  std::optional<float> wrap = {};        ///< the box's width: lines end where they would be wider
-  std::optional<float> box_height = {};  ///< the box's height
+  WritingMode writing = WritingMode::horizontal;
+  LetterStance stance = LetterStance::mixed;  ///< in vertical lines
+  std::size_t digits_across = 0;  ///< in vertical lines: so many digits and fewer stand side by side, up to 4
+
+  /// The box's width: lines end where they would be wider. In vertical lines its height.
+  std::optional<float> wrap = {};
+  std::optional<float> box_height = {};  ///< the box's height; in vertical lines its width
   LineBreaking breaking = LineBreaking::normal;
-  bool balance = false;          ///< as many lines as needed, of about equal widths
+  bool halve_ends = false;   ///< full-width punctuation at the end of a line takes half its width (`halt`)
+  bool script_gaps = false;  ///< a quarter of an em between ideographs and letters or digits of other scripts
+  bool balance = false;      ///< as many lines as needed, of about equal widths
   bool keep_last_words = false;  ///< no paragraph ends in a line of one word, where it has another line
   std::size_t max_lines = 0;     ///< 0: as many as there are
   bool justify_last = false;     ///< `justify` widens the last line of a paragraph too

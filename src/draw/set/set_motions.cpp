@@ -67,10 +67,12 @@ void LabelSet::State::move_by_function(std::uint32_t i, Label::State& label) {
   const auto count = static_cast<std::uint32_t>(label.quads.size());
   // A path is a map of each glyph; with a motion before it that is another in every frame.
   const bool has_path = label.on_path.path != nullptr;
-  const auto is_moved = [&](std::uint32_t q) { return has_path || label.motion_of(q).function(); };
+  const auto is_moved = [&](std::uint32_t q) {
+    return has_path || label.is_turned(q) || label.motion_of(q).function();
+  };
   bool is_restless = false;
   for (std::uint32_t q = 0; q < count && !is_restless; ++q) {
-    is_restless = label.motion_of(q).function() || (has_path && label.motion_of(q));
+    is_restless = label.motion_of(q).function() || ((has_path || label.is_turned(q)) && label.motion_of(q));
   }
   bool any = false;
   for (std::uint32_t q = 0; q < count && !any; ++q) any = is_moved(q);

@@ -27,6 +27,9 @@ void shorten(ShapedText::State& state, const TextStyle& style, ShapeCache& cache
              std::vector<LineRange>& lines, Paragraph& out);
 
 /// Places underlines and the like along the lines' glyphs. Replaces Paragraph::bars.
+/// Vertical lines, which lie until all else is done.
+void turn_lines(const ShapedText::State& state, Paragraph& out);
+
 void place_bars(const ShapedText::State& state, float baseline_shift, Paragraph& out);
 
 /// Whether all lines lie within the style's box.

@@ -70,9 +70,16 @@ float LineMeasure::width(std::uint32_t first, std::uint32_t end) {
     ems -= static_cast<double>(state_.style(state_.runs[state_.run_of(end - 1)]).tracking);
   }
   const std::uint32_t spaces = state_.spaces[end] - state_.spaces[first];
-  return static_cast<float>(ems * static_cast<double>(style_.size)) +
+  return static_cast<float>(ems * static_cast<double>(style_.size)) - trim(end) +
          style_.tracking * static_cast<float>(gaps > 0 ? gaps - 1 : 0) +
          style_.word_spacing * static_cast<float>(spaces);
+}
+
+float LineMeasure::trim(std::uint32_t end) {
+  if (end == 0 || (!state_.has_script_gaps && !style_.halve_ends)) return 0;
+  float ems = state_.has_gap_behind(end - 1) ? ShapedText::State::kScriptGap : 0.0F;
+  if (style_.halve_ends) ems += state_.room_behind(end - 1);
+  return ems * style_.size;
 }
 
 FontStack::Found LineMeasure::find_hyphen(std::uint32_t end) const {

@@ -18,6 +18,8 @@ class LineMeasure {
   /// The width of a part without tabs as it stands alone: tracking between its clusters, none behind the
   /// last.
   float width(std::uint32_t first, std::uint32_t end);
+  /// What a line that ends there leaves out of its width: a gap between scripts, half of a punctuation mark.
+  float trim(std::uint32_t end);
   /// The width of the hyphen behind the character before `end`.
   float hyphen_width(std::uint32_t end);
   void set_width(LineRange& line);

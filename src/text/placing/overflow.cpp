@@ -39,6 +39,7 @@ float reserved_width(const ShapedText::State& state, const TextStyle& style, Sha
   plain.max_lines = 0;
   std::unique_ptr<ShapedText>& sample = cache.memory().other;
   if (!sample) sample = std::make_unique<ShapedText>();
+  sample->state().is_part = true;
   Paragraph paragraph;
   for (const std::string& text : style.reserve) {
     if (!sample->set(state.base, text, plain, cache)) continue;
@@ -133,6 +134,7 @@ void lay_out_lines(ShapedText::State& state, const TextStyle& style, ShapeCache&
   }
   note_collision(out, notes);
   place_bars(state, style.baseline_shift, out);
+  if (!state.is_part) turn_lines(state, out);
 }
 
 }  // namespace grafema::detail

@@ -73,6 +73,7 @@ Rect ink_box(const FontStack& stack, const Paragraph& paragraph, std::uint32_t f
     own = own.grown(made.grow * size);
     const float low = own.bottom * made.lean, high = own.top * made.lean;
     own.left -= std::max(low, high), own.right -= std::min(low, high);
+    if (glyph.turned) own = {-own.bottom, own.left, -own.top, own.right};
     box = enclosing(box, own.moved(glyph.origin()));
   }
   for (const PlacedBar& bar : paragraph.bars) {
@@ -97,8 +98,13 @@ void range_boxes(const Paragraph& paragraph, std::uint32_t start, std::uint32_t 
         open = open && glyph.advance == 0;
         continue;
       }
-      const Rect box{glyph.pen.x, line.top, glyph.pen.x + glyph.advance, line.top + line.height};
-      if (open && std::abs(out.back().right - box.left) <= kTouching) {
+      const bool down = paragraph.writing != WritingMode::horizontal;
+      const Rect box = down
+                           ? Rect{line.left, glyph.pen.y, line.left + line.width, glyph.pen.y + glyph.advance}
+                           : Rect{glyph.pen.x, line.top, glyph.pen.x + glyph.advance, line.top + line.height};
+      if (open && down && std::abs(out.back().bottom - box.top) <= kTouching) {
+        out.back().bottom = box.bottom;
+      } else if (open && !down && std::abs(out.back().right - box.left) <= kTouching) {
         out.back().right = box.right;
       } else {
         out.push_back(box);
@@ -110,21 +116,23 @@ void range_boxes(const Paragraph& paragraph, std::uint32_t start, std::uint32_t 
 
 void caret_stops(const Paragraph& paragraph, std::string_view text, std::vector<CaretStop>& out) {
   out.clear();
+  const bool down = paragraph.writing != WritingMode::horizontal;
+  const auto along = [down](const PlacedGlyph& glyph) { return down ? glyph.pen.y : glyph.pen.x; };
   for (std::size_t l = 0; l < paragraph.lines.size(); ++l) {
     const Line& line = paragraph.lines[l];
     const auto number = static_cast<std::uint32_t>(l);
     if (line.first_glyph == line.end_glyph) {
-      out.push_back({line.start, line.left, number, line.right_to_left});
+      out.push_back({line.start, down ? line.top : line.left, number, line.right_to_left});
       continue;
     }
     for (std::uint32_t g = line.first_glyph; g < line.end_glyph;) {
       const PlacedGlyph& glyph = paragraph.glyphs[g];
       const bool rtl = glyph.level % 2 != 0;
-      const float left = glyph.pen.x;
+      const float left = along(glyph);
       float right = left;
       std::uint32_t parts = 0;
       for (; g < line.end_glyph && paragraph.glyphs[g].text_start == glyph.text_start; ++g) {
-        right = std::max(right, paragraph.glyphs[g].pen.x + paragraph.glyphs[g].advance);
+        right = std::max(right, along(paragraph.glyphs[g]) + paragraph.glyphs[g].advance);
         parts = std::max<std::uint32_t>(parts, paragraph.glyphs[g].parts);
       }
       // A ligature of as many letters as it has characters can be entered between them.

@@ -48,12 +48,27 @@ class LineWriter {
     for (const LinePiece& piece : pieces_) add_piece(piece, range);
     if (range.hyphen && !line.right_to_left) add_hyphen(range);
     line.end_glyph = count_;
+    if (const float by = measure_.trim(range.content_end); by != 0) trim(range, line, by);
     if (!line.right_to_left || hanging_ == 0) return;
     // In a line from right to left the spaces that hang stand on the left.
     for (std::uint32_t g = line.first_glyph; g < line.end_glyph; ++g) out_.glyphs[g].pen.x -= hanging_;
   }
 
  private:
+  /// The last letter of the line's content gives up room; what hangs behind it follows.
+  void trim(const LineRange& range, const Line& line, float by) {
+    const std::uint32_t end = s_.analysis.starts[range.content_end];
+    bool found = false;
+    for (std::uint32_t g = line.first_glyph; g < line.end_glyph; ++g) {
+      PlacedGlyph& glyph = out_.glyphs[g];
+      if (found) glyph.pen.x -= by;
+      if (!found && glyph.text_end == end && glyph.advance > by && glyph.level % 2 == 0) {
+        glyph.advance -= by;
+        found = true;
+      }
+    }
+  }
+
   void order_pieces() {
     std::uint8_t highest = 0, lowest_odd = 255;
     for (const LinePiece& piece : pieces_) {
@@ -80,7 +95,8 @@ class LineWriter {
         add_glyph(run, glyphs[g], end_of_cluster(piece, glyphs, g), line);
       }
     } else if (style_.tracking == 0 && style_.word_spacing == 0 && extra_ == 0 && !s_.styles.has_tracking &&
-               !run.icon && (piece.end <= line.content_end || s_.analysis.levels.empty())) {
+               !run.icon && s_.writing == WritingMode::horizontal &&
+               (piece.end <= line.content_end || s_.analysis.levels.empty())) {
       add_plain(run, piece, glyphs);
     } else {
       for (std::uint32_t g = piece.first_glyph; g < piece.end_glyph; ++g) {
@@ -121,9 +137,17 @@ class LineWriter {
     placed.style = style_at(placed.text_start);
     placed.pen = pen_;
     placed.offset = {glyph.x * scale, 0 - glyph.y * scale - raise_of(run)};
+    if (s_.writing != WritingMode::horizontal) stand(run, placed);
     placed.advance = glyph.advance * scale;
     placed.level = run.level;
     placed.parts = glyph.parts;
+  }
+
+  /// In vertical lines: what stands upright is raised to the right.
+  void stand(const ShapedRun& run, PlacedGlyph& placed) const {
+    placed.turned = !run.upright && !run.across && !run.icon;
+    if (placed.turned) return;
+    placed.offset.x += raise_of(run), placed.offset.y += raise_of(run);
   }
 
   /// Left to right, nothing added between.
@@ -225,6 +249,7 @@ class LineWriter {
     placed.style = style_at(placed.text_start);
     placed.pen = pen_;
     placed.offset = {0, -raise_of(run)};
+    placed.turned = s_.writing != WritingMode::horizontal;
     placed.advance = units * style_.size * s_.style(run).scale * face.scale / face->units_per_em();
     put(placed, line.content_end - 1, false);
   }

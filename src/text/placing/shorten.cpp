@@ -167,6 +167,7 @@ class Shortener {
     for (char& c : shortened_.text) c = c == '\n' || c == '\r' ? ' ' : c;  // what follows stands on one line
     std::unique_ptr<ShapedText>& text = cache_.memory().other;
     if (!text) text = std::make_unique<ShapedText>();
+    text->state().is_part = true;
     if (!set_shortened(*text, plain)) return false;
     if (!text->lay_out(plain, cache_, paragraph_)) return false;
     return paragraph_.lines[0].width <= width + kSlack;
@@ -180,6 +181,7 @@ class Shortener {
     other.text = shortened_.text;
     other.language = state_.language;
     other.styles = state_.styles;
+    other.take_writing(plain);
     other.styles.segments.clear();
     const auto size = static_cast<std::uint32_t>(shortened_.text.size());
     for (StyleSegment segment : state_.styles.segments) {

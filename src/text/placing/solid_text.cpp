@@ -51,7 +51,9 @@ class SolidMaker {
     Contours contours;
     for (std::uint32_t i = 0; i < layers.size(); ++i) {
       if (!face.read_outline(layers[i].glyph, contours)) continue;
-      for (FontPoint& p : contours.points) p = {p.x * scale, p.y * scale};
+      for (FontPoint& p : contours.points) {
+        p = glyph.turned ? FontPoint{p.y * scale, -p.x * scale} : FontPoint{p.x * scale, p.y * scale};
+      }
       const Result<void> made = add_layer(letter.glyph, i, color_of(layers[i].color, palettes), contours);
       if (!made) return made;
     }

@@ -31,7 +31,10 @@ Result<void> outline_text(const FontStack& stack, const Paragraph& paragraph, st
                 lean = paragraph.faces[glyph.face].lean;
     const PixelPoint at = glyph.origin();
     const bool united = contours.united;
-    for (FontPoint& p : contours.points) p = {(p.x + p.y * lean) * scale + at.x, p.y * scale - at.y};
+    for (FontPoint& p : contours.points) {
+      const FontPoint own{(p.x + p.y * lean) * scale, p.y * scale};
+      p = glyph.turned ? FontPoint{own.y + at.x, -own.x - at.y} : FontPoint{own.x + at.x, own.y - at.y};
+    }
     contours.united = united;
   }
   return {};

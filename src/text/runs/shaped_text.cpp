@@ -49,13 +49,14 @@ std::size_t ShapedText::State::choose_face(const detail::ShapingStyle& style, st
 
 /// The last run goes on with the cluster, or a new one begins.
 void ShapedText::State::add_to_runs(std::uint32_t first, std::uint32_t end, std::uint16_t face,
-                                    std::uint16_t style) {
+                                    std::uint16_t style, std::uint32_t across) {
   const TextAnalysis& a = analysis;
   const bool tab = a.characters[first] == '\t';
-  if (!runs.empty() && !tab) {
+  const bool upright = !tab && writing != WritingMode::horizontal && is_upright(first, stack()[face]);
+  if (!runs.empty() && !tab && across == 0) {
     ShapedRun& last = runs.back();
-    if (!last.tab && !last.icon && last.face == face && last.style == style &&
-        last.script == a.scripts[first] && last.level == a.level(first) &&
+    if (!last.tab && !last.icon && last.face == face && last.style == style && !last.across &&
+        last.upright == upright && last.script == a.scripts[first] && last.level == a.level(first) &&
         !a.is(first - 1, TextAnalysis::kBreak)) {
       last.end = end;
       return;
@@ -66,6 +67,8 @@ void ShapedText::State::add_to_runs(std::uint32_t first, std::uint32_t end, std:
   run.face = face, run.style = style;
   run.level = a.level(first);
   run.tab = tab;
+  run.across = across > 0;
+  run.upright = upright && !run.across;
   run.script = a.scripts[first];
   runs.push_back(run);
 }
@@ -102,6 +105,7 @@ void ShapedText::State::find_runs(ShapeCache& cache, Notes* notes) {
     first = end;
   }
   for (ShapedRun& run : runs) {
+    if (run.across) continue;
     if (detail::runs_right_to_left(run.script) == (run.level % 2 != 0)) continue;
     // Letters alone have a direction of their own; digits and signs go with either.
     const std::u32string_view letters = characters(run.first, run.end);
@@ -122,7 +126,7 @@ void ShapedText::State::find_runs(const detail::StyleSegment& segment, std::uint
   std::size_t face = 0;
   const auto is_quick = [&](std::uint32_t k) {
     const char32_t c = a.characters[k];
-    if (c < ' ' || c >= 0x7F) return false;
+    if (c < ' ' || c >= 0x7F || writing != WritingMode::horizontal) return false;
     return (first != nullptr ? first->find_glyph(c) : first_metrics.find_glyph(c)) != kMissingGlyph;
   };
   for (std::uint32_t i = begin; i < count;) {
@@ -144,7 +148,9 @@ void ShapedText::State::find_runs(const detail::StyleSegment& segment, std::uint
     } else if (c != '\t') {
       face = choose_face(style, i, end, face, notes);
     }
-    add_to_runs(i, end, style.faces[c == '\t' ? 0 : face], segment.shaping);
+    const std::uint32_t across = digits_at(i, begin, count);
+    if (across > 0) end = i + across;
+    add_to_runs(i, end, style.faces[c == '\t' ? 0 : face], segment.shaping, across);
     i = end;
   }
 }
@@ -160,7 +166,7 @@ detail::KeptRecipe& ShapedText::State::recipe(const ShapedRun& run, ShapeCache& 
   const detail::ShapingStyle& s = style(run);
   return cache.memory().shaper.recipe(
       stack()[run.face].metrics,
-      {run.script, (run.level % 2 == 0) != run.reversed, s.language, s.features, s.kerning});
+      {run.script, (run.level % 2 == 0) != run.reversed, run.upright, s.language, s.features, s.kerning});
 }
 
 detail::Word ShapedText::State::word(const ShapedRun& run, std::uint32_t first, std::uint32_t end,
@@ -197,43 +203,15 @@ void ShapedText::State::add_word(detail::KeptRecipe& recipe, const ShapedRun& ru
   widen(run, std::span(glyphs).subspan(before));
 }
 
-/// Letters of a made bold stand as far apart as drawn ones: each is wider by what it is grown.
-void ShapedText::State::widen(const ShapedRun& run, std::span<ShapedGlyph> shaped) const {
-  const StackFace& face = stack()[run.face];
-  if (face.grow == 0 || !face.widens) return;
-  const float by = face.grow * face->units_per_em();
-  for (ShapedGlyph& glyph : shaped) {
-    if (glyph.advance > 0) {
-      glyph.advance += 2 * by;
-      glyph.x += by;
-    } else {  // a mark stays where it was on its letter
-      glyph.x += run.level % 2 == 0 ? -by : by;
-    }
-  }
-}
-
-/// A glyph as wide as the icon's room, where there is one to be shown; else the face's space.
-void ShapedText::State::shape_icon(ShapedRun& run) {
-  const detail::ShapingStyle& s = style(run);
-  const Icon& icon = styles.icons[static_cast<std::size_t>(s.icon)];
-  const GlyphMetrics& face = *stack()[run.face].metrics;
-  ShapedGlyph glyph;
-  glyph.cluster = run.first;
-  glyph.glyph = icon.face ? icon.glyph : face.find_glyph(U' ');
-  glyph.advance = icon.width / ems(run);
-  if (icon.face) {
-    float own = 0;
-    face.advances(std::span(&glyph.glyph, 1), std::span(&own, 1));
-    glyph.x = (glyph.advance - own) / 2;
-  }
-  glyphs.push_back(glyph);
-  run.end_glyph = static_cast<std::uint32_t>(glyphs.size());
-}
-
 void ShapedText::State::shape_run(ShapedRun& run, ShapeCache& cache) {
   run.first_glyph = run.end_glyph = static_cast<std::uint32_t>(glyphs.size());
   if (run.tab) return;
   if (run.icon) return shape_icon(run);
+  if (run.across) {
+    shape_across(run, cache);
+    run.end_glyph = static_cast<std::uint32_t>(glyphs.size());
+    return;
+  }
   detail::KeptRecipe& kept = recipe(run, cache);
   detail::WordShaper& shaper = cache.memory().shaper;
   const TextAnalysis& a = analysis;
@@ -257,13 +235,21 @@ void ShapedText::State::shape_run(ShapedRun& run, ShapeCache& cache) {
     i = end;
   }
   run.end_glyph = static_cast<std::uint32_t>(glyphs.size());
+  if (has_script_gaps) add_gaps(run, run.end, std::span(glyphs).subspan(run.first_glyph));
 }
 
 void ShapedText::State::shape(ShapeCache& cache, Notes* notes) {
   glyphs.clear();
   for (ShapedRun& run : runs) {
     shape_run(run, cache);
-    if (notes == nullptr || run.tab || run.icon || !recipe(run, cache).recipe.gave_up) continue;
+    if (notes == nullptr || run.tab || run.icon) continue;
+    for (std::uint32_t g = run.first_glyph; g < run.end_glyph; ++g) {
+      if ((glyphs[g].flags & ShapedGlyph::kBroken) == 0) continue;
+      notes->add({.kind = NoteKind::broken_cluster,
+                  .character = analysis.characters[glyphs[g].cluster],
+                  .position = analysis.starts[glyphs[g].cluster]});
+    }
+    if (!recipe(run, cache).recipe.gave_up) continue;
     notes->add({.kind = NoteKind::damaged_table,
                 .character = static_cast<std::uint32_t>(tag("GSUB")),
                 .face = stack()[run.face]->title()});
@@ -300,8 +286,8 @@ void ShapedText::State::add_up() {
 
 void ShapedText::State::shape_part(const ShapedRun& run, std::uint32_t first, std::uint32_t end,
                                    ShapeCache& cache, std::vector<ShapedGlyph>& out) const {
-  if (run.icon) {
-    out.push_back(glyphs[run.first_glyph]);
+  if (run.icon || run.across) {
+    out.insert(out.end(), glyphs.begin() + run.first_glyph, glyphs.begin() + run.end_glyph);
     return;
   }
   detail::KeptRecipe& kept = recipe(run, cache);
@@ -312,6 +298,7 @@ void ShapedText::State::shape_part(const ShapedRun& run, std::uint32_t first, st
     out.back().cluster += first;
   }
   widen(run, std::span(out).subspan(before));
+  if (has_script_gaps) add_gaps(run, end, std::span(out).subspan(before));
 }
 
 namespace {
@@ -341,6 +328,7 @@ Result<void> ShapedText::set(const FontStack& stack, std::string_view text, cons
   s.base = stack;
   s.text = text;
   s.language = style.language;
+  s.take_writing(style);
   s.styles.set(stack, style);
   s.set(style.direction, cache, notes);
   return {};
@@ -354,6 +342,7 @@ Result<void> ShapedText::set(const FontStack& stack, const RichText& text, const
   s.base = stack;
   s.text = text.text;
   s.language = style.language;
+  s.take_writing(style);
   s.styles.set(stack, style, text, book, cache.memory().restyled, notes);
   s.set(style.direction, cache, notes);
   return {};

@@ -16,9 +16,23 @@ struct ShapedText::State {
   detail::StyleTable styles;  ///< the stack of all faces included
   std::string text, language;
   LineBreaking breaking = LineBreaking::normal;  ///< of the line breaks in `analysis`
+  WritingMode writing = WritingMode::horizontal;
+  LetterStance stance = LetterStance::mixed;
+  std::size_t digits_across = 0;
+  bool has_script_gaps = false;
+  bool is_part = false;  ///< of another text, which turns vertical lines itself
   TextAnalysis analysis;
   std::vector<ShapedRun> runs;
   std::vector<ShapedGlyph> glyphs;
+
+  /// By how much a glyph of full width may be narrower at the end of a line, in units of its face.
+  struct HalfWidth {
+    std::uint16_t face = 0;
+    GlyphId glyph{};
+    bool upright = false;
+    float units = 0;
+  };
+  std::vector<HalfWidth> half_widths;  ///< of glyphs that ended lines
 
   // Working memory of `lay_out`.
   std::vector<detail::LineRange> lines;
@@ -45,6 +59,13 @@ struct ShapedText::State {
   /// The run in which the character stands.
   std::size_t run_of(std::uint32_t character) const;
 
+  /// Whether a gap stands between the character and the next: an ideograph and a letter or digit.
+  bool has_gap_behind(std::uint32_t character) const;
+  /// How much narrower the character, the last of a line, may stand: punctuation of full width. Ems of the
+  /// text's size.
+  float room_behind(std::uint32_t character);
+  static constexpr float kScriptGap = 0.25F;  ///< ems of the text's size
+  void take_writing(const TextStyle& style);
   /// Analyzes and shapes `text` by `styles`, which stand already.
   void set(TextDirection direction, ShapeCache& cache, Notes* notes);
   void find_runs(ShapeCache& cache, Notes* notes);
@@ -61,10 +82,17 @@ struct ShapedText::State {
                  ShapeCache& cache, Notes* notes);
   std::size_t choose_face(const detail::ShapingStyle& style, std::uint32_t first, std::uint32_t end,
                           std::size_t current, Notes* notes);
-  void add_to_runs(std::uint32_t first, std::uint32_t end, std::uint16_t face, std::uint16_t style);
+  void add_to_runs(std::uint32_t first, std::uint32_t end, std::uint16_t face, std::uint16_t style,
+                   std::uint32_t across = 0);
+  /// How a cluster stands in vertical lines. `run_length`: how many characters of it stand side by side, 0
+  /// for a cluster that stands by itself.
+  bool is_upright(std::uint32_t first, const StackFace& face) const;
+  std::uint32_t digits_at(std::uint32_t first, std::uint32_t begin, std::uint32_t end) const;
+  void shape_across(const ShapedRun& run, ShapeCache& cache);
   void add_icon_run(std::uint32_t first, std::uint32_t end, std::uint16_t style);
   void shape_icon(ShapedRun& run);
   void widen(const ShapedRun& run, std::span<ShapedGlyph> shaped) const;
+  void add_gaps(const ShapedRun& run, std::uint32_t end, std::span<ShapedGlyph> shaped) const;
   bool goes_on(const ShapedRun& left, const ShapedRun& right) const;
   void add_word(detail::KeptRecipe& recipe, const ShapedRun& run, std::uint32_t first, std::uint32_t end,
                 detail::WordShaper& shaper);

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Hangul: syllables of conjoining jamo become one character, or leading, vowel and trailing forms.
-#include "text/shaping/script_rules.hpp"
+#include "text/shaping/syllables.hpp"
 
 namespace grafema::detail {
 namespace {
@@ -19,11 +19,31 @@ bool is_trailing(char32_t c) { return (c >= 0x11A8 && c <= 0x11FF) || (c >= 0xD7
 bool is_syllable(char32_t c) { return c >= kS && c < kS + kLs * kVs * kTs; }
 bool is_modern(char32_t c, char32_t first, std::uint32_t count) { return c >= first && c < first + count; }
 
+/// Tone marks of old Korean are written behind their syllable and stand on its left, unless their glyph takes
+/// no room and is drawn to be put over it.
+bool is_tone(char32_t c) { return c == 0x302E || c == 0x302F; }
+
 class HangulRules final : public ScriptRules {
  public:
   std::span<const ScriptFeature> features() const override { return kFeatures; }
   MarkRoom mark_room() const override { return MarkRoom::kept; }
   bool hangs_marks() const override { return false; }
+
+  void choose(ScriptWork& work) const override {
+    ShapeBuffer& items = work.buffer;
+    for (std::size_t i = 1; i < items.size(); ++i) {
+      if (!is_tone(items[i].character)) continue;
+      std::size_t first = i;
+      while (first > 0 && items[first - 1].cluster == items[i - 1].cluster) --first;
+      float advance = 0;
+      work.face.metrics().advances({&items[i].glyph, 1}, {&advance, 1});
+      if (advance != 0) {
+        move_item(items, i, first);
+      } else {
+        items.join_clusters(first, i + 1);
+      }
+    }
+  }
 
   /// Joins what Unicode composes where the face has the whole, and takes apart what only parts can show.
   void prepare(ScriptWork& work) const override {

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Nine scripts of India: syllables, and the features of each in the order that OpenType's specifications
-// give.
+// Nine scripts of India: syllables, and the features of each in the order of their specifications.
 #include "text/shaping/indic_order.hpp"
 
 namespace grafema::detail {

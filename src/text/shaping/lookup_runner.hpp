@@ -52,6 +52,9 @@ class LookupRunner {
     steps_ = kStepsAtLeast + buffer.size() * kStepsEach;
   }
 
+  /// Glyphs stand one below the other: what moves advances moves them in that direction.
+  void set_upright(bool upright) { upright_ = upright; }
+
   /// Applies all lookups that may begin with any glyph of the buffer, one after the other. Those of GPOS move
   /// glyphs in font units, y up.
   void run(LookupRow& row) { run(row, 0, row.lookups.size()); }
@@ -153,7 +156,7 @@ class LookupRunner {
 
   FaceLookups& face_;
   ShapeBuffer& buffer_;
-  bool left_to_right_, positions_ = false;
+  bool left_to_right_, positions_ = false, upright_ = false;
   std::uint16_t last_ligature_ = 0;
   std::size_t steps_ = 0;
   std::uint16_t syllable_ = 0;                        ///< the only one that the lookup sees; 0: all

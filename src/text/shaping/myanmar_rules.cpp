@@ -239,6 +239,7 @@ class MyanmarRules final : public ScriptRules {
       }
     }
     sort_by_place(work, first, end);
+    items.join_clusters(first, end);  // a caret has no place in a syllable, whatever was moved
     reverse_left_vowels(items, first, end, before_medial, [](std::uint8_t c) { return c == left; });
   }
 };

@@ -7,8 +7,9 @@
 namespace grafema::detail {
 namespace {
 
-bool move(ShapeItem& item, const Adjustment& by) {
-  item.x += by.x_placement, item.y += by.y_placement, item.advance += by.x_advance;
+bool move(ShapeItem& item, const Adjustment& by, bool upright) {
+  item.x += by.x_placement, item.y += by.y_placement;
+  item.advance += upright ? by.y_advance : by.x_advance;
   return by != Adjustment{};
 }
 
@@ -37,7 +38,7 @@ std::optional<std::size_t> LookupRunner::apply_adjust(const CompiledRule& rule, 
   const auto* single = std::get_if<SingleAdjustment>(&rule.position);
   const std::optional<Adjustment> found = single == nullptr ? std::nullopt : single->find(buffer_[at].glyph);
   if (!found) return std::nullopt;
-  move(buffer_[at], *found);
+  move(buffer_[at], *found, upright_);
   return at + 1;
 }
 
@@ -56,15 +57,15 @@ std::optional<std::size_t> LookupRunner::apply_pair(const LookupCall& call, cons
     const std::size_t at_value =
         16 + (std::size_t{rule.rows[left]} * table.u16(14) + rule.columns[right]) * 2;
     constexpr std::uint16_t kAdvanceAlone = 4;
-    if (table.u16(4) == kAdvanceAlone && table.u16(6) == 0) {  // as nearly all kerning is
+    if (table.u16(4) == kAdvanceAlone && table.u16(6) == 0 && !upright_) {  // as nearly all kerning is
       if (rule.columns[right] >= table.u16(14) || rule.rows[left] >= table.u16(12)) return second;
       found.emplace().first.x_advance = table.s16(at_value);
     }
   }
   if (!found) found = pairs->find(buffer_[at].glyph, buffer_[second].glyph);
   if (!found) return std::nullopt;
-  const bool first_moved = move(buffer_[at], found->first),
-             second_moved = move(buffer_[second], found->second);
+  const bool first_moved = move(buffer_[at], found->first, upright_),
+             second_moved = move(buffer_[second], found->second, upright_);
   if (first_moved || second_moved) buffer_.keep_together(at, second + 1);
   const bool second_has_value = view(rule.bytes).u16(6) != 0;
   return second_has_value ? second + 1 : second;
@@ -73,7 +74,7 @@ std::optional<std::size_t> LookupRunner::apply_pair(const LookupCall& call, cons
 std::optional<std::size_t> LookupRunner::apply_cursive(const LookupCall& call, const CompiledRule& rule,
                                                        std::size_t at) {
   const auto* cursive = std::get_if<CursiveAttachment>(&rule.position);
-  if (cursive == nullptr) return std::nullopt;
+  if (cursive == nullptr || upright_) return std::nullopt;
   const std::optional<Anchor> entry = cursive->entry(buffer_[at].glyph);
   if (!entry) return std::nullopt;
   const std::size_t before =

@@ -13,6 +13,8 @@ const ScriptRules& plain_rules() {
 
 namespace {
 
+constexpr Tag kIndic[] = {tag("beng"), tag("deva"), tag("gujr"), tag("guru"), tag("knda"),
+                          tag("mlym"), tag("orya"), tag("taml"), tag("telu")};
 /// Scripts whose letters join, and whose marks make syllables as those of the universal model do.
 constexpr Tag kJoining[] = {tag("mand"), tag("nko "), tag("adlm"), tag("mong"), tag("phag"), tag("mani"),
                             tag("phlp"), tag("rohg"), tag("sogd"), tag("chrs"), tag("ougr")};
@@ -35,9 +37,15 @@ bool holds(const Tag (&list)[Count], Tag script) {
 
 }  // namespace
 
+bool has_rules_of(Tag script, Tag found) {
+  if (script == tag("mymr"))
+    return found == tag("mym2");  // faces with the older tag expect text as it is seen
+  return found != Tag{} && found != tag("DFLT") && found != tag("dflt") &&
+         (found != tag("latn") || script == tag("latn"));
+}
+
 const ScriptRules& script_rules(Tag script, Tag found) {
-  const bool is_there =
-      found != Tag{} && found != tag("DFLT") && found != tag("dflt") && found != tag("latn");
+  const bool ruled = has_rules_of(script, found);
   switch (script) {
     case tag("arab"):
     case tag("syrc"):
@@ -52,22 +60,27 @@ const ScriptRules& script_rules(Tag script, Tag found) {
     case tag("khmr"):
       return khmer_rules();
     case tag("mymr"):
-      // Faces with the older tag expect text as it is seen.
-      return is_there && found != script ? myanmar_rules() : plain_rules();
-    case tag("beng"):
-    case tag("deva"):
-    case tag("gujr"):
-    case tag("guru"):
-    case tag("knda"):
-    case tag("mlym"):
-    case tag("orya"):
-    case tag("taml"):
-    case tag("telu"):
-      return is_there ? indic_rules() : plain_rules();
+      return ruled ? myanmar_rules() : plain_rules();
+    case tag("sinh"):
+      return ruled ? sinhala_rules() : plain_rules();
     default:
+      if (holds(kIndic, script)) return ruled ? indic_rules() : plain_rules();
       if (holds(kJoining, script)) return universal_joining_rules();
-      return is_there && holds(kUniversal, script) ? universal_rules() : plain_rules();
+      return ruled && holds(kUniversal, script) ? universal_rules() : plain_rules();
   }
+}
+
+ScriptNeeds script_needs(Tag script) {
+  ScriptNeeds needs;
+  const bool indic = holds(kIndic, script);
+  needs.joins = script == tag("arab") || script == tag("syrc") || holds(kJoining, script);
+  needs.syllables = indic || script == tag("khmr") || script == tag("mymr") || holds(kUniversal, script);
+  // Tamil writes its consonants side by side.
+  needs.conjuncts = (indic && script != tag("taml")) || script == tag("khmr") || script == tag("mymr") ||
+                    script == tag("sinh") || script == tag("tibt");
+  needs.marks = needs.joins || needs.syllables || script == tag("hebr") || script == tag("thai") ||
+                script == tag("lao ") || script == tag("thaa");
+  return needs;
 }
 
 bool runs_right_to_left(Tag script) {

@@ -23,7 +23,12 @@ struct ScriptFeature {
 };
 
 /// When marks, by their class, lose the room that they take.
-enum class MarkRoom : std::uint8_t { kept, taken_before_positioning, taken_after_positioning };
+enum class MarkRoom : std::uint8_t {
+  kept,
+  taken_before_positioning,
+  taken_from_nonspacing,  ///< before positioning, but spacing marks (category Mc) keep it
+  taken_after_positioning,
+};
 
 struct NormalizeRules {
   /// Joins two characters in ways that Unicode's composition leaves out; 0 for none.
@@ -92,6 +97,21 @@ class ScriptRules {
 /// The rules of a script, by its OpenType tag and the tag by which GSUB has it; those of plain scripts for
 /// one that has none of its own, or that the face does not have.
 const ScriptRules& script_rules(Tag script, Tag found);
+/// Whether the tag by which GSUB has the script (LayoutTable::find_script) stands for rules of the script
+/// itself.
+bool has_rules_of(Tag script, Tag found);
+
+/// What text of a script needs besides letters, to look as its readers expect.
+struct ScriptNeeds {
+  bool joins = false;      ///< letters have forms by their neighbors
+  bool syllables = false;  ///< vowels and marks move within syllables
+  bool conjuncts = false;  ///< consonants without a vowel have forms
+  bool marks = false;      ///< marks stand over and under letters in every text
+};
+ScriptNeeds script_needs(Tag script);
+/// Whether the character makes others of its syllable move or join: a virama, a vowel on the left, a repha.
+bool moves_in_syllables(char32_t character);
+
 /// Whether the face makes something else of the glyphs, standing alone, by the lookups of a feature of the
 /// script's rules.
 bool makes_form(ScriptWork& work, std::size_t feature, std::span<const GlyphId> glyphs);
@@ -109,6 +129,7 @@ const ScriptRules& indic_rules();
 const ScriptRules& khmer_rules();
 const ScriptRules& myanmar_rules();
 const ScriptRules& universal_rules();          ///< all other scripts that are shaped by syllables
+const ScriptRules& sinhala_rules();            ///< as these, but spacing marks keep the room that they take
 const ScriptRules& universal_joining_rules();  ///< those of them whose letters join
 
 /// Sets the bits of isolated, initial, medial and final forms; they are the features from `first_form` on, in

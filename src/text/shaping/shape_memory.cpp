@@ -74,8 +74,8 @@ KeptRecipe& WordShaper::recipe(const std::shared_ptr<const GlyphMetrics>& metric
   FaceLookups* const face = &lookups(metrics);
   for (const auto& kept : recipes_) {
     if (kept->face == face && kept->recipe.script == request.script &&
-        kept->recipe.left_to_right == request.left_to_right && kept->kerning == request.kerning &&
-        kept->language == request.language &&
+        kept->recipe.left_to_right == request.left_to_right && kept->recipe.upright == request.upright &&
+        kept->kerning == request.kerning && kept->language == request.language &&
         std::equal(kept->features.begin(), kept->features.end(), request.features.begin(),
                    request.features.end())) {
       return *kept;

@@ -9,6 +9,7 @@
 #include "grafema/unicode/characters.hpp"
 #include "text/shaping/normalize.hpp"
 #include "text/shaping/syllables.hpp"
+#include "unicode/compositions.hpp"
 
 namespace grafema::detail {
 namespace {
@@ -25,6 +26,22 @@ std::uint8_t flags_of(char32_t c) {
   const int8_t category = c < kFirstMark ? int8_t{0} : u_charType(static_cast<UChar32>(c));
   if (category == U_NON_SPACING_MARK || category == U_ENCLOSING_MARK) flags |= ShapeItem::kMark;
   return flags;
+}
+
+/// Of a face without metrics for vertical text, and of an atlas: letters stand below each other as lines do.
+float vertical_advance(const GlyphMetrics& metrics, GlyphId glyph) {
+  if (const Face* face = metrics.face()) return face->vertical_advance(glyph);
+  const LineMetrics line = metrics.line_metrics();
+  return line.ascent + line.descent;
+}
+void vertical_advances(const GlyphMetrics& metrics, std::span<const GlyphId> glyphs, std::span<float> out) {
+  for (std::size_t i = 0; i < glyphs.size(); ++i) out[i] = vertical_advance(metrics, glyphs[i]);
+}
+FontPoint vertical_origin(const GlyphMetrics& metrics, GlyphId glyph) {
+  if (const Face* face = metrics.face()) return face->vertical_origin(glyph);
+  float advance = 0;
+  metrics.advances({&glyph, 1}, {&advance, 1});
+  return {advance / 2, metrics.line_metrics().ascent};
 }
 
 }  // namespace
@@ -136,9 +153,12 @@ void Shaper::set_kinds(const FaceLookups& face) {
 
 /// A mark that begins a word stands on a dotted circle, where the face has one.
 void Shaper::add_circle(const FaceLookups& face) {
-  if (buffer_.size() == 0 || !buffer_[0].is(ShapeItem::kMark) || buffer_[0].is(ShapeItem::kIgnorable)) return;
+  if (buffer_.size() == 0 || buffer_[0].character < kFirstMark || buffer_[0].is(ShapeItem::kIgnorable))
+    return;
+  if (!is_mark(buffer_[0].character)) return;
   ShapeItem circle = made_circle(face, buffer_[0]);
-  if (circle.glyph != kMissingGlyph) buffer_.replace(0, 0, {&circle, 1});
+  buffer_[0].is_broken = circle.glyph == kMissingGlyph;
+  if (!buffer_[0].is_broken) buffer_.replace(0, 0, {&circle, 1});
 }
 
 void Shaper::substitute(FaceLookups& face, ShapingRecipe& recipe, ScriptWork& work) {
@@ -162,27 +182,34 @@ void Shaper::position(FaceLookups& face, ShapingRecipe& recipe) {
     glyphs_[i] = buffer_[i].glyph;
     has_marks_ = has_marks_ || buffer_[i].kind == GlyphClass::mark;
   }
-  face.metrics().advances(glyphs_, values_);
+  if (recipe.upright) {
+    vertical_advances(face.metrics(), glyphs_, values_);
+  } else {
+    face.metrics().advances(glyphs_, values_);
+  }
   for (std::size_t i = 0; i < count; ++i) {
     ShapeItem& item = buffer_[i];
     const bool hidden = item.is(ShapeItem::kIgnorable) && !item.is(ShapeItem::kSubstituted);
     item.advance = hidden ? 0 : values_[i];
   }
   const MarkRoom room = recipe.rules->mark_room();
-  if (has_marks_) take_room(MarkRoom::taken_before_positioning, room);
+  if (has_marks_ && room != MarkRoom::taken_after_positioning) take_room(room);
   LookupRunner runner(face, buffer_, recipe.left_to_right, masks_);
+  runner.set_upright(recipe.upright);
   runner.run(recipe.positions);
   recipe.gave_up = recipe.gave_up || runner.gave_up();
   if (recipe.kerns) kern(face, recipe);
   if (!has_marks_) return;
-  take_room(MarkRoom::taken_after_positioning, room);
+  if (room == MarkRoom::taken_after_positioning) take_room(room);
   if (!recipe.places_marks && recipe.rules->hangs_marks()) hang_marks(face);
 }
 
-/// Marks lose their room if this is when they do.
-void Shaper::take_room(MarkRoom when, MarkRoom now) {
-  for (std::size_t i = 0; i < buffer_.size() && when == now; ++i) {
-    if (buffer_[i].kind == GlyphClass::mark) buffer_[i].advance = 0;
+void Shaper::take_room(MarkRoom how) {
+  if (how == MarkRoom::kept) return;
+  for (std::size_t i = 0; i < buffer_.size(); ++i) {
+    ShapeItem& item = buffer_[i];
+    const bool loses = how != MarkRoom::taken_from_nonspacing || item.is(ShapeItem::kMark);
+    if (item.kind == GlyphClass::mark && loses) item.advance = 0;
   }
 }
 
@@ -272,12 +299,24 @@ void Shaper::finish_attachments(const ShapingRecipe& recipe) {
       item.y += buffer_[parent].y;
       if (how == Attachment::cursive) continue;
       item.x += buffer_[parent].x;
-      if (recipe.left_to_right) {
+      if (recipe.upright) {
+        item.y += values_[at] - values_[parent];
+      } else if (recipe.left_to_right) {
         item.x -= values_[at] - values_[parent];
       } else {
         item.x += values_[at + 1] - values_[parent + 1];
       }
     }
+  }
+}
+
+/// Letters stand with their vertical origin at the pen; marks stay where they are on their letters.
+void Shaper::stand_upright(const FaceLookups& face) {
+  for (std::size_t i = 0; i < buffer_.size(); ++i) {
+    ShapeItem& item = buffer_[i];
+    if (item.attachment == Attachment::mark) continue;
+    const FontPoint origin = vertical_origin(face.metrics(), item.glyph);
+    item.x -= origin.x, item.y -= origin.y;
   }
 }
 
@@ -300,6 +339,7 @@ void Shaper::shape(FaceLookups& face, ShapingRecipe& recipe, const Word& word,
   set_kinds(face);
   substitute(face, recipe, work);
   position(face, recipe);
+  if (recipe.upright) stand_upright(face);
   finish_attachments(recipe);
   const std::span<const ShapeItem> items = buffer_.close_gap();
   out.resize(items.size());
@@ -311,7 +351,7 @@ void Shaper::shape(FaceLookups& face, ShapingRecipe& recipe, const Word& word,
     to->advance = item.advance, to->x = item.x, to->y = item.y;
     to->flags = static_cast<std::uint8_t>((item.is(ShapeItem::kNoCutBefore) ? ShapedGlyph::kNoCutBefore : 0) |
                                           (item.is(ShapeItem::kLigated) ? ShapedGlyph::kLigature : 0) |
-                                          (item.is_circle ? ShapedGlyph::kDottedCircle : 0));
+                                          (item.is_broken ? ShapedGlyph::kBroken : 0));
     to->parts = item.parts;
     ++to;
   }

@@ -34,9 +34,10 @@ class Shaper {
   void substitute(FaceLookups& face, ShapingRecipe& recipe, ScriptWork& work);
   void position(FaceLookups& face, ShapingRecipe& recipe);
   void kern(const FaceLookups& face, const ShapingRecipe& recipe);
-  void take_room(MarkRoom when, MarkRoom now);
+  void take_room(MarkRoom how);
   void hang_marks(const FaceLookups& face);
   void finish_attachments(const ShapingRecipe& recipe);
+  void stand_upright(const FaceLookups& face);
   bool find_glyphs(const FaceLookups& lookups);
 
   ShapeBuffer buffer_;

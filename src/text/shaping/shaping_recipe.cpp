@@ -31,6 +31,7 @@ class RecipeMaker {
   RecipeMaker(FaceLookups& face, const RecipeRequest& request) : face_(face), request_(request) {
     recipe_.script = request.script;
     recipe_.left_to_right = request.left_to_right;
+    recipe_.upright = request.upright;
     recipe_.memory.found = face.face()->substitutions().find_script(request.script);
     recipe_.rules = &script_rules(request.script, recipe_.memory.found);
     recipe_.language = choose_language();
@@ -50,13 +51,19 @@ class RecipeMaker {
     recipe_.numerator = want_chosen(tag("numr"));
     recipe_.denominator = want_chosen(tag("dnom"));
     want_script_features();
+    if (request_.upright) {
+      // `vrt2` stands in for `vert` where a face has it (OpenType, registered features).
+      want(has(face.substitutions(), tag("vrt2")) ? tag("vrt2") : tag("vert"));
+      if (request_.kerning) want(tag("vkrn"));
+    }
     for (const Tag common : kCommon) {
+      if (request_.upright && common == tag("kern")) continue;
       const std::span<const Tag> out = recipe_.rules->leaves_out();
       if (!is_wanted(common) && std::find(out.begin(), out.end(), common) == out.end()) want(common);
     }
     take_settings();
     const bool gpos_kern = has(face.positions(), tag("kern"));
-    recipe_.kerns = !gpos_kern && is_on(tag("kern"));
+    recipe_.kerns = !gpos_kern && !request_.upright && is_on(tag("kern"));
     recipe_.places_marks = has(face.positions(), tag("mark")) || has(face.positions(), tag("mkmk"));
     build();
     find_spaces();
@@ -242,10 +249,11 @@ ShapingRecipe make_recipe(FaceLookups& face, const RecipeRequest& request) {
   ShapingRecipe recipe;  // an atlas has characters and kerning of pairs
   recipe.script = request.script;
   recipe.left_to_right = request.left_to_right;
+  recipe.upright = request.upright;
   recipe.rules = &plain_rules();
-  recipe.kerns = request.kerning;
+  recipe.kerns = request.kerning && !request.upright;
   for (const FeatureSetting& setting : request.features) {
-    if (setting.tag == tag("kern")) recipe.kerns = setting.value != 0;
+    if (setting.tag == tag("kern") && !request.upright) recipe.kerns = setting.value != 0;
   }
   recipe.sees_spaces = true;
   return recipe;

@@ -27,6 +27,7 @@ struct StageHook {
 struct ShapingRecipe {
   Tag script{}, language{};
   bool left_to_right = true;
+  bool upright = false;
   const ScriptRules* rules = nullptr;
   LookupRow substitutions, positions;
   std::vector<std::uint32_t> script_bits;  ///< in the order of ScriptRules::features
@@ -45,6 +46,7 @@ struct ShapingRecipe {
 struct RecipeRequest {
   Tag script{};
   bool left_to_right = true;
+  bool upright = false;       ///< for letters that stand one below the other
   std::string_view language;  ///< BCP 47
   std::span<const FeatureSetting> features;
   bool kerning = true;

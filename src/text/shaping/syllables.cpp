@@ -53,7 +53,7 @@ ShapeItem made_circle(const FaceLookups& face, const ShapeItem& mark) {
   circle.features = mark.features;
   circle.kind = face.has_classes() ? face.class_of(circle.glyph) : GlyphClass::base;
   circle.mark_class = face.mark_class_of(circle.glyph);
-  circle.is_circle = true;
+  circle.is_broken = true;
   return circle;
 }
 
@@ -64,9 +64,10 @@ void add_circles(ScriptWork& work, std::uint8_t broken, std::uint8_t category, s
     if (syllable.kind == broken) {
       ShapeItem circle = made_circle(work.face, items[i]);
       circle.category = category;
-      if (circle.glyph == kMissingGlyph) return;
+      const bool is_there = circle.glyph != kMissingGlyph;
+      items[i].is_broken = !is_there;
       const std::size_t at = items[i].category == behind ? i + 1 : i;
-      if (items.replace(at, 0, {&circle, 1})) ++syllable.end;
+      if (is_there && items.replace(at, 0, {&circle, 1})) ++syllable.end;
     }
     i = syllable.end;
   }

@@ -1,6 +1,10 @@
 // SPDX-License-Identifier: MIT
 // Thai and Lao: SARA AM is a ring over the letter, under its tone marks, and a vowel behind it.
+#include <algorithm>
+#include <iterator>
+
 #include "text/shaping/script_rules.hpp"
+#include "unicode/thai_forms.hpp"
 
 namespace grafema::detail {
 namespace {
@@ -14,6 +18,72 @@ bool is_above(char32_t c) {
   return thai == 0x0E31 || (thai >= 0x0E34 && thai <= 0x0E37) || (thai >= 0x0E47 && thai <= 0x0E4E) ||
          thai == 0x0E3B;
 }
+
+/// How far a letter and its marks reach, by which marks give way (WTT 2.0, levels of Thai writing).
+enum class Above : std::uint8_t { free, stem, stem_and_mark, taken };
+enum class Below : std::uint8_t { free, loose_foot, foot };
+
+char32_t form_of(char32_t c, ThaiMove move) {
+  const auto* const found =
+      std::find_if(std::begin(kThaiForms), std::end(kThaiForms),
+                   [&](const ThaiForm& f) { return f.character == c && f.move == move; });
+  return found == std::end(kThaiForms) ? 0 : found->form;
+}
+
+/// Chooses private-use forms for a face that has no tables for Thai.
+class PrivateForms {
+ public:
+  explicit PrivateForms(ScriptWork& work) : items_(work.buffer), face_(work.face) {}
+
+  void run() {
+    for (std::size_t i = 0; i < items_.size(); ++i) {
+      const char32_t c = items_[i].character;
+      const bool tone = c >= 0x0E48 && c <= 0x0E4C, below = c >= 0x0E38 && c <= 0x0E3A;
+      if (tone) {
+        put_tone(i);
+      } else if (below) {
+        put_below(i);
+      } else if (is_above(c) && c < 0x0E80) {
+        if (above_ == Above::stem) put(i, ThaiMove::left);
+        above_ = above_ == Above::stem ? Above::stem_and_mark : Above::taken;
+      } else {
+        begin(i, c);
+      }
+    }
+  }
+
+ private:
+  void begin(std::size_t at, char32_t c) {
+    letter_ = at;
+    const bool consonant = c >= 0x0E01 && c <= 0x0E2E;
+    above_ = consonant ? Above::free : Above::taken;
+    if (c == 0x0E1B || c == 0x0E1D || c == 0x0E1F || c == 0x0E2C) above_ = Above::stem;
+    below_ = Below::free;
+    if (c == 0x0E0D || c == 0x0E10) below_ = Below::loose_foot;
+    if (c == 0x0E0E || c == 0x0E0F) below_ = Below::foot;
+  }
+  void put_tone(std::size_t at) {
+    if (above_ == Above::free) put(at, ThaiMove::down);
+    if (above_ == Above::stem) put(at, ThaiMove::down_left);
+    if (above_ == Above::stem_and_mark) put(at, ThaiMove::left);
+    above_ = above_ == Above::stem ? Above::stem_and_mark : Above::taken;
+  }
+  void put_below(std::size_t at) {
+    if (below_ == Below::loose_foot) put(letter_, ThaiMove::no_foot);
+    if (below_ == Below::foot) put(at, ThaiMove::down);
+    if (below_ == Below::loose_foot) below_ = Below::foot;
+  }
+  void put(std::size_t at, ThaiMove move) {
+    const char32_t form = form_of(items_[at].character, move);
+    if (form != 0 && face_.find_glyph(form) != kMissingGlyph) items_[at].character = form;
+  }
+
+  ShapeBuffer& items_;
+  const FaceLookups& face_;
+  std::size_t letter_ = 0;
+  Above above_ = Above::taken;
+  Below below_ = Below::free;
+};
 
 class ThaiRules final : public ScriptRules {
  public:
@@ -47,6 +117,7 @@ class ThaiRules final : public ScriptRules {
       items.join_clusters(first > 0 ? first - 1 : first, end);
       i = end - 1;
     }
+    if (work.script == tag("thai") && work.memory.found != work.script) PrivateForms(work).run();
   }
 };
 

@@ -53,20 +53,33 @@ Category by_side(char32_t c, Category above, Category below, Category left, Cate
   return other;
 }
 
-/// What the model's description names by its code, since Unicode has no class for it.
+/// What the model's description names by its code, since Unicode has no class for it, or since it is written
+/// in another order than its place would have it.
 struct Exception {
   char32_t first = 0, last = 0;
   Category category = other;
 };
 constexpr Exception kExceptions[] = {
-    {0x0DCA, 0x0DCA, halant_or_vowel},    // Sinhala: stacks, or is a sign of its own
+    {0x0DCA, 0x0DCA, halant_or_vowel},  // Sinhala: stacks, or is a sign of its own
+    {0x0F71, 0x0F71, below_sign},       // Tibetan: the long vowel's sign stands right behind its letter,
+    {0x0F74, 0x0F74, vowel_above},      // vowels below come next, and then those above
+    {0x0F72, 0x0F72, vowel_below},
+    {0x0F7A, 0x0F7D, vowel_below},
+    {0x0F80, 0x0F80, vowel_below},
+    {0x1A18, 0x1A18, vowel_above},  // Buginese, Cham, Chakma: the same
+    {0xAA35, 0xAA35, vowel_above},
+    {0x11127, 0x11129, vowel_below},
+    {0x1112D, 0x1112D, vowel_below},
+    {0x11130, 0x11130, vowel_below},
+    {0x2D7F, 0x2D7F, halant},             // Tifinagh: joins letters
     {0x11046, 0x11046, halant_or_vowel},  // Brahmi and Grantha: the same
     {0x1134D, 0x1134D, halant_or_vowel},
     {0x1A60, 0x1A60, sakot},         // Tai Tham: stacks, and may end a syllable
     {0x1B6B, 0x1B6B, symbol_above},  // Balinese: marks of musical symbols
     {0x1B6C, 0x1B6C, symbol_below},
     {0x1B6D, 0x1B73, symbol_above},
-    {0x25CC, 0x25CC, base},  // the circle that stands in for a letter
+    {0x200B, 0x200B, other},  // a place to end a line: letters before it take no marks behind it
+    {0x25CC, 0x25CC, base},   // the circle that stands in for a letter
     {0x2015, 0x2015, base_other},
     {0x2022, 0x2022, base_other},
     {0x25FB, 0x25FE, base_other},

@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: MIT
-// All scripts by one grammar: clusters, repha, left vowels, forms by place (OpenType, "Universal Shaping
-// Engine").
+// All scripts by one grammar (OpenType, "Universal Shaping Engine"): repha, left vowels, joining forms.
 #include <algorithm>
 
 #include "text/shaping/syllables.hpp"
@@ -121,10 +120,11 @@ bool is_passed_over(const ShapeBuffer& items, std::size_t at) {
 
 class UniversalRules final : public ScriptRules {
  public:
-  explicit UniversalRules(bool joins) : joins_(joins) {}
+  explicit UniversalRules(bool joins, MarkRoom room = MarkRoom::taken_before_positioning)
+      : joins_(joins), room_(room) {}
 
   std::span<const ScriptFeature> features() const override { return kFeatures; }
-  MarkRoom mark_room() const override { return MarkRoom::taken_before_positioning; }
+  MarkRoom mark_room() const override { return room_; }
   bool hangs_marks() const override { return false; }
   bool finds_broken() const override { return true; }
   NormalizeRules normalizing() const override {
@@ -262,12 +262,35 @@ class UniversalRules final : public ScriptRules {
   }
 
   bool joins_;
+  MarkRoom room_;
 };
 
 }  // namespace
 
+bool moves_in_syllables(char32_t character) {
+  switch (category_of(character)) {
+    case halant:
+    case halant_or_vowel:
+    case stacker:
+    case sakot:
+    case repha:
+    case subjoined:
+    case vowel_left:
+    case modifier_left:
+    case medial_left:
+      return true;
+    default:
+      return false;
+  }
+}
+
 const ScriptRules& universal_rules() {
   static const UniversalRules rules(false);
+  return rules;
+}
+/// Faces of Sinhala class vowels that take room as marks, as its older specification let them.
+const ScriptRules& sinhala_rules() {
+  static const UniversalRules rules(false, MarkRoom::taken_from_nonspacing);
   return rules;
 }
 const ScriptRules& universal_joining_rules() {

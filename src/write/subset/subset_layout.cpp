@@ -44,7 +44,8 @@ class LayoutWriter {
     if (work_.spent > LayoutWork::kMaxWork) {
       return damaged(source_.table, 8, "rules that take less than 400 million steps");
     }
-    if (feature_order_.empty() || !has_anything()) return std::optional<WrittenTable>();
+    if ((feature_order_.empty() && !tells_of_scripts()) || !has_anything())
+      return std::optional<WrittenTable>();
     for (const bool extended : {false, true}) {
       const std::optional<std::uint32_t> root = assemble_tree(extended);
       if (!root) break;
@@ -145,6 +146,15 @@ class LayoutWriter {
     const std::vector<char32_t>& wanted = work_.plan.wanted;
     return std::any_of(lookups_.begin(), lookups_.end(), alive) || !work_.plan.table("kern").empty() ||
            std::any_of(wanted.begin(), wanted.end(), is_mark);
+  }
+
+  /// Without any feature GSUB still tells which scripts the face has rules for: their syllables are shaped
+  /// otherwise than those of a face that does not know them. The first such scripts stand behind Syriac.
+  bool tells_of_scripts() const {
+    constexpr char32_t kFirstOfSyllables = 0x0740;
+    const std::vector<char32_t>& wanted = work_.plan.wanted;
+    return !positions_ && std::any_of(wanted.begin(), wanted.end(),
+                                      [](char32_t c) { return c >= kFirstOfSyllables && is_mark(c); });
   }
 
   std::vector<std::uint16_t> new_lookups(const TableView& feature) const {

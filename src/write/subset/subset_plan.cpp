@@ -7,6 +7,7 @@
 #include <algorithm>
 
 #include "font/layout/follow_lookups.hpp"
+#include "font/layout/related_characters.hpp"
 #include "grafema/font/license.hpp"
 #include "grafema/unicode/characters.hpp"
 #include "write/subset/color_source.hpp"

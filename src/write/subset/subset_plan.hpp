@@ -36,9 +36,6 @@ struct SubsetPlan {
 /// The glyphs that the recipe asks for and all that they are made of. Fails as `make_subset` does.
 Result<SubsetPlan> plan_subset(const Face& face, const SubsetRecipe& recipe, Notes* notes);
 
-/// Adds the characters that shaping puts in the place of others: compositions, decompositions, mirror images.
-std::vector<char32_t> related_characters(const Face& face, const std::vector<char32_t>& characters);
-
 /// Sets two or four bytes of a table that may be too short for them.
 inline void put_u16(std::vector<std::byte>& bytes, std::size_t at, int v) {
   if (at + 2 > bytes.size()) return;

@@ -1,10 +1,12 @@
 // SPDX-License-Identifier: MIT
 // Characters that shaping looks for where a text has others (Unicode Standard, 3.11 and 3.12; UAX #9, L4).
+#include "font/layout/related_characters.hpp"
+
 #include <algorithm>
 #include <set>
 
 #include "unicode/compositions.hpp"
-#include "write/subset/subset_plan.hpp"
+#include "unicode/thai_forms.hpp"
 
 namespace grafema::detail {
 namespace {
@@ -32,6 +34,7 @@ class Relatives {
       add_syllables();
       marks_ = marks_ || std::any_of(added_.begin(), added_.end(), is_mark);
     }
+    if (marks_) add(0x25CC);  // the circle under marks that have no letter
     add_mirror_images();
     return all();
   }
@@ -63,6 +66,13 @@ class Relatives {
     }
     for (const char32_t sara_am : {char32_t{0xE33}, char32_t{0xEB3}}) {
       if (has(sara_am)) add(sara_am - 1), add(sara_am + 0x1A);
+    }
+    for (const ThaiForm& form : kThaiForms) {
+      if (has(form.character)) add(form.form);
+    }
+    // Khmer vowels that have a half on the left of their letter.
+    for (const char32_t vowel : {0x17BE, 0x17BF, 0x17C0, 0x17C4, 0x17C5}) {
+      if (has(vowel)) add(0x17C1);
     }
   }
 
