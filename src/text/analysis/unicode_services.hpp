@@ -43,7 +43,12 @@ struct UnicodeServices {
     Tag script{};
   };
   std::array<KnownScript, 256> scripts;  ///< of characters above ASCII, by their low bits
-  std::vector<char16_t> utf16;           ///< working memory
+  struct KnownBreak {
+    char32_t character = 0;
+    std::uint8_t type = 0;
+  };
+  std::array<KnownBreak, 256> breaks;  ///< Grapheme_Cluster_Break, likewise
+  std::vector<char16_t> utf16;         ///< working memory
 };
 
 /// Grapheme clusters of text that has characters from U+0300 on: sets `kCluster`.

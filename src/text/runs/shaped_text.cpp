@@ -129,6 +129,14 @@ void ShapedText::State::find_runs(const detail::StyleSegment& segment, std::uint
     if (c < ' ' || c >= 0x7F || writing != WritingMode::horizontal) return false;
     return (first != nullptr ? first->find_glyph(c) : first_metrics.find_glyph(c)) != kMissingGlyph;
   };
+  const auto shows_all = [&](const detail::FaceLookups& known, std::uint32_t from, std::uint32_t to) {
+    for (std::uint32_t k = from; k < to; ++k) {
+      const char32_t c = a.characters[k];
+      const bool shown = c >= ' ' && c != 0x7F && !is_invisible(c) && known.find_glyph(c) != kMissingGlyph;
+      if (!shown) return false;
+    }
+    return true;
+  };
   for (std::uint32_t i = begin; i < count;) {
     const char32_t c = a.characters[i];
     std::uint32_t end = i + 1;
@@ -144,6 +152,8 @@ void ShapedText::State::find_runs(const detail::StyleSegment& segment, std::uint
       }
     } else if (end == i + 1 && c >= 0x80 && !is_invisible(c) && !a.is(i, TextAnalysis::kBreak) &&
                lookups.find_glyph(c) != kMissingGlyph) {
+      face = 0;
+    } else if (end > i + 1 && shows_all(lookups, i, end)) {
       face = 0;
     } else if (c != '\t') {
       face = choose_face(style, i, end, face, notes);

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <map>
+#include <set>
 
 namespace grafema::detail {
 namespace {
@@ -116,6 +117,10 @@ SyllableGrammar::SyllableGrammar(std::initializer_list<std::string> patterns) {
     return found->second;
   };
   state_of(begin);
+  std::set<char> letters;
+  for (const Place& place : places) {
+    if (place.letter != 0) letters.insert(place.letter);
+  }
   for (std::size_t s = 0; s < sets.size(); ++s) {
     const std::vector<int> set = sets[s];
     const auto done = std::find_if(ends.begin(), ends.end(),
@@ -123,13 +128,13 @@ SyllableGrammar::SyllableGrammar(std::initializer_list<std::string> patterns) {
     accepts_.push_back(done == ends.end() ? Syllable::kNoKind
                                           : static_cast<std::uint8_t>(done - ends.begin()));
     next_.resize(next_.size() + kLetters, kNowhere);
-    for (std::size_t letter = 1; letter < kLetters; ++letter) {
+    for (const char letter : letters) {
       std::vector<int> reached;
       for (const int at : set) {
         const Place& place = places[static_cast<std::size_t>(at)];
-        if (place.letter == static_cast<char>(letter)) reached.push_back(place.next);
+        if (place.letter == letter) reached.push_back(place.next);
       }
-      if (!reached.empty()) next_[s * kLetters + letter] = state_of(reached);
+      if (!reached.empty()) next_[s * kLetters + static_cast<std::size_t>(letter)] = state_of(reached);
     }
   }
 }
