@@ -390,12 +390,15 @@ void write_drawings() {
             .u8(0));
 }
 
-/// A script, its letters by their places in the block, what joins them (from 0x80), and others (from 0xD0).
+/// Texts one after the other: a script, a length less 1, letters by their places in the block, what joins
+/// them (from 0x80), and others (from 0xD0).
 void write_syllables() {
-  write("syllables", "conjunct", Bytes().u8(0).u8(0x15).u8(0x80).u8(0x37).u8(0x3F));
-  write("syllables", "subscript", Bytes().u8(15).u8(0x00).u8(0x80).u8(0x1A).u8(0x41));
-  write("syllables", "kinzi", Bytes().u8(14).u8(0x04).u8(0x3A).u8(0x39).u8(0x02).u8(0x31));
-  write("syllables", "broken", Bytes().u8(0x81).u8(0x3F).u8(0xD0).u8(0x15).u8(0xD1));
+  Bytes all;
+  all.u8(0).u8(3).u8(0x15).u8(0x80).u8(0x37).u8(0x3F);         // a conjunct with a vowel on its left
+  all.u8(15).u8(3).u8(0x00).u8(0x80).u8(0x1A).u8(0x41);        // a subscript that is moved
+  all.u8(14).u8(4).u8(0x04).u8(0x3A).u8(0x39).u8(2).u8(0x31);  // kinzi
+  all.u8(0x81).u8(3).u8(0x3F).u8(0xD0).u8(0x15).u8(0xD1);      // a mark without a letter, upright
+  write("syllables", "texts", all);
 }
 
 }  // namespace

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: MIT
 // Any sequence of a script's characters, joiners and viramas in a face of the script, lying and upright.
 #include <array>
+#include <cstdio>
 
 #include "grafema/files/files.hpp"
 #include "grafema/text/shaped_text.hpp"
@@ -72,15 +73,17 @@ void put(std::string& out, char32_t c) {
 
 }  // namespace
 
-extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
-  if (size < 2 || size > 64) return 0;
-  const std::size_t number = data[0] % std::size(kScripts);
+namespace {
+
+/// A text of one script: what each byte stands for is told at `kScripts`.
+void shape(std::uint8_t script_byte, const std::uint8_t* data, std::size_t size) {
+  const std::size_t number = script_byte % std::size(kScripts);
   const auto& face = face_of(number);
-  if (face == nullptr) return 0;
+  if (face == nullptr) return;
   const Script& script = kScripts[number];
   static std::string text;
   text.clear();
-  for (std::size_t i = 1; i < size; ++i) {
+  for (std::size_t i = 0; i < size; ++i) {
     const std::uint8_t byte = data[i];
     if (byte < 0x80) {
       put(text, script.first + byte);
@@ -96,7 +99,9 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   FontStack& stack = stacks[number];
   if (stack.empty()) stack.add(face);
   TextStyle style;
-  if ((data[0] & 0x80) != 0) style.writing = WritingMode::vertical_lr, style.stance = LetterStance::upright;
+  if ((script_byte & 0x80) != 0) {
+    style.writing = WritingMode::vertical_lr, style.stance = LetterStance::upright;
+  }
   require(shaped.set(stack, text, style, cache).has_value());
   const std::size_t count = shaped.analysis().characters.size();
   require(shaped.glyphs().size() <= count * 16 + 1024);
@@ -114,6 +119,24 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
       require(index_of(glyph.glyph) < face->glyph_count());
       before = glyph.cluster;
     }
+  }
+}
+
+/// How many texts were shaped, told at the end: an input holds many.
+struct Count {
+  std::uint64_t texts = 0;
+  ~Count() { std::fprintf(stderr, "%llu texts\n", static_cast<unsigned long long>(texts)); }
+};
+
+}  // namespace
+
+extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+  static Count count;
+  constexpr std::size_t kMost = 1 << 14, kLongest = 14;
+  for (std::size_t at = 0; at + 2 < std::min(size, kMost); ++count.texts) {
+    const std::size_t length = std::min<std::size_t>(1 + data[at + 1] % kLongest, size - at - 2);
+    shape(data[at], data + at + 2, length);
+    at += 2 + length;
   }
   return 0;
 }

@@ -38,6 +38,20 @@ TEST_CASE("a style is what its base says and what it says itself", "[styles]") {
   CHECK(late.text.features == std::vector<FeatureSetting>{{tag("tnum"), 1}});
 }
 
+TEST_CASE("a style says how lines run", "[styles]") {
+  const auto styles = read_styles(file(
+      R"("sign": {"writing": "vertical-rl", "stance": "upright", "digits_across": 2, "halve_ends": true, "script_gaps": true})"));
+  REQUIRE(styles.has_value());
+  const TextStyle& style = (*styles)[0].text;
+  CHECK(style.writing == WritingMode::vertical_rl);
+  CHECK(style.stance == LetterStance::upright);
+  CHECK(style.digits_across == 2);
+  CHECK(style.halve_ends);
+  CHECK(style.script_gaps);
+  CHECK_FALSE(read_styles(file(R"("sign": {"digits_across": 5})")).has_value());
+  CHECK_FALSE(read_styles(file(R"("sign": {"writing": "downward"})")).has_value());
+}
+
 TEST_CASE("errors of a style file name the style and what was expected", "[styles][hostile]") {
   const auto [styles, expected] = GENERATE(table<const char*, const char*>(
       {{R"("a": {"based_on": "b"}, "b": {"based_on": "a"})", "based on itself"},

@@ -55,7 +55,7 @@ std::shared_ptr<const Face> face_at(const std::string& path) {
 
 std::shared_ptr<const Face> face_of(const ScriptFace& script) { return face_at(script.path); }
 
-std::shared_ptr<const Face> face_without(const std::string& path, const std::string& table) {
+std::vector<std::byte> bytes_without(const std::string& path, const std::string& table) {
   const auto data = FontData::read(kTrueType + path);
   REQUIRE(data.has_value());
   std::vector<std::byte> bytes(data->bytes().begin(), data->bytes().end());
@@ -66,7 +66,11 @@ std::shared_ptr<const Face> face_without(const std::string& path, const std::str
     const auto same = [&](std::size_t k) { return std::to_integer<char>(tag[k]) == table[k]; };
     if (same(0) && same(1) && same(2) && same(3)) tag[0] = std::byte{'#'};
   }
-  const auto face = Face::open(FontData::copy(bytes));
+  return bytes;
+}
+
+std::shared_ptr<const Face> face_without(const std::string& path, const std::string& table) {
+  const auto face = Face::open(FontData::copy(bytes_without(path, table)));
   REQUIRE(face.has_value());
   return *face;
 }

@@ -22,7 +22,8 @@ const ScriptFace& script_face(const std::string& name);
 
 std::shared_ptr<const Face> face_at(const std::string& path);
 std::shared_ptr<const Face> face_of(const ScriptFace& script);
-/// The face with one table left out.
+/// A font's bytes, and its face, with one table left out.
+std::vector<std::byte> bytes_without(const std::string& path, const std::string& table);
 std::shared_ptr<const Face> face_without(const std::string& path, const std::string& table);
 
 /// A few syllables, good and broken ones, of characters that the face has, with joiners, spaces and letters

@@ -170,6 +170,16 @@ TEST_CASE("a mark without a letter stands on a dotted circle, is noted, and leav
   CHECK_FALSE(shape(sans, "a\u0301").holds(sans->find_glyph(0x25CC)));
 }
 
+TEST_CASE("a syllable longer than any language writes stays as it was typed", "[scripts][hostile]") {
+  const GlyphId letter = glyph("Lepcha", 0x1C00);
+  const Shaped few = shape("Lepcha", std::u32string{0x1C00, 0x1C27});
+  REQUIRE(few.glyphs.size() == 2);
+  CHECK(few.glyphs[1].glyph == letter);
+  const Shaped many = shape("Lepcha", std::u32string{0x1C00} + std::u32string(20000, 0x1C27));
+  REQUIRE(many.glyphs.size() == 20001);
+  CHECK(many.glyphs[0].glyph == letter);
+}
+
 TEST_CASE("any text of a script's characters keeps its order and loses nothing", "[scripts][property]") {
   std::mt19937 random(2311);
   for (const test::ScriptFace& script : test::script_faces()) {

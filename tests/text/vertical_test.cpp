@@ -167,6 +167,11 @@ TEST_CASE("a few digits stand side by side as one letter", "[vertical]") {
   CHECK((digits.left + digits.right) / 2 == Approx((before.left + before.right) / 2).margin(2));
   CHECK(digits.top >= before.bottom - 1);
   for (std::size_t g = 4; g < 7; ++g) CHECK(p.glyphs[g].turned);  // three are too many
+  // They are as an ideograph: no gap stands beside them.
+  style.script_gaps = true;
+  CHECK(lay(face, "終12電", style).advance_box.height() == Approx(120));
+  CHECK(lay(face, "終123電", style).advance_box.height() >
+        lay(face, "終123", style).advance_box.height() + 40);
 }
 
 TEST_CASE("vertical lines wrap at a height, and carets and boxes go down", "[vertical]") {

@@ -121,3 +121,30 @@ TEST_CASE("both built-in faces can be asked for by name", "[tool][measure]") {
   CHECK(width("built-in:sans") == Approx(width(faces + "quillmere_sans.ttf")));
   CHECK(width("built-in:sans built-in:dot") == Approx(width("built-in:sans")));
 }
+
+TEST_CASE("vertical lines are told with their glyphs going down", "[tool][measure]") {
+  const std::string font = "/usr/share/fonts/opentype/ipaexfont-gothic/ipaexg.ttf";
+  const auto document =
+      test::json_of("measure " + font +
+                    " --size 40 --text '\u7D42\u96FB12N' --writing vertical-rl --digits-across 2 --json");
+  CHECK(document["writing"] == "vertical-rl");
+  REQUIRE(document["glyphs"].size() == 5);
+  CHECK(document["glyphs"][1]["y"] == 40.0);
+  CHECK(document["glyphs"][1]["x"] == document["glyphs"][0]["x"]);
+  CHECK(document["glyphs"][2]["text_start"] == 6);
+  CHECK(document["glyphs"][3]["text_start"] == 6);
+  CHECK_FALSE(document["glyphs"][3].contains("turned"));
+  CHECK(document["glyphs"][4]["turned"] == true);
+  CHECK(document["lines"][0]["height"].get<double>() == document["height"].get<double>());
+  const auto wrong = test::run(std::string(GRAFEMA_TOOL) + " measure --text a --writing sideways-lr");
+  CHECK(wrong.exit == 2);
+  CHECK(wrong.err.find("horizontal, vertical-rl or vertical-lr") != std::string::npos);
+}
+
+TEST_CASE("a mark without a letter is noted where it stands", "[tool][measure]") {
+  const auto document = test::json_of(
+      "measure /usr/share/fonts/truetype/lohit-devanagari/Lohit-Devanagari.ttf --json --text '\u0915 "
+      "\u093F'");
+  REQUIRE(document["notes"].size() == 1);
+  CHECK(document["notes"][0] == "mark U+093F at byte 4 has no letter to stand on; a dotted circle shows it");
+}

@@ -4,7 +4,7 @@
 #include <fstream>
 #include <nlohmann/json.hpp>
 
-#include "support/support.hpp"
+#include "support/scripts.hpp"
 
 using grafema::test::run;
 
@@ -73,4 +73,30 @@ TEST_CASE("clusters are told with the face that shows them", "[missing]") {
   REQUIRE(report["clusters"].size() == 1);
   CHECK(report["clusters"][0]["face"] == 1);
   CHECK(report["clusters"][0]["missing"].empty());
+}
+
+TEST_CASE("a face that has the letters of a script but no rules for it is told in words", "[missing]") {
+  using namespace grafema;
+  const test::ScriptFace& script = test::script_face("Devanagari");
+  const std::string path = std::string("/usr/share/fonts/truetype/") + script.path;
+  const std::string text = "'\u0906\u0916\u093C\u093F\u0930\u0940 \u091F\u094D\u0930\u093E\u092E'";
+  const auto good = run(kTool + " missing " + path + " --lang hi --text " + text);
+  CHECK(good.exit == 0);
+  CHECK(good.out.find("writes Hindi") != std::string::npos);
+  // The same face without its rules.
+  const test::Folder folder;
+  const std::vector<std::byte> bare = test::bytes_without(script.path, "GSUB");
+  std::ofstream(folder.path("bare.ttf"), std::ios::binary)
+      .write(reinterpret_cast<const char*>(bare.data()), static_cast<std::streamsize>(bare.size()));
+  const auto bad = run(kTool + " missing " + folder.path("bare.ttf") + " --lang hi --text " + text);
+  CHECK(bad.exit == 1);
+  CHECK(bad.out.find("has the letters of Hindi, but can't join them") != std::string::npos);
+  const auto document = nlohmann::json::parse(
+      run(kTool + " missing " + folder.path("bare.ttf") + " --json --text " + text).out);
+  REQUIRE(document["scripts"].size() == 1);
+  CHECK(document["scripts"][0]["script"] == "deva");
+  CHECK(document["scripts"][0]["face"] == 0);
+  CHECK(document["scripts"][0]["unmet"] == nlohmann::json::array({"rules", "conjuncts"}));
+  const auto inspected = run(kTool + " inspect " + folder.path("bare.ttf"));
+  CHECK(inspected.out.find("has the letters of Devanagari, but can't join them") != std::string::npos);
 }

@@ -21,6 +21,12 @@ void print_report(const LaidOut& laid) {
   fmt::print("ink     left {}, top {}, right {}, bottom {}\n", ink.left, ink.top, ink.right, ink.bottom);
   fmt::print("line    ascent {}, descent {}, height {}\n", p.ascent, p.descent, p.line_height);
   for (const Line& line : p.lines) {
+    if (p.writing != WritingMode::horizontal) {
+      fmt::print("  bytes {}-{}: left {}, top {}, {} wide, {} high, baseline at {}, {} glyphs\n", line.start,
+                 line.end, line.left, line.top, line.width, line.height, line.baseline,
+                 line.end_glyph - line.first_glyph);
+      continue;
+    }
     fmt::print("  bytes {}-{}: baseline {}, left {}, width {}, {} glyphs\n", line.start, line.end,
                line.baseline, line.left, line.width, line.end_glyph - line.first_glyph);
   }

@@ -57,6 +57,9 @@ bool ShapedText::State::has_gap_behind(std::uint32_t i) const {
     return false;
   }
   const char32_t a = analysis.characters[i], b = analysis.characters[i + 1];
+  const bool across =
+      writing != WritingMode::horizontal && (runs[run_of(i)].across || runs[run_of(i + 1)].across);
+  if (across) return false;  // digits that stand side by side are as an ideograph
   if (a < 0x80 && b < 0x80) return false;
   return (is_ideograph(a) && is_letter_or_digit(b)) || (is_letter_or_digit(a) && is_ideograph(b));
 }
@@ -77,12 +80,13 @@ float ShapedText::State::room_behind(std::uint32_t i) {
   const auto begin = glyphs.begin() + run.first_glyph, end = glyphs.begin() + run.end_glyph;
   const auto glyph = std::find_if(begin, end, [&](const ShapedGlyph& g) { return g.cluster == i; });
   if (run.tab || run.icon || glyph == end) return 0;
+  const FaceId face = stack()[run.face]->id();
   const auto known = std::find_if(half_widths.begin(), half_widths.end(), [&](const HalfWidth& h) {
-    return h.face == run.face && h.glyph == glyph->glyph && h.upright == run.upright;
+    return h.face == face && h.glyph == glyph->glyph && h.upright == run.upright;
   });
   if (known != half_widths.end()) return known->units * ems(run);
   const float units = narrowed_by(*stack()[run.face].metrics, glyph->glyph, run.script, run.upright);
-  half_widths.push_back({run.face, glyph->glyph, run.upright, units});
+  half_widths.push_back({face, glyph->glyph, run.upright, units});
   return units * ems(run);
 }
 

@@ -8,6 +8,7 @@
 #include "text/lines/line_layout.hpp"
 #include "text/runs/faces.hpp"
 #include "text/runs/text_state.hpp"
+#include "unicode/compositions.hpp"
 
 namespace grafema {
 namespace {
@@ -255,9 +256,11 @@ void ShapedText::State::shape(ShapeCache& cache, Notes* notes) {
     if (notes == nullptr || run.tab || run.icon) continue;
     for (std::uint32_t g = run.first_glyph; g < run.end_glyph; ++g) {
       if ((glyphs[g].flags & ShapedGlyph::kBroken) == 0) continue;
+      std::uint32_t mark = glyphs[g].cluster;  // it may stand behind a space that shares its cluster
+      while (mark + 1 < run.end && !detail::is_mark(analysis.characters[mark])) ++mark;
       notes->add({.kind = NoteKind::broken_cluster,
-                  .character = analysis.characters[glyphs[g].cluster],
-                  .position = analysis.starts[glyphs[g].cluster]});
+                  .character = analysis.characters[mark],
+                  .position = analysis.starts[mark]});
     }
     if (!recipe(run, cache).recipe.gave_up) continue;
     notes->add({.kind = NoteKind::damaged_table,

@@ -27,12 +27,19 @@ struct ShapedText::State {
 
   /// By how much a glyph of full width may be narrower at the end of a line, in units of its face.
   struct HalfWidth {
-    std::uint16_t face = 0;
+    FaceId face{};
     GlyphId glyph{};
     bool upright = false;
     float units = 0;
   };
-  std::vector<HalfWidth> half_widths;  ///< of glyphs that ended lines
+  std::vector<HalfWidth> half_widths;  ///< of glyphs that ended lines, in this text or one before
+  /// Whether a face has a form of the character for vertical text.
+  struct VerticalForm {
+    FaceId face{};
+    char32_t character = 0;
+    bool is_there = false;
+  };
+  std::vector<VerticalForm> vertical_forms;  ///< of characters that were looked for
 
   // Working memory of `lay_out`.
   std::vector<detail::LineRange> lines;
@@ -86,7 +93,8 @@ struct ShapedText::State {
                    std::uint32_t across = 0);
   /// How a cluster stands in vertical lines. `run_length`: how many characters of it stand side by side, 0
   /// for a cluster that stands by itself.
-  bool is_upright(std::uint32_t first, const StackFace& face) const;
+  bool is_upright(std::uint32_t first, const StackFace& face);
+  bool has_vertical_form(std::uint32_t character, const GlyphMetrics& face);
   std::uint32_t digits_at(std::uint32_t first, std::uint32_t begin, std::uint32_t end) const;
   void shape_across(const ShapedRun& run, ShapeCache& cache);
   void add_icon_run(std::uint32_t first, std::uint32_t end, std::uint16_t style);

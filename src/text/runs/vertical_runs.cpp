@@ -11,12 +11,10 @@ namespace {
 
 bool is_digit(char32_t c) { return c >= U'0' && c <= U'9'; }
 
-/// Whether the face has a form of the character for vertical text.
-bool has_vertical_form(const GlyphMetrics& metrics, char32_t c, Tag script) {
-  const Face* const face = metrics.face();
-  if (face == nullptr) return false;
-  const GlyphId glyph = face->find_glyph(c);
-  const LayoutTable& table = face->substitutions();
+/// Whether `vert` or `vrt2` has a glyph for that of the character.
+bool find_vertical_form(const Face& face, char32_t c, Tag script) {
+  const GlyphId glyph = face.find_glyph(c);
+  const LayoutTable& table = face.substitutions();
   for (const Tag feature : {tag("vert"), tag("vrt2")}) {
     for (const std::uint16_t index : table.find_lookups(script, Tag{}, feature)) {
       for (const SubstitutionRule& rule : table.substitution(index).rules) {
@@ -36,10 +34,25 @@ void ShapedText::State::take_writing(const TextStyle& style) {
   stance = style.stance;
   digits_across = std::min(style.digits_across, kMostAcross);
   has_script_gaps = style.script_gaps;
-  half_widths.clear();
+  constexpr std::size_t kMostKnown = 256;
+  if (half_widths.size() > kMostKnown) half_widths.clear();
+  if (vertical_forms.size() > kMostKnown) vertical_forms.clear();
 }
 
-bool ShapedText::State::is_upright(std::uint32_t first, const StackFace& face) const {
+bool ShapedText::State::has_vertical_form(std::uint32_t character, const GlyphMetrics& metrics) {
+  const Face* const face = metrics.face();
+  if (face == nullptr) return false;
+  const char32_t c = analysis.characters[character];
+  const auto known = std::find_if(vertical_forms.begin(), vertical_forms.end(), [&](const VerticalForm& f) {
+    return f.face == metrics.id() && f.character == c;
+  });
+  if (known != vertical_forms.end()) return known->is_there;
+  const bool found = find_vertical_form(*face, c, analysis.scripts[character]);
+  vertical_forms.push_back({metrics.id(), c, found});
+  return found;
+}
+
+bool ShapedText::State::is_upright(std::uint32_t first, const StackFace& face) {
   if (stance != LetterStance::mixed) return stance == LetterStance::upright;
   const char32_t c = analysis.characters[first];
   switch (u_getIntPropertyValue(static_cast<UChar32>(c), UCHAR_VERTICAL_ORIENTATION)) {
@@ -47,7 +60,7 @@ bool ShapedText::State::is_upright(std::uint32_t first, const StackFace& face) c
     case U_VO_TRANSFORMED_UPRIGHT:
       return true;
     case U_VO_TRANSFORMED_ROTATED:
-      return has_vertical_form(*face.metrics, c, analysis.scripts[first]);
+      return has_vertical_form(first, *face.metrics);
     default:
       return false;
   }

@@ -32,7 +32,7 @@ class HangulRules final : public ScriptRules {
   void choose(ScriptWork& work) const override {
     ShapeBuffer& items = work.buffer;
     for (std::size_t i = 1; i < items.size(); ++i) {
-      if (!is_tone(items[i].character)) continue;
+      if (!is_tone(items[i].character) || is_tone(items[i - 1].character)) continue;
       std::size_t first = i;
       while (first > 0 && items[first - 1].cluster == items[i - 1].cluster) --first;
       float advance = 0;

@@ -24,7 +24,8 @@ void find_syllables(ScriptWork& work, const SyllableGrammar& grammar,
   std::uint16_t serial = 0;
   std::size_t at = 0;
   for (std::size_t seen = 0; seen < classes.size();) {
-    const Syllable found = grammar.find(std::span(classes).subspan(seen));
+    Syllable found = grammar.find(std::span(classes).subspan(seen));
+    if (found.length > kLongestSyllable) found.kind = Syllable::kNoKind;
     serial = static_cast<std::uint16_t>(serial % 0xFFF + 1);
     const std::size_t first = at;
     for (std::size_t left = found.length; at < items.size(); ++at) {

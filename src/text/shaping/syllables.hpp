@@ -13,6 +13,10 @@ struct SyllableRange {
   std::uint8_t kind = Syllable::kNoKind;
 };
 
+/// Syllables of more characters stay as they were typed: no language writes them, and ordering takes time
+/// that grows with the square.
+constexpr std::size_t kLongestSyllable = 64;
+
 /// Sets the syllable of every item by the items' categories, which the grammar takes as letters. A character
 /// for which `passed_over` holds is part of the syllable around it without being looked at.
 void find_syllables(ScriptWork& work, const SyllableGrammar& grammar,
