@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: MIT
 // Finds lines and clusters of glyphs.
 #include "draw/fill_boxes.hpp"
+#include "text/placing/glyph_room.hpp"
 
 #include <algorithm>
 
@@ -20,10 +21,11 @@ FillBoxes BoxFinder::of_glyph(const Paragraph& paragraph, std::size_t index) {
   std::size_t first = index, end = index + 1;
   while (first > line.first_glyph && glyphs[first - 1].text_start == cluster) --first;
   while (end < line.end_glyph && glyphs[end].text_start == cluster) ++end;
-  Rect glyph{glyphs[first].pen.x, line.top, glyphs[first].pen.x, line.top + line.height};
+  Rect glyph = glyph_room(paragraph, line, glyphs[first]);
   for (std::size_t g = first; g < end; ++g) {
-    glyph.left = std::min(glyph.left, glyphs[g].pen.x);
-    glyph.right = std::max(glyph.right, glyphs[g].pen.x + glyphs[g].advance);
+    const Rect room = glyph_room(paragraph, line, glyphs[g]);
+    glyph = {std::min(glyph.left, room.left), std::min(glyph.top, room.top),
+             std::max(glyph.right, room.right), std::max(glyph.bottom, room.bottom)};
   }
   return {line_box(line), glyph};
 }

@@ -13,6 +13,7 @@
 #include "draw/label_map.hpp"
 #include "draw/label_state.hpp"
 #include "grafema/base/utf8.hpp"
+#include "text/placing/glyph_room.hpp"
 
 namespace grafema {
 
@@ -94,11 +95,11 @@ std::string_view Label::link_at(PixelPoint device, const View& view) & {
   const std::optional<PixelPoint> p = map ? from_device(*map, device, view) : std::nullopt;
   if (!p) return {};
   for (const Line& line : s.paragraph.lines) {
-    if (!(p->y >= line.top && p->y < line.top + line.height)) continue;
     for (std::uint32_t g = line.first_glyph; g < line.end_glyph; ++g) {
       const PlacedGlyph& glyph = s.paragraph.glyphs[g];
       const std::uint32_t link = s.paragraph.styles[glyph.style].link;
-      const bool inside = p->x >= glyph.pen.x && p->x < glyph.pen.x + glyph.advance;
+      const Rect room = detail::glyph_room(s.paragraph, line, glyph);
+      const bool inside = p->x >= room.left && p->x < room.right && p->y >= room.top && p->y < room.bottom;
       if (inside && link != PlacedStyle::kNone) return s.rich.spans[link].style.link;
     }
   }

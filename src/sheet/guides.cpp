@@ -8,6 +8,7 @@
 #include "grafema/raster/raster.hpp"
 #include "grafema/sheet/captions.hpp"
 #include "grafema/sheet/guides.hpp"
+#include "text/placing/glyph_room.hpp"
 
 namespace grafema {
 namespace {
@@ -81,15 +82,19 @@ void draw_clusters(LabelGuides& guides, const Paragraph& paragraph) {
     std::size_t number = 0;
     for (std::uint32_t g = line.first_glyph; g < line.end_glyph;) {
       const PlacedGlyph& first = paragraph.glyphs[g];
-      const float left = first.pen.x;
-      float right = left;
+      Rect room = detail::glyph_room(paragraph, line, first);
       for (; g < line.end_glyph && paragraph.glyphs[g].text_start == first.text_start; ++g) {
-        right = std::max(right, paragraph.glyphs[g].pen.x + paragraph.glyphs[g].advance);
+        const Rect own = detail::glyph_room(paragraph, line, paragraph.glyphs[g]);
+        room.right = std::max(room.right, own.right), room.bottom = std::max(room.bottom, own.bottom);
       }
-      if (!(right > left)) continue;
-      const float y = line.top + line.height + kBelow;
+      if (room.empty()) continue;
+      // Below the line; beside a vertical one, where its letters have their feet.
+      const bool down = paragraph.writing != WritingMode::horizontal;
       for (const float row : {0.0F, 1.0F}) {
-        guides.line({left + kInset, y + row}, {right - kInset, y + row}, kClusters[number % 2]);
+        const float y = room.bottom + kBelow + row, x = room.left - kBelow - row;
+        const PixelPoint from = down ? PixelPoint{x, room.top + kInset} : PixelPoint{room.left + kInset, y},
+                         to = down ? PixelPoint{x, room.bottom - kInset} : PixelPoint{room.right - kInset, y};
+        guides.line(from, to, kClusters[number % 2]);
       }
       ++number;
     }
@@ -104,6 +109,12 @@ void draw_carets(LabelGuides& guides, const Paragraph& paragraph, std::string_vi
   for (const CaretStop& stop : stops) {
     const Line& line = paragraph.lines[stop.line];
     const float lean = stop.right_to_left ? -kTick : kTick, bottom = line.top + line.height;
+    if (paragraph.writing != WritingMode::horizontal) {
+      const float right = line.left + line.width;
+      guides.line({right, stop.x}, {right + kTick, stop.x + lean}, kCaret);
+      guides.line({line.left, stop.x}, {line.left + kTick, stop.x}, kCaret);
+      continue;
+    }
     guides.line({stop.x, line.top}, {stop.x + lean, line.top - kTick}, kCaret);
     guides.line({stop.x, bottom}, {stop.x, bottom - kTick}, kCaret);
   }
@@ -154,6 +165,11 @@ void draw_guides(Image& target, const FontStack& stack, std::string_view text, c
     guides.box(paragraph.advance_box, kAdvance);
     guides.box(ink_box(stack, paragraph), kInk);
     for (const Line& line : paragraph.lines) {
+      if (paragraph.writing != WritingMode::horizontal) {
+        const float x = line.baseline + 0.5F;
+        guides.line({x, line.top - 4}, {x, line.top + line.height + 4}, kBaseline);
+        continue;
+      }
       guides.line({line.left - 4, line.baseline + 0.5F}, {line.left + line.width + 4, line.baseline + 0.5F},
                   kBaseline);
     }

@@ -5,6 +5,7 @@
 #include "grafema/atlas/bake.hpp"
 #include "grafema/draw/label_set.hpp"
 #include "grafema/draw/paint.hpp"
+#include "grafema/draw/ready_motions.hpp"
 #include "support/scene.hpp"
 
 using namespace grafema;
@@ -82,6 +83,38 @@ TEST_CASE("a set agrees while texts, looks, order and places change", "[render][
     more.set_opacity(0.3F + static_cast<float>(i) / 40);
   }
   device.check(set, 0.4);
+}
+
+TEST_CASE("letters on their side agree in a set, still and moving, and look as in a label",
+          "[render][opengl][set]") {
+  Device device(GENERATE(OpenGLFlavor::core_33, OpenGLFlavor::es_30));
+  TextContext context(FontStack{test::dejavu()}, nullptr);
+  const LookId look = *context.looks().set("outlined", outlined());
+  TextStyle style{.size = 34, .writing = WritingMode::vertical_rl};
+  LabelSet set(context);
+  SetLabel still = set.add("Weir 12"), moving = set.add("Marrow");
+  for (SetLabel* label : {&still, &moving}) {
+    REQUIRE(label->set_style(style).has_value());
+    label->set_look(look);
+  }
+  REQUIRE(still.move_to({30, 10}).has_value());
+  REQUIRE(moving.move_to({180, 10}).has_value());
+  moving.set_motion(sway(0.1F, 2));
+  device.check(set, 0);
+  device.check(set, 0.4);
+  // The still one, drawn by itself.
+  moving.set_visible(false);
+  REQUIRE(set.update(kSmall, 0.5).has_value());
+  Image by_set = test::filled(kSmall, kBackdrop);
+  REQUIRE(draw_in_software(set.memory(), kSmall, Blending::linear, by_set).has_value());
+  Label alone(context, "Weir 12");
+  REQUIRE(alone.set_style(style).has_value());
+  alone.set_look(look);
+  REQUIRE(alone.set_placement({.at = {30, 10}}).has_value());
+  Label* const labels[] = {&alone};
+  const Image by_label = test::in_software(context, labels, kSmall, Blending::linear, kBackdrop);
+  INFO(test::first_difference(by_set, by_label, 3));
+  CHECK(test::share_that_differs(by_set, by_label, 3) <= 0.001);
 }
 
 TEST_CASE("every term of a motion agrees, about every pivot", "[render][opengl][set][motion]") {

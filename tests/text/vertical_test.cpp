@@ -266,3 +266,32 @@ TEST_CASE("thin spaces before French punctuation keep it on its line", "[spacing
     CHECK(text.substr(p.lines[0].start, p.lines[0].end - p.lines[0].start) == "Le ");
   }
 }
+
+TEST_CASE("lines under vertical letters run down, and links are found where their letters stand",
+          "[vertical]") {
+  const auto sans = test::dejavu();
+  test::Scene scene(test::atlas_of(sans, PictureKind::distance, 40));
+  RichText text;
+  text.text = "Tram to Quay";
+  Span span;
+  span.start = 5, span.end = 7;
+  span.style.underline = true, span.style.link = "stop-4";
+  text.spans.push_back(span);
+  TextStyle style{.size = 40, .writing = WritingMode::vertical_rl};
+  Label label(scene.context, "");
+  REQUIRE(label.set_style(style).has_value());
+  label.set_rich(text);
+  REQUIRE(label.set_placement({.at = {20, 10}}).has_value());
+  const Paragraph& p = label.paragraph();
+  REQUIRE(p.bars.size() == 1);
+  const Rect bar = p.bars[0].box, line = line_box(p.lines[0]);
+  CHECK(bar.height() > 4 * bar.width());
+  CHECK(bar.left >= line.left);
+  CHECK(bar.right <= line.right);
+  CHECK(bar.top == Approx(p.glyphs[5].pen.y).margin(0.01));
+  const View view{.width = 200, .height = 400};
+  const float x = 20 + (line.left + line.right) / 2;
+  CHECK(label.link_at({x, 10 + p.glyphs[5].pen.y + 3}, view) == "stop-4");
+  CHECK(label.link_at({x, 10 + p.glyphs[2].pen.y + 3}, view).empty());
+  CHECK(label.link_at({20 + line.right + 5, 10 + p.glyphs[5].pen.y + 3}, view).empty());
+}

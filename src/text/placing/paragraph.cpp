@@ -8,6 +8,7 @@
 
 #include "grafema/base/utf8.hpp"
 #include "grafema/raster/color_paint.hpp"
+#include "text/placing/glyph_room.hpp"
 
 namespace grafema {
 namespace {
@@ -99,9 +100,7 @@ void range_boxes(const Paragraph& paragraph, std::uint32_t start, std::uint32_t 
         continue;
       }
       const bool down = paragraph.writing != WritingMode::horizontal;
-      const Rect box = down
-                           ? Rect{line.left, glyph.pen.y, line.left + line.width, glyph.pen.y + glyph.advance}
-                           : Rect{glyph.pen.x, line.top, glyph.pen.x + glyph.advance, line.top + line.height};
+      const Rect box = detail::glyph_room(paragraph, line, glyph);
       if (open && down && std::abs(out.back().bottom - box.top) <= kTouching) {
         out.back().bottom = box.bottom;
       } else if (open && !down && std::abs(out.back().right - box.left) <= kTouching) {

@@ -86,7 +86,8 @@ class BarPlacer {
     const float thickness = std::max((place.thickness + grow_) * em_, 1.0F / 8);
     const float top = line.baseline - raise_ - place.top * em_;
     gaps_.clear();
-    if (skips) find_gaps(line, top, thickness);
+    // Upright letters of vertical lines do not stand yet where they will.
+    if (skips && state_.writing == WritingMode::horizontal) find_gaps(line, top, thickness);
     for (const Stretch& stretch : stretches_) {
       float left = stretch.left;
       for (const Stretch& gap : gaps_) {
