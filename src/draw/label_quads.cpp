@@ -194,9 +194,15 @@ void Label::State::add_bars(std::uint32_t shown) {
     }
     range_boxes(paragraph, bar.text_start, shown, boxes);
     for (const Rect& seen : boxes) {
-      const bool on_line = seen.top <= bar.box.bottom && seen.bottom >= bar.box.top;
-      const Rect cut{std::max(bar.box.left, seen.left), bar.box.top, std::min(bar.box.right, seen.right),
-                     bar.box.bottom};
+      const bool down = paragraph.writing != WritingMode::horizontal;
+      const bool on_line = down ? seen.left <= bar.box.right && seen.right >= bar.box.left
+                                : seen.top <= bar.box.bottom && seen.bottom >= bar.box.top;
+      Rect cut = bar.box;
+      if (down) {
+        cut.top = std::max(cut.top, seen.top), cut.bottom = std::min(cut.bottom, seen.bottom);
+      } else {
+        cut.left = std::max(cut.left, seen.left), cut.right = std::min(cut.right, seen.right);
+      }
       if (on_line && !cut.empty()) add_bar(bar, cut);
     }
   }

@@ -45,6 +45,14 @@ TEST_CASE("typing puts letters at the caret and takes the selection's place", "[
   CHECK(e.text() == "New old Orchard");
 }
 
+TEST_CASE("lines of an editor lie whatever the style says", "[editor]") {
+  TextStyle style{.size = 20, .writing = WritingMode::vertical_rl};
+  TextEditor lying = editor("Pale"), standing = editor("Pale", {}, style);
+  for (TextEditor* e : {&lying, &standing}) REQUIRE(e->select({0, 3}, {0, 3}).has_value());
+  CHECK(carets(standing) == carets(lying));
+  CHECK(standing.style().writing == WritingMode::horizontal);
+}
+
 TEST_CASE("a newline parts a line, and erasing it joins two", "[editor]") {
   TextEditor e = at("one two", 3);
   e.insert("\nand\n");

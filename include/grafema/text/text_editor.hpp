@@ -58,8 +58,8 @@ struct Clipboard {
 /// of the text: its first line's box begins at 0, 0; what is seen begins at `scroll`.
 class GRAFEMA_API TextEditor {
  public:
-  /// `style` as for `lay_out`; where it has a width lines are wrapped. Must hold what `check_style` asks for:
-  /// asserted, and the default style stands in.
+  /// `style` as for `lay_out`; where it has a width lines are wrapped. Lines of an editor lie, whatever
+  /// `writing` is. Must hold what `check_style` asks for: asserted, and the default style stands in.
   TextEditor(FontStack fonts, const TextStyle& style, EditOptions options = {});
   ~TextEditor();
   TextEditor(TextEditor&&) noexcept;

@@ -184,6 +184,7 @@ TextEditor::TextEditor(FontStack fonts, const TextStyle& style, EditOptions opti
   s.style = check_style(style) ? style : TextStyle{};
   s.style.overflow = Overflow::show;
   s.style.box_height.reset();
+  s.style.writing = WritingMode::horizontal;
   s.style.max_lines = 0;
   s.options = std::move(options);
   set_text("");

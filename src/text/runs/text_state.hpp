@@ -91,10 +91,10 @@ struct ShapedText::State {
                           std::size_t current, Notes* notes);
   void add_to_runs(std::uint32_t first, std::uint32_t end, std::uint16_t face, std::uint16_t style,
                    std::uint32_t across = 0);
-  /// How a cluster stands in vertical lines. `run_length`: how many characters of it stand side by side, 0
-  /// for a cluster that stands by itself.
+  /// Whether a cluster stands upright in vertical lines (UAX #50).
   bool is_upright(std::uint32_t first, const StackFace& face);
   bool has_vertical_form(std::uint32_t character, const GlyphMetrics& face);
+  /// How many digits that begin there stand side by side in vertical lines; 0 for what stands by itself.
   std::uint32_t digits_at(std::uint32_t first, std::uint32_t begin, std::uint32_t end) const;
   void shape_across(const ShapedRun& run, ShapeCache& cache);
   void add_icon_run(std::uint32_t first, std::uint32_t end, std::uint16_t style);
