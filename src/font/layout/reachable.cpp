@@ -189,7 +189,9 @@ class Follower {
     for (const GlyphId glyph : glyphs) {
       if (!first.holds(glyph)) continue;
       const std::vector<ContextRule> found = rules.find(glyph);
-      work_ += found.size() * 8;
+      for (const ContextRule& rule : found) {  // each place was read into memory of its own
+        work_ += 16 + (rule.input.size() + rule.before.size() + rule.after.size()) * 8;
+      }
       if (work_ > kMaxWork) return;
       if (found.empty()) continue;
       const auto* by_class = std::get_if<std::pair<GlyphClasses, std::uint16_t>>(&found[0].input[0].what);
