@@ -120,6 +120,7 @@ TEST_CASE("forms for vertical text are taken in vertical lines alone", "[vertica
     drawing.glyphs.push_back(glyph);
   }
   drawing.alternates.push_back({tag("vert"), "A", "A.vert", {}, {}});
+  drawing.alternates.push_back({tag("vrt2"), "B", "A.vert", {}, {}});  // turned: not for letters that stand
   drawing.kerning = {{U'A', U'B', -100}};
   const auto face = *Face::open(FontData::own(*make_font(drawing)));
   ShapeCache cache;
@@ -139,6 +140,7 @@ TEST_CASE("forms for vertical text are taken in vertical lines alone", "[vertica
   style.stance = LetterStance::upright;
   const auto upright = glyphs(style);
   CHECK(upright[0].glyph != plain);
+  CHECK(upright[1].glyph == face->find_glyph(U'B'));
   CHECK(upright[0].advance == 1000);  // ascent and descent: the face has no vertical metrics
   CHECK(upright[0].x == -300);
   CHECK(upright[0].y == -800);

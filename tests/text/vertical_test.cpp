@@ -3,8 +3,10 @@
 #include <algorithm>
 #include <cmath>
 
+#include "grafema/atlas/bake.hpp"
 #include "grafema/draw/paint.hpp"
 #include "grafema/text/shaped_text.hpp"
+#include "support/same_face.hpp"
 #include "support/scene.hpp"
 #include "support/scripts.hpp"
 
@@ -147,6 +149,32 @@ TEST_CASE("vertical forms of punctuation are taken, and brackets without one are
   const auto plain = test::face_without(kGothic, "GSUB");
   CHECK(lay(plain, "「電」", vertical()).glyphs[0].turned);
   CHECK_FALSE(lay(face, "「電」", vertical()).glyphs[0].turned);
+}
+
+TEST_CASE("glyphs of vertical lines are in the atlas and in the subset", "[vertical]") {
+  const auto face = gothic();
+  const std::u32string characters = U"\u96FB\u3001\u300C\u300D\u30FC\u30C3";
+  const std::string text = test::utf8(characters);
+  AtlasRecipe recipe;
+  recipe.faces = {face};
+  recipe.characters.assign(characters.begin(), characters.end());
+  recipe.size = 16;
+  const auto atlas = bake(recipe);
+  REQUIRE(atlas.has_value());
+  const Paragraph whole = lay(face, text, vertical());
+  for (const PlacedGlyph& glyph : whole.glyphs) {
+    CHECK_FALSE(glyph.turned);
+    CHECK(std::any_of(atlas->glyphs.begin(), atlas->glyphs.end(),
+                      [&](const AtlasGlyph& g) { return g.glyph == glyph.glyph; }));
+  }
+  const test::Reduced reduced = test::reduce(*face, characters);
+  const Paragraph part = lay(reduced.face, text, vertical());
+  REQUIRE(part.glyphs.size() == whole.glyphs.size());
+  for (std::size_t g = 0; g < part.glyphs.size(); ++g) {
+    CHECK(part.glyphs[g].pen == whole.glyphs[g].pen);
+    CHECK(part.glyphs[g].offset == whole.glyphs[g].offset);
+    CHECK_FALSE(part.glyphs[g].turned);
+  }
 }
 
 TEST_CASE("a few digits stand side by side as one letter", "[vertical]") {

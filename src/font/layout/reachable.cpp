@@ -33,6 +33,10 @@ constexpr Tag kDefaultFeatures[] = {
     tag("ltrm"),
     tag("rtla"),
     tag("rtlm"),
+    // of vertical lines
+    tag("vert"),
+    tag("vrt2"),
+    tag("vkrn"),
     // of joining scripts
     tag("isol"),
     tag("init"),

@@ -11,16 +11,15 @@ namespace {
 
 bool is_digit(char32_t c) { return c >= U'0' && c <= U'9'; }
 
-/// Whether `vert` or `vrt2` has a glyph for that of the character.
+/// Whether `vert`, or `vrt2` of a face without it, has a glyph for that of the character.
 bool find_vertical_form(const Face& face, char32_t c, Tag script) {
   const GlyphId glyph = face.find_glyph(c);
   const LayoutTable& table = face.substitutions();
-  for (const Tag feature : {tag("vert"), tag("vrt2")}) {
-    for (const std::uint16_t index : table.find_lookups(script, Tag{}, feature)) {
-      for (const SubstitutionRule& rule : table.substitution(index).rules) {
-        const auto* const single = std::get_if<SingleSubstitution>(&rule);
-        if (single != nullptr && single->find(glyph)) return true;
-      }
+  const Tag feature = table.has_feature(script, Tag{}, tag("vert")) ? tag("vert") : tag("vrt2");
+  for (const std::uint16_t index : table.find_lookups(script, Tag{}, feature)) {
+    for (const SubstitutionRule& rule : table.substitution(index).rules) {
+      const auto* const single = std::get_if<SingleSubstitution>(&rule);
+      if (single != nullptr && single->find(glyph)) return true;
     }
   }
   return false;

@@ -52,8 +52,8 @@ class RecipeMaker {
     recipe_.denominator = want_chosen(tag("dnom"));
     want_script_features();
     if (request_.upright) {
-      // `vrt2` stands in for `vert` where a face has it (OpenType, registered features).
-      want(has(face.substitutions(), tag("vrt2")) ? tag("vrt2") : tag("vert"));
+      // `vrt2` turns Latin letters too, which are to stand here: it is for faces that have no `vert`.
+      want(has(face.substitutions(), tag("vert")) ? tag("vert") : tag("vrt2"));
       if (request_.kerning) want(tag("vkrn"));
     }
     for (const Tag common : kCommon) {
