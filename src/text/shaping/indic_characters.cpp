@@ -7,6 +7,8 @@
 #include <algorithm>
 #include <iterator>
 
+#include "text/shaping/syllables.hpp"
+
 namespace grafema::detail::indic {
 namespace {
 
@@ -89,21 +91,12 @@ Place matra_place(char32_t c, Side side, Tag script) {
 }
 
 Category category_of(char32_t c) {
+  if (stands_for_letter(c)) return placeholder;
   switch (c) {
     case 0x25CC:
       return circle;
-    case 0x00A0:  // no-break space, and signs on which scribes show marks (OpenType, "standalone clusters")
-    case 0x00D7:
     case 0x2010:
     case 0x2011:
-    case 0x2012:
-    case 0x2013:
-    case 0x2014:
-    case 0x2022:
-    case 0x25FB:
-    case 0x25FC:
-    case 0x25FD:
-    case 0x25FE:
     case 0x0980:  // anji, which signs stand on as on a letter
       return placeholder;
     case 0x0953:  // accents that take part as modifiers do

@@ -67,23 +67,13 @@ Category vowel_category(char32_t c) {
 }
 
 Category category_of(char32_t c) {
+  if (stands_for_letter(c)) return placeholder;
   constexpr char32_t kRo = 0x179A;
   switch (c) {
     case kRo:
       return ra;
     case 0x25CC:
       return circle;
-    case 0x00A0:
-    case 0x00D7:
-    case 0x2012:
-    case 0x2013:
-    case 0x2014:
-    case 0x2022:
-    case 0x25FB:
-    case 0x25FC:
-    case 0x25FD:
-    case 0x25FE:
-      return placeholder;
     case 0x17CC:
     case 0x17C9:  // register shifters stand where the robat does
     case 0x17CA:

@@ -69,6 +69,7 @@ Category vowel_category(char32_t c) {
 }
 
 Category category_of(char32_t c) {
+  if (stands_for_letter(c)) return placeholder;
   switch (c) {
     case 0x1004:  // nga, ra and Mon nga make kinzi
     case 0x101B:
@@ -109,16 +110,6 @@ Category category_of(char32_t c) {
       return tone;
     case 0x25CC:
       return circle;
-    case 0x00A0:
-    case 0x00D7:
-    case 0x2012:
-    case 0x2013:
-    case 0x2014:
-    case 0x2022:
-    case 0x25FB:
-    case 0x25FC:
-    case 0x25FD:
-    case 0x25FE:
     case 0x104E:
       return placeholder;
     default:

@@ -7,6 +7,12 @@
 
 namespace grafema::detail {
 
+/// The no-break space, dashes and signs on which marks may be shown as on a letter.
+constexpr bool stands_for_letter(char32_t c) {
+  return c == 0x00A0 || c == 0x00D7 || (c >= 0x2012 && c <= 0x2014) || c == 0x2022 ||
+         (c >= 0x25FB && c <= 0x25FE);
+}
+
 /// Items of one syllable.
 struct SyllableRange {
   std::size_t first = 0, end = 0;
