@@ -55,5 +55,6 @@ function(grafema_embed_face target name file)
     VERBATIM)
   target_sources(${target} PRIVATE ${folder}/${name}.cpp)
   # The assembler reads the font when the source is compiled.
-  set_source_files_properties(${folder}/${name}.cpp PROPERTIES OBJECT_DEPENDS "${file}" SKIP_PRECOMPILE_HEADERS ON)
+  set_source_files_properties(${folder}/${name}.cpp PROPERTIES OBJECT_DEPENDS "${file}" SKIP_PRECOMPILE_HEADERS ON
+    SKIP_UNITY_BUILD_INCLUSION ON)
 endfunction()

@@ -1,8 +1,6 @@
 # SPDX-License-Identifier: MIT
 # How each part of the library is built, how files are embedded, and what is installed.
 
-set(GRAFEMA_EXCEPTIONS_OFF -fno-exceptions)
-
 # Flags that every target of this project has; none of them reaches a user's targets.
 function(grafema_flags target)
   target_compile_features(${target} PUBLIC cxx_std_20)
@@ -37,24 +35,6 @@ function(grafema_flags target)
   endif()
 endfunction()
 
-# Headers that are slow to read and never change, read once for a group of targets with like flags. No header of our own
-# is among them: each must be included where it is used, and a change to one must not rebuild everything.
-set(GRAFEMA_STANDARD_HEADERS <algorithm> <array> <cmath> <cstddef> <cstdint> <cstring> <functional> <limits> <map> <memory>
-  <optional> <span> <string> <string_view> <tuple> <utility> <variant> <vector> <tl/expected.hpp>)
-
-# grafema_precompile(target HEADERS header... | FROM other)
-function(grafema_precompile target)
-  cmake_parse_arguments(PARSE_ARGV 1 arg "" "FROM" "HEADERS")
-  if(NOT GRAFEMA_PRECOMPILE OR BUILD_SHARED_LIBS)  # each shared library has a definition of its own
-    return()
-  endif()
-  if(arg_FROM)
-    target_precompile_headers(${target} REUSE_FROM ${arg_FROM})
-  else()
-    target_precompile_headers(${target} PRIVATE ${GRAFEMA_STANDARD_HEADERS} ${arg_HEADERS})
-  endif()
-endfunction()
-
 # For what runs once, reads files or tests: to be compiled quickly counts for more than to run quickly.
 function(grafema_compile_quickly)
   foreach(target IN LISTS ARGN)
@@ -71,75 +51,128 @@ function(grafema_uses_driver)
   endif()
 endfunction()
 
-# grafema_library(name PUBLIC_HEADERS ... SOURCES ... LINK_PUBLIC ... LINK_PRIVATE ... [EXCEPTIONS])
-function(grafema_library name)
-  cmake_parse_arguments(PARSE_ARGV 1 arg "EXCEPTIONS" "" "PUBLIC_HEADERS;SOURCES;LINK_PUBLIC;LINK_PRIVATE")
-  set(target grafema_${name})
-  list(TRANSFORM arg_SOURCES PREPEND ${CMAKE_CURRENT_SOURCE_DIR}/src/)
-  list(TRANSFORM arg_PUBLIC_HEADERS PREPEND ${CMAKE_CURRENT_SOURCE_DIR}/include/grafema/)
-  add_library(${target} ${arg_SOURCES})
-  add_library(grafema::${name} ALIAS ${target})
-  target_sources(${target} PUBLIC FILE_SET HEADERS BASE_DIRS ${CMAKE_CURRENT_SOURCE_DIR}/include FILES ${arg_PUBLIC_HEADERS})
-  target_include_directories(${target} PRIVATE ${CMAKE_CURRENT_SOURCE_DIR}/src)
+# grafema_library(part LINK_PUBLIC target... LINK_PRIVATE target... PACKAGES name... [EXCEPTIONS]): a part of the library, whose
+# sources come from grafema_sources. PACKAGES: what pkg-config calls the libraries that it needs.
+function(grafema_library part)
+  cmake_parse_arguments(PARSE_ARGV 1 arg "EXCEPTIONS" "" "LINK_PUBLIC;LINK_PRIVATE;PACKAGES")
+  set(target grafema_${part})
+  add_library(${target})
+  add_library(grafema::${part} ALIAS ${target})
+  target_sources(${target} PUBLIC FILE_SET HEADERS BASE_DIRS ${PROJECT_SOURCE_DIR}/include)
+  target_include_directories(${target} PRIVATE ${PROJECT_SOURCE_DIR}/src)
   target_link_libraries(${target} PUBLIC ${arg_LINK_PUBLIC} PRIVATE ${arg_LINK_PRIVATE})
-  set_target_properties(${target} PROPERTIES EXPORT_NAME ${name} VERIFY_INTERFACE_HEADER_SETS ON
+  set_target_properties(${target} PROPERTIES EXPORT_NAME ${part} GRAFEMA_PACKAGES "${arg_PACKAGES}"
     VERSION ${PROJECT_VERSION} SOVERSION ${PROJECT_VERSION_MAJOR})
   if(NOT arg_EXCEPTIONS)
-    target_compile_options(${target} PRIVATE ${GRAFEMA_EXCEPTIONS_OFF})
+    target_compile_options(${target} PRIVATE -fno-exceptions)
   endif()
   grafema_flags(${target})
+  grafema_unity(${target})
+  set_property(GLOBAL APPEND PROPERTY GRAFEMA_PARTS ${part})
 endfunction()
 
-# grafema_embed(FILE NAME SOURCE): writes a C++ source that defines `const unsigned char grafema::detail::NAME[]` and
+# grafema_sources(part [PUBLIC_HEADERS header...] [SOURCES source...]): what the caller's folder gives to a part; nothing
+# where that part is not built. Public headers stand in the folder of the same name below include/grafema. A dozen sources
+# of a module are compiled at once.
+function(grafema_sources part)
+  cmake_parse_arguments(PARSE_ARGV 1 arg "" "" "PUBLIC_HEADERS;SOURCES")
+  set(target grafema_${part})
+  if(arg_UNPARSED_ARGUMENTS)
+    message(FATAL_ERROR "grafema_sources: ${arg_UNPARSED_ARGUMENTS} are neither PUBLIC_HEADERS nor SOURCES")
+  elseif(NOT TARGET ${target})
+    return()
+  endif()
+  file(RELATIVE_PATH folder ${PROJECT_SOURCE_DIR}/src ${CMAKE_CURRENT_SOURCE_DIR})
+  list(TRANSFORM arg_PUBLIC_HEADERS PREPEND ${PROJECT_SOURCE_DIR}/include/grafema/${folder}/)
+  list(TRANSFORM arg_SOURCES PREPEND ${CMAKE_CURRENT_SOURCE_DIR}/)
+  target_sources(${target} PUBLIC FILE_SET HEADERS FILES ${arg_PUBLIC_HEADERS} PRIVATE ${arg_SOURCES})
+  grafema_group(${target} ${PROJECT_SOURCE_DIR}/src ${arg_SOURCES})
+endfunction()
+
+# grafema_unity(target...): sources are compiled in units, which read their headers once. g++ takes a class that one source
+# defines for one of a header where sources stand together.
+function(grafema_unity)
+  if(GRAFEMA_UNITY)
+    set_target_properties(${ARGN} PROPERTIES UNITY_BUILD ON UNITY_BUILD_MODE GROUP)
+    foreach(target IN LISTS ARGN)
+      target_compile_options(${target} PRIVATE $<$<CXX_COMPILER_ID:GNU>:-Wno-subobject-linkage>)
+    endforeach()
+  endif()
+endfunction()
+
+# grafema_group(target TOP source...): the units of a target: up to two dozen sources of one folder directly below TOP.
+function(grafema_group target top)
+  foreach(source IN LISTS ARGN)
+    cmake_path(ABSOLUTE_PATH source)
+    file(RELATIVE_PATH name ${top} ${source})
+    string(REGEX REPLACE "/.*" "" folder ${name})
+    get_property(before GLOBAL PROPERTY GRAFEMA_UNITS_${target}_${folder})
+    set_property(GLOBAL APPEND PROPERTY GRAFEMA_UNITS_${target}_${folder} ${source})
+    list(LENGTH before count)
+    math(EXPR unit "${count} / 24")
+    set_source_files_properties(${source} TARGET_DIRECTORY ${target} PROPERTIES UNITY_GROUP ${folder}_${unit})
+  endforeach()
+endfunction()
+
+# Stops where a source of a folder is built by no target, as one is that no list names.
+function(grafema_check_sources)
+  set(folders src)
+  foreach(folder IN ITEMS tools examples bench tests fuzz)
+    string(TOUPPER ${folder} option)
+    string(REPLACE TOOLS TOOL option ${option})
+    if(GRAFEMA_BUILD_${option} AND NOT GRAFEMA_SANITIZE MATCHES thread)
+      list(APPEND folders ${folder})
+    endif()
+  endforeach()
+  if(GRAFEMA_CORE_ONLY OR NOT GRAFEMA_WINDOW)
+    return()
+  endif()
+  grafema_built_sources(${PROJECT_SOURCE_DIR} built)
+  foreach(folder IN LISTS folders)
+    file(GLOB_RECURSE sources CONFIGURE_DEPENDS ${PROJECT_SOURCE_DIR}/${folder}/*.cpp)
+    list(REMOVE_ITEM sources ${built})
+    list(FILTER sources EXCLUDE REGEX "/tests/(package|refused)/")  # built by tests, not by this build
+    list(APPEND stray ${sources})
+  endforeach()
+  file(GLOB_RECURSE headers CONFIGURE_DEPENDS ${PROJECT_SOURCE_DIR}/include/*.hpp)
+  list(REMOVE_ITEM headers ${built})
+  list(APPEND stray ${headers})
+  if(stray)
+    list(JOIN stray "\n  " stray)
+    message(FATAL_ERROR "No CMakeLists.txt names these sources:\n  ${stray}")
+  endif()
+endfunction()
+
+# grafema_built_sources(folder RESULT): the sources of all targets of a folder and those below it, and their public headers.
+function(grafema_built_sources folder result)
+  get_property(targets DIRECTORY ${folder} PROPERTY BUILDSYSTEM_TARGETS)
+  get_property(below DIRECTORY ${folder} PROPERTY SUBDIRECTORIES)
+  set(all "")
+  foreach(target IN LISTS targets)
+    get_target_property(sources ${target} SOURCES)
+    get_target_property(headers ${target} HEADER_SET)
+    get_target_property(home ${target} SOURCE_DIR)
+    foreach(source IN LISTS sources headers)
+      cmake_path(ABSOLUTE_PATH source BASE_DIRECTORY ${home} NORMALIZE)
+      list(APPEND all ${source})
+    endforeach()
+  endforeach()
+  foreach(next IN LISTS below)
+    grafema_built_sources(${next} more)
+    list(APPEND all ${more})
+  endforeach()
+  set(${result} ${all} PARENT_SCOPE)
+endfunction()
+
+# grafema_embed(target NAME FILE): gives the target a source that defines `const unsigned char grafema::detail::NAME[]` and
 # its size NAME_size from the bytes of FILE.
-function(grafema_embed file name source)
+function(grafema_embed target name file)
+  set(source ${CMAKE_CURRENT_BINARY_DIR}/${name}.cpp)
   add_custom_command(
-    OUTPUT ${CMAKE_CURRENT_BINARY_DIR}/${source}
-    COMMAND ${CMAKE_COMMAND} -DINPUT=${file} -DNAME=${name} -DOUTPUT=${CMAKE_CURRENT_BINARY_DIR}/${source}
-      -P ${PROJECT_SOURCE_DIR}/cmake/embed.cmake
+    OUTPUT ${source}
+    COMMAND ${CMAKE_COMMAND} -DINPUT=${file} -DNAME=${name} -DOUTPUT=${source} -P ${PROJECT_SOURCE_DIR}/cmake/embed.cmake
     DEPENDS ${file} ${PROJECT_SOURCE_DIR}/cmake/embed.cmake
     VERBATIM)
-endfunction()
-
-# grafema_package(name REQUIRES module... PRIVATE module...): writes grafema-<name>.pc for pkg-config.
-function(grafema_package name)
-  cmake_parse_arguments(PARSE_ARGV 1 arg "" "" "REQUIRES;PRIVATE")
-  string(REPLACE ";" ", " requires "${arg_REQUIRES}")
-  string(REPLACE ";" ", " private "${arg_PRIVATE}")
-  set(file ${CMAKE_CURRENT_BINARY_DIR}/grafema-${name}.pc)
-  file(RELATIVE_PATH up /${CMAKE_INSTALL_LIBDIR}/pkgconfig /)
-  file(WRITE ${file} "prefix=\${pcfiledir}/${up}
-libdir=\${prefix}/${CMAKE_INSTALL_LIBDIR}
-includedir=\${prefix}/${CMAKE_INSTALL_INCLUDEDIR}
-
-Name: grafema-${name}
-Description: ${PROJECT_DESCRIPTION}: ${name}
-Version: ${PROJECT_VERSION}
-Requires: ${requires}
-Requires.private: ${private}
-Libs: -L\${libdir} -lgrafema_${name}
-Libs.private: -pthread -ldl
-Cflags: -I\${includedir}
-")
-  install(FILES ${file} DESTINATION ${CMAKE_INSTALL_LIBDIR}/pkgconfig)
-endfunction()
-
-# grafema_install(name...): installs the parts, each with its targets in a file of its own, so that a user's find_package needs
-# only what the parts that he names need.
-function(grafema_install)
-  set(destination ${CMAKE_INSTALL_LIBDIR}/cmake/grafema)
-  foreach(name IN LISTS ARGN)
-    install(TARGETS grafema_${name} EXPORT grafema-${name}-targets FILE_SET HEADERS)
-    install(EXPORT grafema-${name}-targets NAMESPACE grafema:: DESTINATION ${destination})
-  endforeach()
-  if(TARGET grafema_tool)
-    install(EXPORT grafema-tool-targets NAMESPACE grafema:: DESTINATION ${destination})
-  endif()
-  set(GRAFEMA_INSTALLED_PARTS "${ARGN}")
-  configure_package_config_file(${CMAKE_CURRENT_SOURCE_DIR}/cmake/grafemaConfig.cmake.in
-    ${CMAKE_CURRENT_BINARY_DIR}/grafemaConfig.cmake INSTALL_DESTINATION ${destination})
-  write_basic_package_version_file(${CMAKE_CURRENT_BINARY_DIR}/grafemaConfigVersion.cmake COMPATIBILITY SameMinorVersion)
-  install(FILES ${CMAKE_CURRENT_SOURCE_DIR}/cmake/GrafemaBake.cmake ${CMAKE_CURRENT_SOURCE_DIR}/cmake/embed_face.cmake
-    ${CMAKE_CURRENT_BINARY_DIR}/grafemaConfig.cmake ${CMAKE_CURRENT_BINARY_DIR}/grafemaConfigVersion.cmake
-    DESTINATION ${destination})
+  target_sources(${target} PRIVATE ${source})
+  set_source_files_properties(${source} PROPERTIES SKIP_UNITY_BUILD_INCLUSION ON)
 endfunction()

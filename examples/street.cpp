@@ -20,7 +20,7 @@ Matrix4 Sign::label_plane() const {
 
 namespace {
 
-constexpr float kWall = 5.5F, kFar = -90, kNear = 8;
+constexpr float kWall = 5.5F, kStreetFar = -90, kStreetNear = 8;
 
 constexpr const char* kVertex = R"(#version 330 core
 layout(location = 0) in vec3 position;
@@ -103,7 +103,7 @@ void Street::upright(float x0, float z0, float x1, float z1, float bottom, float
 
 void Street::build_ground() {
   const auto strip = [this](float x0, float x1, float y, float r, float g, float b) {
-    quad({x0, y, kNear, r, g, b}, {x1, y, kNear, r, g, b}, {x1, y, kFar, r, g, b}, {x0, y, kFar, r, g, b});
+    quad({x0, y, kStreetNear, r, g, b}, {x1, y, kStreetNear, r, g, b}, {x1, y, kStreetFar, r, g, b}, {x0, y, kStreetFar, r, g, b});
   };
   strip(-kWall, kWall, 0, 0.016F, 0.018F, 0.026F);
   for (const float track : {-1.7F, 1.7F}) {
@@ -120,7 +120,7 @@ void Street::build_walls() {
   for (int side = 0; side < 2; ++side) {
     const float x = side == 0 ? -kWall : kWall, in = side == 0 ? 0.02F : -0.02F;
     for (int house = 0; house < 16; ++house) {
-      const float z0 = kNear - static_cast<float>(house) * 6, z1 = z0 - 6,
+      const float z0 = kStreetNear - static_cast<float>(house) * 6, z1 = z0 - 6,
                   tone =
                       0.6F + static_cast<float>(
                                  scattered(static_cast<unsigned>(house), static_cast<unsigned>(side)) % 40) /

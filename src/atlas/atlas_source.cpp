@@ -11,7 +11,7 @@
 namespace grafema {
 namespace {
 
-std::size_t slot_of(const GlyphKey& key, std::size_t slots) {
+std::size_t glyph_slot_of(const GlyphKey& key, std::size_t slots) {
   std::uint64_t h =
       static_cast<std::uint64_t>(key.face) ^ (std::uint64_t{index_of(key.glyph)} * 0x9E3779B97F4A7C15U);
   h ^= h >> 29;
@@ -64,7 +64,7 @@ void AtlasSource::replace(std::shared_ptr<const Atlas> atlas) {
   for (const AtlasGlyph& glyph : atlas_->glyphs) {
     const Strike& strike = atlas_->strikes[glyph.strike];
     const GlyphKey key{atlas_->faces[strike.face].id, glyph.glyph, 0, glyph.phase};
-    std::size_t slot = slot_of(key, entries_.size());
+    std::size_t slot = glyph_slot_of(key, entries_.size());
     while (entries_[slot].sprite.state != SpriteState::absent) slot = (slot + 1) & (entries_.size() - 1);
     entries_[slot] = {key, make_sprite(glyph, strike)};
   }
@@ -79,7 +79,7 @@ const Sprite* AtlasSource::find(const GlyphKey& key) const {
 const Sprite* AtlasSource::find(const GlyphKey& key, std::uint8_t phase) const {
   const float wanted = static_cast<float>(key.quarter_px) / 4;
   const Sprite* best = nullptr;
-  for (std::size_t slot = slot_of(key, entries_.size()); entries_[slot].sprite.state != SpriteState::absent;
+  for (std::size_t slot = glyph_slot_of(key, entries_.size()); entries_[slot].sprite.state != SpriteState::absent;
        slot = (slot + 1) & (entries_.size() - 1)) {
     const Entry& entry = entries_[slot];
     if (entry.key.face != key.face || entry.key.glyph != key.glyph || entry.key.phase != phase) continue;

@@ -29,7 +29,7 @@ Result<void> check_kind(const AtlasRecipe& r) {
     return bad("phases for pictures of kind coverage alone", static_cast<float>(r.phases));
   }
   if (r.kind != PictureKind::coverage && r.fit_rows) {
-    return fail(make_error(ErrorKind::bad_value, "fitted rows for pictures of kind coverage alone"));
+    return bad_value("fitted rows for pictures of kind coverage alone");
   }
   if (r.kind == PictureKind::color && r.bits != 8) {
     return bad("8 bits for pictures of kind color", static_cast<float>(r.bits));
@@ -44,7 +44,7 @@ Result<void> check_kind(const AtlasRecipe& r) {
 
 Result<void> detail::check_pictures(const AtlasRecipe& r) {
   if (r.fit && !r.other_sizes.empty()) {
-    return fail(make_error(ErrorKind::bad_value, "one size, or a page to fit"));
+    return bad_value("one size, or a page to fit");
   }
   std::vector<float> sizes = r.other_sizes;
   if (!r.fit) sizes.push_back(r.size);
@@ -310,7 +310,7 @@ std::string recipe_key(const AtlasRecipe& recipe) {
 }
 
 Result<Atlas> bake(const AtlasRecipe& recipe, Notes* notes, const BakeControl& control) {
-  if (recipe.faces.empty()) return fail(make_error(ErrorKind::bad_value, "at least one face"));
+  if (recipe.faces.empty()) return bad_value("at least one face");
   if (const Result<void> checked = detail::check_pictures(recipe); !checked) return fail(checked.error());
   if (const Result<void> permitted = check_permission(recipe); !permitted) return fail(permitted.error());
   Selection selection = detail::select_glyphs(recipe, notes);

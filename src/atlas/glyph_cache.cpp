@@ -209,7 +209,7 @@ Result<std::unique_ptr<GlyphCache>> GlyphCache::make(const GlyphCacheOptions& op
                            static_cast<std::size_t>(largest.height) *
                            bytes_per_pixel(page_format(options.kind, 8));
   if (options.budget < most) {
-    return fail(make_error(ErrorKind::bad_value, "a budget of one largest page at least"));
+    return bad_value("a budget of one largest page at least");
   }
   auto state = std::make_unique<State>(options);
   state->shared->plain = *plain;

@@ -175,7 +175,7 @@ Result<Repainted> repaint(const Atlas& atlas, std::vector<PaintedPage> painted) 
 Result<Atlas> enlarged(const Atlas& atlas, int times) {
   if (!may_be_painted(atlas)) return fail(not_painted());
   if (times != 2 && times != 4) {
-    return fail(make_error(ErrorKind::bad_value, "2 or 4 times", fmt::format("{}", times)));
+    return bad_value("2 or 4 times", fmt::format("{}", times));
   }
   Atlas out = copy_of(atlas);
   const auto by = static_cast<float>(times);
@@ -213,7 +213,7 @@ Result<Atlas> enlarged(const Atlas& atlas, int times) {
 
 Result<Image> draw_page_guide(const Atlas& atlas, std::size_t page, int times) {
   if (page >= atlas.pages.size() || times < 1 || times > 16) {
-    return fail(make_error(ErrorKind::bad_value, "a page of the atlas, magnified 1 to 16 times"));
+    return bad_value("a page of the atlas, magnified 1 to 16 times");
   }
   const Image& from = atlas.pages[page].image;
   Result<Image> guide = Image::make(from.width() * times, from.height() * times, PixelFormat::rgba8);

@@ -7,7 +7,7 @@
 #include "grafema/atlas/atlas.hpp"
 #include "grafema/atlas/bake.hpp"
 #include "grafema/raster/raster.hpp"
-#include "outline/unite.hpp"
+#include "outline/union/unite.hpp"
 
 namespace grafema::detail {
 

@@ -12,7 +12,7 @@ SourceChain::~SourceChain() = default;
 Result<std::shared_ptr<SourceChain>> SourceChain::make(std::vector<std::shared_ptr<GlyphSource>> sources) {
   const bool good = !sources.empty() && sources.size() <= kMostParts &&
                     std::none_of(sources.begin(), sources.end(), [](const auto& s) { return s == nullptr; });
-  if (!good) return fail(make_error(ErrorKind::bad_value, "1 to 16 sources, none of them null"));
+  if (!good) return bad_value("1 to 16 sources, none of them null");
   return std::shared_ptr<SourceChain>(new SourceChain(std::move(sources)));
 }
 

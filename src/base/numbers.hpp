@@ -4,7 +4,9 @@
 
 #include <charconv>
 #include <cmath>
+#include <initializer_list>
 #include <optional>
+#include <span>
 #include <string>
 #include <string_view>
 
@@ -24,6 +26,17 @@ constexpr double root(double x, int n) {
     y = next;
   }
   return y;
+}
+
+/// Returns true if none of the numbers is infinite or not a number.
+inline bool all_finite(std::span<const float> numbers) {
+  for (const float v : numbers) {
+    if (!std::isfinite(v)) return false;
+  }
+  return true;
+}
+inline bool all_finite(std::initializer_list<float> numbers) {
+  return all_finite(std::span(numbers.begin(), numbers.size()));
 }
 
 struct SineCosine {

@@ -9,8 +9,6 @@
 namespace grafema {
 namespace {
 
-tl::unexpected<Error> bad(const char* expected) { return fail(make_error(ErrorKind::bad_value, expected)); }
-
 bool is_good(const GridMember& m) {
   for (const float v : {m.box.left, m.box.top, m.box.right, m.box.bottom, m.baseline}) {
     if (!std::isfinite(v)) return false;
@@ -56,10 +54,10 @@ float share_of(ColumnAlign align) {
 
 Result<PixelPoint> plan_grid(std::span<const GridMember> members, std::size_t columns,
                              const GridOptions& options, std::span<PixelPoint> corners) {
-  if (columns == 0 || columns > kMostColumns) return bad("1 to 16 columns");
-  if (corners.size() != members.size()) return bad("a corner for each member");
-  if (!std::isfinite(options.gap.x) || !std::isfinite(options.gap.y)) return bad("gaps of finite numbers");
-  if (!std::all_of(members.begin(), members.end(), is_good)) return bad("boxes of finite numbers");
+  if (columns == 0 || columns > kMostColumns) return bad_value("1 to 16 columns");
+  if (corners.size() != members.size()) return bad_value("a corner for each member");
+  if (!std::isfinite(options.gap.x) || !std::isfinite(options.gap.y)) return bad_value("gaps of finite numbers");
+  if (!std::all_of(members.begin(), members.end(), is_good)) return bad_value("boxes of finite numbers");
   if (members.empty()) return PixelPoint{};
   std::array<float, kMostColumns> widths = {}, lefts = {};
   const std::size_t used = std::min(columns, members.size());
@@ -105,14 +103,14 @@ float divisor(float side) { return side > 1e-3F ? side : 1e-3F; }
 template <class L>
 Result<PixelPoint> place_all(std::span<L> labels, std::size_t columns, const Placement& where,
                              const GridOptions& options) {
-  if (labels.size() > kMostMembers) return bad("at most 256 labels");
-  if (where.keep_inside || where.snap) return bad("a placement of the grid without keep_inside and snap");
+  if (labels.size() > kMostMembers) return bad_value("at most 256 labels");
+  if (where.keep_inside || where.snap) return bad_value("a placement of the grid without keep_inside and snap");
   std::array<GridMember, kMostMembers> members;
   std::array<PixelPoint, kMostMembers> corners;
   for (std::size_t i = 0; i < labels.size(); ++i) {
-    if (!is_there(labels[i])) return bad("labels that are there");
+    if (!is_there(labels[i])) return bad_value("labels that are there");
     for (std::size_t k = 0; k < i; ++k) {
-      if (is_same(labels[k], labels[i])) return bad("labels that each stand in one cell");
+      if (is_same(labels[k], labels[i])) return bad_value("labels that each stand in one cell");
     }
     members[i] = member_of(labels[i]);
   }

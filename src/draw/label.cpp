@@ -154,7 +154,7 @@ Result<void> Label::set_placement(const Placement& placement) {
 
 Result<void> Label::move_to(PixelPoint at) {
   if (!std::isfinite(at.x) || !std::isfinite(at.y)) {
-    return fail(make_error(ErrorKind::bad_value, "a place of finite numbers"));
+    return bad_value("a place of finite numbers");
   }
   state().placement.at = at;
   return {};
@@ -179,7 +179,7 @@ bool Label::State::is_moving() const {
 
 Result<void> Label::set_path(const OnPath& path) {
   if (!std::isfinite(path.align) || !std::isfinite(path.offset)) {
-    return fail(make_error(ErrorKind::bad_value, "a place on a path of finite numbers"));
+    return bad_value("a place on a path of finite numbers");
   }
   State& s = state();
   if (s.on_path == path) return {};

@@ -26,15 +26,9 @@ Matrix4d to_eigen(const Matrix4& matrix) {
   return out;
 }
 
-bool all_finite(std::initializer_list<float> numbers) {
-  return std::all_of(numbers.begin(), numbers.end(), [](float v) { return std::isfinite(v); });
-}
-
 bool is_finite(const Matrix4& matrix) {
   return std::all_of(matrix.m.begin(), matrix.m.end(), [](float v) { return std::isfinite(v); });
 }
-
-tl::unexpected<Error> bad(const char* expected) { return fail(make_error(ErrorKind::bad_value, expected)); }
 
 }  // namespace
 
@@ -42,21 +36,21 @@ namespace detail {
 
 Result<void> check_view(const View& v) {
   if (!(v.width >= 1 && v.height >= 1 && v.width <= 65536 && v.height <= 65536)) {
-    return bad("a target of 1 to 65536 pixels a side");
+    return bad_value("a target of 1 to 65536 pixels a side");
   }
   if (!(v.content_scale > 0) ||
       !all_finite({v.content_scale, v.safe.left, v.safe.top, v.safe.right, v.safe.bottom})) {
-    return bad("a view of finite numbers");
+    return bad_value("a view of finite numbers");
   }
-  if (!is_finite(v.camera) || !is_finite(v.projection)) return bad("matrices of finite numbers");
+  if (!is_finite(v.camera) || !is_finite(v.projection)) return bad_value("matrices of finite numbers");
   return {};
 }
 
 Result<void> check_placement(const Placement& p) {
-  if (!is_finite(p.world)) return bad("matrices of finite numbers");
-  const bool good = all_finite({p.at.x, p.at.y, p.anchor.x, p.anchor.y, p.pin.x, p.pin.y, p.rotate, p.scale_x,
+  if (!is_finite(p.world)) return bad_value("matrices of finite numbers");
+  const bool good = detail::all_finite({p.at.x, p.at.y, p.anchor.x, p.anchor.y, p.pin.x, p.pin.y, p.rotate, p.scale_x,
                                 p.scale_y, p.shear, p.world_per_pixel});
-  if (!good || std::abs(p.shear) > 80) return bad("a placement of finite numbers, shear within 80 degrees");
+  if (!good || std::abs(p.shear) > 80) return bad_value("a placement of finite numbers, shear within 80 degrees");
   return {};
 }
 

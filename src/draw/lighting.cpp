@@ -34,7 +34,7 @@ Result<void> check_lighting(const Lighting& lighting) {
   const bool finite = std::isfinite(a.red) && std::isfinite(a.green) && std::isfinite(a.blue);
   if (lighting.count > Lighting::kMostLights || !finite ||
       !std::all_of(lighting.lights.begin(), lighting.lights.begin() + lighting.count, is_good)) {
-    return fail(make_error(ErrorKind::bad_value, "at most 8 lights of finite numbers, before the screen"));
+    return bad_value("at most 8 lights of finite numbers, before the screen");
   }
   return {};
 }
@@ -47,7 +47,7 @@ detail::LightVectors detail::light_vectors(const Lighting& lighting, float conte
   out.ambient = {to_linear(a.red), to_linear(a.green), to_linear(a.blue)};
   out.count = std::min<std::size_t>(lighting.count, Lighting::kMostLights);
   for (std::size_t i = 0; i < out.count; ++i) {
-    const Light& l = lighting.lights[i];
+    const grafema::Light& l = lighting.lights[i];
     out.colors[i] = {to_linear(l.color.red), to_linear(l.color.green), to_linear(l.color.blue)};
     out.is_point[i] = l.kind == LightKind::point ? 1.0F : 0.0F;
     constexpr float kDegree = 3.14159265F / 180;

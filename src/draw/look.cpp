@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: MIT
 // The formula of a layer and the room that a look takes.
 #include "grafema/draw/look.hpp"
+#include "base/numbers.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -32,16 +33,12 @@ Layer outline_layer(float width, OutlinePlace place, const Fill& fill) {
 
 namespace {
 
-bool all_finite(std::initializer_list<float> numbers) {
-  return std::all_of(numbers.begin(), numbers.end(), [](float v) { return std::isfinite(v); });
-}
-
-bool is_good(const Layer& layer) {
-  const bool finite = all_finite({layer.surface.width, layer.surface.height, layer.surface.round,
+bool is_good_layer(const Layer& layer) {
+  const bool finite = detail::all_finite({layer.surface.width, layer.surface.height, layer.surface.round,
                                   layer.surface.diffuse, layer.surface.specular, layer.surface.exponent,
                                   layer.surface.grain_strength, layer.surface.mirror_strength}) &&
                       layer.surface.grain_scale > 0 && std::isfinite(layer.surface.grain_scale) &&
-                      all_finite({layer.shift.x, layer.shift.y, layer.grow, layer.blur, layer.line,
+                      detail::all_finite({layer.shift.x, layer.shift.y, layer.grow, layer.blur, layer.line,
                                   layer.sweep.x, layer.sweep.y, layer.dash, layer.gap});
   const bool lengths =
       layer.blur >= 0 && layer.line >= 0 && layer.dash >= 0 && layer.gap >= 0 && layer.surface.width >= 0;
@@ -60,10 +57,10 @@ float look_out(const Layer& layer) {
 
 Result<void> check_look(const Look& look) {
   if (look.count > Look::kMaxLayers) {
-    return fail(make_error(ErrorKind::bad_value, "a look of at most 8 layers", std::to_string(look.count)));
+    return bad_value("a look of at most 8 layers", std::to_string(look.count));
   }
   const bool good = std::isfinite(look.opacity) && look.opacity >= 0 &&
-                    std::all_of(look.layers.begin(), look.layers.begin() + look.count, is_good);
+                    std::all_of(look.layers.begin(), look.layers.begin() + look.count, is_good_layer);
   if (!good) {
     return fail(
         make_error(ErrorKind::bad_value, "a look of finite numbers, lengths and opacity not below 0"));

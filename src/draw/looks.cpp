@@ -31,7 +31,7 @@ Result<LookId> LookBook::set(std::string_view name, const Look& look, std::vecto
 }
 
 Result<LookId> LookBook::copy(std::string_view name, LookId from) {
-  if (!has(from)) return fail(make_error(ErrorKind::bad_value, "a look of this book"));
+  if (!has(from)) return bad_value("a look of this book");
   const Named source = looks_[static_cast<std::size_t>(from)];
   return set(name, source.look, source.parameters);
 }
@@ -130,17 +130,17 @@ Result<void> LookBook::set_parameter(std::string_view name, float number) {
 }
 
 Result<void> LookBook::set_parameter(LookId id, std::string_view name, const Color& color) {
-  if (!has(id)) return fail(make_error(ErrorKind::bad_value, "a look of this book"));
+  if (!has(id)) return bad_value("a look of this book");
   return set_in(static_cast<std::size_t>(id), static_cast<std::size_t>(id) + 1, name, color);
 }
 
 Result<void> LookBook::set_parameter(LookId id, std::string_view name, float number) {
-  if (!has(id)) return fail(make_error(ErrorKind::bad_value, "a look of this book"));
+  if (!has(id)) return bad_value("a look of this book");
   return set_in(static_cast<std::size_t>(id), static_cast<std::size_t>(id) + 1, name, number);
 }
 
 Result<void> LookBook::set(LookId id, const Look& look) {
-  if (!has(id)) return fail(make_error(ErrorKind::bad_value, "a look of this book"));
+  if (!has(id)) return bad_value("a look of this book");
   if (const Result<void> checked = check_look(look); !checked) return checked;
   change(id, look);
   return {};

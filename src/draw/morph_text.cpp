@@ -56,9 +56,9 @@ float ease(MorphEasing easing, float t) {
     case MorphEasing::brake:
       return 1 - (1 - t) * (1 - t);
     case MorphEasing::overshoot: {
-      constexpr float kFar = 1.7F;
+      constexpr float kOvershoot = 1.7F;
       const float back = t - 1;
-      return 1 + back * back * ((kFar + 1) * back + kFar);
+      return 1 + back * back * ((kOvershoot + 1) * back + kOvershoot);
     }
   }
   return t;
@@ -160,15 +160,15 @@ MorphText::~MorphText() = default;
 Result<std::unique_ptr<MorphText>> MorphText::make(const FontStack& stack,
                                                    const std::vector<std::string>& texts,
                                                    const MorphTextOptions& options, Notes* notes) {
-  if (texts.size() < 2) return fail(make_error(ErrorKind::bad_value, "two texts or more"));
+  if (texts.size() < 2) return bad_value("two texts or more");
   if (options.kind != PictureKind::coverage && options.kind != PictureKind::distance) {
-    return fail(make_error(ErrorKind::bad_value, "pictures of coverage or distance"));
+    return bad_value("pictures of coverage or distance");
   }
   if (!(options.reach >= 1 && options.reach <= 64))
-    return fail(make_error(ErrorKind::bad_value, "a reach from 1 to 64 pixels"));
+    return bad_value("a reach from 1 to 64 pixels");
   if (!(options.line_width > 0 && options.line_width <= 1000 && options.dot_step > 0 &&
         options.dot_step <= 1e6F)) {
-    return fail(make_error(ErrorKind::bad_value, "a line up to 1,000 pixels wide, and a step between dots"));
+    return bad_value("a line up to 1,000 pixels wide, and a step between dots");
   }
   auto memory = std::make_unique<Memory>();
   memory->options = options;

@@ -331,14 +331,14 @@ class Painter {
 Result<void> paint(Image& target, const FontStack& stack, const Paragraph& paragraph, const Look& look,
                    PixelPoint origin, Notes* notes, const ColorPaintOptions& color, const LookOf& look_of) {
   if (target.format() != PixelFormat::rgba8) {
-    return fail(make_error(ErrorKind::bad_value, "an rgba8 picture to paint on"));
+    return bad_value("an rgba8 picture to paint on");
   }
   if (!std::isfinite(origin.x) || !std::isfinite(origin.y)) {
-    return fail(make_error(ErrorKind::bad_value, "a place of finite numbers"));
+    return bad_value("a place of finite numbers");
   }
   const FontStack& fonts = paragraph.rich_fonts ? *paragraph.rich_fonts : stack;
   for (const auto& face : fonts) {
-    if (face->face() == nullptr) return fail(make_error(ErrorKind::bad_value, "faces with outlines"));
+    if (face->face() == nullptr) return bad_value("faces with outlines");
   }
   std::vector<Look> looks;
   for (std::size_t style = 0; style < paragraph.styles.size(); ++style) {

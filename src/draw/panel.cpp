@@ -1,16 +1,13 @@
 // SPDX-License-Identifier: MIT
 // Boxes with round corners and pointers.
 #include "grafema/draw/panel.hpp"
+#include "base/numbers.hpp"
 
 #include <algorithm>
 #include <cmath>
 
 namespace grafema {
 namespace {
-
-bool all_finite(std::span<const float> numbers) {
-  return std::all_of(numbers.begin(), numbers.end(), [](float v) { return std::isfinite(v); });
-}
 
 /// A length rounded up to whole pixels about the middle of the side.
 void round_up(float& low, float& high) {
@@ -83,11 +80,11 @@ Result<void> check_panel(const Panel& panel) {
   const Rect box = panel.box.value_or(Rect{});
   const std::array<float, 8> others = {
       to.x, to.y, box.left, box.top, box.right, box.bottom, panel.pointer_width, panel.pointer_length};
-  const bool is_good = all_finite(panel.padding) && all_finite(panel.radii) && all_finite(others) &&
+  const bool is_good = detail::all_finite(panel.padding) && detail::all_finite(panel.radii) && detail::all_finite(others) &&
                        *std::min_element(panel.radii.begin(), panel.radii.end()) >= 0 &&
                        panel.pointer_width >= 0;
   if (is_good) return {};
-  return fail(make_error(ErrorKind::bad_value, "a panel of finite numbers, radii and pointer not below 0"));
+  return bad_value("a panel of finite numbers, radii and pointer not below 0");
 }
 
 PanelShape panel_shape(const Panel& panel, const Rect& label) {

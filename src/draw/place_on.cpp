@@ -49,7 +49,7 @@ Result<Placement> on_quad(const WorldQuad& quad, float pixels, PixelPoint at, fl
                        std::isfinite(lift) && std::isfinite(length_of(quad.top_left)) &&
                        std::isfinite(pixels) && pixels > 0;
   if (!is_good) {
-    return fail(make_error(ErrorKind::bad_value, "a quad with an area, finite numbers and pixels above 0"));
+    return bad_value("a quad with an area, finite numbers and pixels above 0");
   }
   const WorldPoint x = quad.across * (1 / wide), y = quad.down * (-1 / high), front = normal * (1 / area);
   Placement out;

@@ -51,7 +51,7 @@ float height_of(const GlyphMetrics& metrics, SizeBy by) {
 Result<float> read_size(const GlyphMetrics& face, SizeBy by, float pixels) {
   const float height = height_of(face, by);
   if (!(height > 0)) {
-    return fail(make_error(ErrorKind::bad_value, "a face with the height that the size is asked by"));
+    return bad_value("a face with the height that the size is asked by");
   }
   const float size = pixels * face.units_per_em() / height;
   if (!(size >= kMinSize && size <= kMaxSize)) {

@@ -35,7 +35,7 @@ struct ReadyLook {
   Behind behind;
 };
 
-constexpr std::array<ReadyLook, 14> kReady = {{
+constexpr std::array<ReadyLook, 14> kReadyLooks = {{
     {"lamplight", 0xFFF3C9FF, 0xFFC34DFF, {0.05F, 0x3A1D05FF}, {}, {0, 0.06F, 0.12F, 0xFF9D2E90}},
     {"snowfall", 0xFFFFFFFF, 0xF3F8FFFF, {0.05F, 0x24507CFF}, {}, {0.04F, 0.03F, 0.08F, 0x0E2238B0}},
     {"harbor", 0xD9F1FFFF, 0xD9F1FFFF, {0.06F, 0x0B2A45FF}, {}, {}},
@@ -52,9 +52,9 @@ constexpr std::array<ReadyLook, 14> kReady = {{
     {"weir", 0x1B2A33FF, 0x1B2A33FF, {0.06F, 0xF2F6F3FF}, {}, {}},
 }};
 
-constexpr std::array<std::string_view, kReady.size()> kNames = [] {
-  std::array<std::string_view, kReady.size()> names;
-  for (std::size_t i = 0; i < kReady.size(); ++i) names[i] = kReady[i].name;
+constexpr std::array<std::string_view, kReadyLooks.size()> kLookNames = [] {
+  std::array<std::string_view, kReadyLooks.size()> names;
+  for (std::size_t i = 0; i < kReadyLooks.size(); ++i) names[i] = kReadyLooks[i].name;
   return names;
 }();
 
@@ -75,18 +75,18 @@ Look made(const ReadyLook& ready) {
 
 }  // namespace
 
-std::span<const std::string_view> look_names() { return kNames; }
+std::span<const std::string_view> look_names() { return kLookNames; }
 
 Result<Look> read_ready_look(std::string_view name) {
-  for (const ReadyLook& ready : kReady) {
+  for (const ReadyLook& ready : kReadyLooks) {
     if (ready.name == name) return made(ready);
   }
   return fail(make_error(ErrorKind::bad_value, "the name of a ready-made look",
-                         fmt::format("'{}'{}", name, suggestion(name, kNames))));
+                         fmt::format("'{}'{}", name, suggestion(name, kLookNames))));
 }
 
 void add_ready_looks(LookBook& book) {
-  for (const ReadyLook& ready : kReady) (void)book.set(ready.name, made(ready));
+  for (const ReadyLook& ready : kReadyLooks) (void)book.set(ready.name, made(ready));
 }
 
 }  // namespace grafema

@@ -95,16 +95,10 @@ Motion as_whole(const Motion& motion) {
   return motion.function() ? motion : made(std::move(terms));
 }
 
-namespace {
-
-tl::unexpected<Error> bad(const char* expected) { return fail(make_error(ErrorKind::bad_value, expected)); }
-
-}  // namespace
-
 Result<Motion> composed(std::span<const Motion> motions) {
   std::vector<MotionTerm> terms;
   for (const Motion& motion : motions) {
-    if (motion.function()) return bad("motions made of terms");
+    if (motion.function()) return bad_value("motions made of terms");
     terms.insert(terms.end(), motion.terms().begin(), motion.terms().end());
   }
   return make_motion(std::move(terms));
@@ -114,8 +108,8 @@ Result<Motion> keyed(std::span<const MotionKey> keys) {
   std::vector<MotionTerm> terms;
   double begin = 0;
   for (const MotionKey& key : keys) {
-    if (key.motion.function()) return bad("motions made of terms");
-    if (!(key.seconds > 0) || !std::isfinite(key.seconds)) return bad("keys of more than 0 seconds");
+    if (key.motion.function()) return bad_value("motions made of terms");
+    if (!(key.seconds > 0) || !std::isfinite(key.seconds)) return bad_value("keys of more than 0 seconds");
     const double end = begin + key.seconds;
     for (MotionTerm t : key.motion.terms()) {
       t.stop = static_cast<float>(std::min(begin + t.stop, end));
@@ -142,7 +136,7 @@ struct ReadyMotion {
   Motion (*make)();
 };
 
-constexpr std::array<ReadyMotion, 12> kReady = {{{"still", [] { return Motion(); }},
+constexpr std::array<ReadyMotion, 12> kReadyMotions = {{{"still", [] { return Motion(); }},
                                                  {"sway", [] { return sway(); }},
                                                  {"rattle", [] { return rattle(); }},
                                                  {"hop", [] { return hop(); }},
@@ -155,9 +149,9 @@ constexpr std::array<ReadyMotion, 12> kReady = {{{"still", [] { return Motion();
                                                  {"fade", [] { return fade(); }},
                                                  {"spin", [] { return spin(); }}}};
 
-constexpr std::array<std::string_view, kReady.size()> kNames = [] {
-  std::array<std::string_view, kReady.size()> names;
-  for (std::size_t i = 0; i < kReady.size(); ++i) names[i] = kReady[i].name;
+constexpr std::array<std::string_view, kReadyMotions.size()> kMotionNames = [] {
+  std::array<std::string_view, kReadyMotions.size()> names;
+  for (std::size_t i = 0; i < kReadyMotions.size(); ++i) names[i] = kReadyMotions[i].name;
   return names;
 }();
 
@@ -189,20 +183,20 @@ Result<Motion> read_parts(std::string_view text, Find find) {
 
 }  // namespace
 
-std::span<const std::string_view> motion_names() { return kNames; }
+std::span<const std::string_view> motion_names() { return kMotionNames; }
 
 Result<Motion> read_motion(std::string_view name) {
   return read_parts(name, [](std::string_view part) -> Result<Motion> {
-    for (const ReadyMotion& ready : kReady) {
+    for (const ReadyMotion& ready : kReadyMotions) {
       if (ready.name == part) return ready.make();
     }
     return fail(make_error(ErrorKind::bad_value, "the name of a motion: still, sway, hop ...",
-                           fmt::format("'{}'{}", part, suggestion(part, kNames))));
+                           fmt::format("'{}'{}", part, suggestion(part, kMotionNames))));
   });
 }
 
 MotionBook::MotionBook() {
-  for (const ReadyMotion& ready : kReady) motions_.push_back({std::string(ready.name), ready.make()});
+  for (const ReadyMotion& ready : kReadyMotions) motions_.push_back({std::string(ready.name), ready.make()});
 }
 
 void MotionBook::set(std::string_view name, Motion motion) {

@@ -46,7 +46,7 @@ TextPath::Made TextPath::line(PixelPoint from, PixelPoint to) { return made({{fr
 TextPath::Made TextPath::arc(PixelPoint center, float radius, float from, float to) {
   const double sweep = double{to} - double{from};
   if (!std::isfinite(radius) || !std::isfinite(sweep) || !(radius > 0) || std::abs(sweep) > 36000) {
-    return fail(make_error(ErrorKind::bad_value, "an arc with a radius above 0, of at most a hundred turns"));
+    return bad_value("an arc with a radius above 0, of at most a hundred turns");
   }
   // A chord lies 1 - cos(half its angle) radii within the arc.
   const double step = std::sqrt(8 * kTolerance / std::max(double{radius}, 1.0)) * 57.29577951308232;

@@ -15,7 +15,7 @@ namespace {
 
 using detail::Json;
 
-constexpr int kNewestVersion = 1;
+constexpr int kAtlasVersion = 1;
 constexpr double kMostPixels = 65535;
 
 /// Reads one list of the descriptor; the first wrong row is kept as an error that names it.
@@ -291,7 +291,7 @@ FileResult<Atlas> read_descriptor(std::string_view text, const std::string& path
   if (!document) return tl::unexpected<FileError>({document.error(), path});
   detail::Fields fields(*document);
   if (fields.text("format") != "grafema-atlas") fields.fail_at("format", "\"grafema-atlas\"");
-  if (fields.whole("version", 0) < 1 || fields.whole("version", 0) > kNewestVersion) {
+  if (fields.whole("version", 0) < 1 || fields.whole("version", 0) > kAtlasVersion) {
     fields.fail_at("version", "version 1");
   }
   Atlas atlas;

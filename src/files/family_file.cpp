@@ -16,7 +16,7 @@ namespace {
 
 using detail::Json;
 
-constexpr int kNewestVersion = 1;
+constexpr int kFamilyVersion = 1;
 constexpr std::size_t kMostStyles = 4096;
 
 class FamilyReader {
@@ -43,7 +43,7 @@ class FamilyReader {
       return wrong("a family file with \"format\": \"grafema-family\"", "another document");
     }
     const Json version = document_.value("version", Json());
-    if (!version.is_number_integer() || version.get<int>() < 1 || version.get<int>() > kNewestVersion) {
+    if (!version.is_number_integer() || version.get<int>() < 1 || version.get<int>() > kFamilyVersion) {
       wrong("version 1", version.dump());
     }
   }

@@ -14,7 +14,7 @@ namespace {
 
 using detail::Json;
 
-constexpr int kNewestVersion = 1;
+constexpr int kLooksVersion = 1;
 
 Result<std::vector<NamedLook>> read_document(std::string_view text, detail::ImageOfLook images,
                                              Notes* notes) {
@@ -23,7 +23,7 @@ Result<std::vector<NamedLook>> read_document(std::string_view text, detail::Imag
   detail::Fields fields(*document);
   fields.require("looks");
   if (fields.text("format") != "grafema-looks") fields.fail_at("format", "\"grafema-looks\"");
-  if (fields.whole("version", 0) < 1 || fields.whole("version", 0) > kNewestVersion) {
+  if (fields.whole("version", 0) < 1 || fields.whole("version", 0) > kLooksVersion) {
     fields.fail_at("version", "version 1");
   }
   const Json* looks = fields.object("looks");
@@ -68,7 +68,7 @@ Result<std::vector<NamedLook>> read_looks(std::string_view text, Notes* notes, c
       [&images](const std::string& name) -> Result<std::shared_ptr<const FillImage>> {
         const auto at = images.find(name);
         if (at != images.end() && at->second) return at->second;
-        return fail(make_error(ErrorKind::bad_value, "an image of that name", "none"));
+        return bad_value("an image of that name", "none");
       },
       notes);
 }

@@ -1,10 +1,5 @@
 // SPDX-License-Identifier: MIT
 // Writes solid letters; the glTF library lays out the file, we lay out its buffer.
-#define TINYGLTF_IMPLEMENTATION
-#define TINYGLTF_NO_STB_IMAGE
-#define TINYGLTF_NO_STB_IMAGE_WRITE
-#define TINYGLTF_NO_EXTERNAL_IMAGE
-#define TINYGLTF_NO_FS
 #include "grafema/files/mesh_file.hpp"
 
 #include <fmt/format.h>
@@ -26,11 +21,11 @@ Result<void> check(const SolidText& text, const ModelOptions& options) {
     const auto within = [](float v) { return v >= 0 && v <= 1; };
     if (!within(m.metallic) || !within(m.roughness) || !within(m.color.red) || !within(m.color.green) ||
         !within(m.color.blue) || !within(m.color.alpha)) {
-      return fail(make_error(ErrorKind::bad_value, "colors, metallic and roughness from 0 to 1"));
+      return bad_value("colors, metallic and roughness from 0 to 1");
     }
   }
   if (text.mesh.indices.empty())
-    return fail(make_error(ErrorKind::bad_value, "a letter that paints something"));
+    return bad_value("a letter that paints something");
   return {};
 }
 

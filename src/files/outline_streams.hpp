@@ -5,7 +5,7 @@
 #include <vector>
 
 #include "font/container/table.hpp"
-#include "write/table_writer.hpp"
+#include "write/tables/table_writer.hpp"
 
 namespace grafema::detail {
 

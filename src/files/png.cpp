@@ -167,7 +167,7 @@ Result<std::vector<std::byte>> make_png(const Image& image) {
     rows[y] = const_cast<png_bytep>(image.row(static_cast<int>(y)));  // libpng does not write to it
   }
   if (!write_rows(writing.png, writing.info, header, rows.data())) {
-    return fail(make_error(ErrorKind::bad_value, "a picture that PNG can hold", writing.problem.text));
+    return bad_value("a picture that PNG can hold", writing.problem.text);
   }
   return out;
 }

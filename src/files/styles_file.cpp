@@ -15,9 +15,9 @@ namespace {
 
 using detail::Json;
 
-constexpr int kNewestVersion = 1;
+constexpr int kStylesVersion = 1;
 constexpr int kMostBases = 64;  // of a style, one on the other
-constexpr double kMostPixels = 1e6;
+constexpr double kMostStylePixels = 1e6;
 
 template <class Value>
 using Names = std::initializer_list<std::pair<std::string_view, Value>>;
@@ -227,7 +227,7 @@ class StylesReader {
                            {"rtl", TextDirection::right_to_left}},
                           "auto, ltr or rtl");
     number("line_spacing", t.line_spacing, 0, 100);
-    number("leading", t.leading, 0, kMostPixels);
+    number("leading", t.leading, 0, kMostStylePixels);
     number("smallest", t.smallest_size, kMinSize, kMaxSize);
     number("tightest", t.least_tracking, -1000, 1000);
     number("paragraph_spacing", t.paragraph_spacing, -1000, 1000);
@@ -236,7 +236,7 @@ class StylesReader {
     if (number("max_lines", lines, 0, 1e6)) t.max_lines = static_cast<std::size_t>(lines);
     flag("balance", t.balance), flag("kerning", t.kerning), flag("keep_last_words", t.keep_last_words);
     flag("justify_last", t.justify_last);
-    if (float first = 0, second = 0; pair("indent", first, second, -kMostPixels)) {
+    if (float first = 0, second = 0; pair("indent", first, second, -kMostStylePixels)) {
       t.first_indent = first, t.indent = second;
     }
     if (float width = 0, height = 0; pair("box", width, height, 0)) t.wrap = width, t.box_height = height;
@@ -271,7 +271,7 @@ class StylesReader {
     if (!object_->contains(field)) return false;
     const Json& list = (*object_)[field];
     const auto fits = [&](const Json& v) {
-      return v.is_number() && v.get<double>() >= low && v.get<double>() <= kMostPixels;
+      return v.is_number() && v.get<double>() >= low && v.get<double>() <= kMostStylePixels;
     };
     if (!list.is_array() || list.size() != 2 || !fits(list[0]) || !fits(list[1])) {
       wrong("two numbers", name_, fmt::format("{} in '{}'", detail::quoted(list), field));
@@ -307,7 +307,7 @@ Result<std::vector<NamedStyle>> read_styles(std::string_view text, Notes* notes)
   detail::Fields fields(*document);
   fields.require("styles");
   if (fields.text("format") != "grafema-styles") fields.fail_at("format", "\"grafema-styles\"");
-  if (fields.whole("version", 0) < 1 || fields.whole("version", 0) > kNewestVersion) {
+  if (fields.whole("version", 0) < 1 || fields.whole("version", 0) > kStylesVersion) {
     fields.fail_at("version", "version 1");
   }
   const Json* styles = fields.object("styles");

@@ -223,9 +223,9 @@ class PathReader {
 struct PathNodes : pugi::xml_tree_walker {
   std::vector<pugi::xml_node> paths;
   bool for_each(pugi::xml_node& node) override {
-    constexpr int kDeepest = 64;
+    constexpr int kMaxNesting = 64;
     if (std::string_view(node.name()) == "path") paths.push_back(node);
-    return depth() < kDeepest;
+    return depth() < kMaxNesting;
   }
 };
 

@@ -271,7 +271,7 @@ Result<std::optional<FontRect>> color_box(const Face& face, GlyphId glyph, float
 Result<bool> paint_color_glyph(const Face& face, GlyphId glyph, const Transform& to_pixels,
                                const ColorPaintOptions& options, Image& target, RasterScratch& scratch) {
   if (target.format() != PixelFormat::rgba8) {
-    return fail(make_error(ErrorKind::bad_value, "an rgba8 picture to paint on"));
+    return bad_value("an rgba8 picture to paint on");
   }
   const Result<std::optional<PaintGraph>> graph = face.read_paint(glyph);
   if (!graph) return fail(graph.error());

@@ -50,7 +50,7 @@ void lower(float* squared, const PixelRect& cell, float reach, const Segment& s)
 Result<void> rasterize_distance(const Contours& contours, const Transform& to_pixels, const PixelRect& cell,
                                 float reach, std::span<float> out, RasterScratch& scratch) {
   if (!(reach > 0) || !std::isfinite(reach)) {
-    return fail(make_error(ErrorKind::bad_value, "a reach above 0 pixels"));
+    return bad_value("a reach above 0 pixels");
   }
   RasterScratch::Memory& memory = scratch.memory();
   if (const Result<void> found =

@@ -200,7 +200,7 @@ Result<void> rasterize_distance_channels(const Contours& contours, const Transfo
                                          const PixelRect& cell, float reach, std::span<float> out,
                                          RasterScratch& scratch, unsigned levels) {
   if (!(reach > 0) || !std::isfinite(reach)) {
-    return fail(make_error(ErrorKind::bad_value, "a reach above 0 pixels"));
+    return bad_value("a reach above 0 pixels");
   }
   if (const Result<void> checked = detail::check_cell(to_pixels, cell, out.size() / 4); !checked) {
     return checked;

@@ -6,7 +6,7 @@
 #include <vector>
 
 #include "grafema/outline/contours.hpp"
-#include "outline/pieces.hpp"
+#include "outline/union/pieces.hpp"
 
 namespace grafema::detail {
 

@@ -11,11 +11,11 @@
 namespace grafema::detail {
 namespace {
 
-using Four = std::array<float, 4>;
+using Channels = std::array<float, 4>;
 
 float lerp(float a, float b, float t) { return a + (b - a) * t; }
 
-Four lerp(const Four& a, const Four& b, float t) {
+Channels lerp(const Channels& a, const Channels& b, float t) {
   return {lerp(a[0], b[0], t), lerp(a[1], b[1], t), lerp(a[2], b[2], t), lerp(a[3], b[3], t)};
 }
 
@@ -41,7 +41,7 @@ std::array<float, 3> from_oklab(float lightness, float a, float b) {
           -0.0041960863F * l3 - 0.7034186147F * m3 + 1.7076147010F * s3};
 }
 
-Four in_space(const Color& c, MixSpace space, float opacity) {
+Channels in_space(const Color& c, MixSpace space, float opacity) {
   std::array<float, 3> v = {c.red, c.green, c.blue};
   if (space != MixSpace::srgb) v = {to_linear(v[0]), to_linear(v[1]), to_linear(v[2])};
   if (space == MixSpace::oklab) v = to_oklab(v[0], v[1], v[2]);
@@ -50,7 +50,7 @@ Four in_space(const Color& c, MixSpace space, float opacity) {
 }
 
 /// Back to premultiplied sRGB.
-Four from_space(const Four& mixed, MixSpace space) {
+Channels from_space(const Channels& mixed, MixSpace space) {
   const float alpha = mixed[3];
   if (space == MixSpace::srgb || alpha <= 0) return mixed;
   std::array<float, 3> v = {mixed[0] / alpha, mixed[1] / alpha, mixed[2] / alpha};
@@ -100,7 +100,7 @@ int wrapped(int i, int count, bool repeats) {
 }
 
 /// Light times alpha, mixed between four texels of a level.
-Four texels_at(const Image& level, PixelPoint place, bool repeats) {
+Channels texels_at(const Image& level, PixelPoint place, bool repeats) {
   // Whole copies make no difference, and what lies far beside the one copy is its edge.
   const auto near = [repeats](float v) {
     if (!(std::abs(v) < 1e9F)) return 0.0F;
@@ -113,7 +113,7 @@ Four texels_at(const Image& level, PixelPoint place, bool repeats) {
     const std::uint8_t* p =
         level.row(wrapped(static_cast<int>(top) + dy, level.height(), repeats)) +
         static_cast<std::size_t>(wrapped(static_cast<int>(left) + dx, level.width(), repeats)) * 4;
-    return Four{light_of(p[0]), light_of(p[1]), light_of(p[2]), static_cast<float>(p[3]) / 255.0F};
+    return Channels{light_of(p[0]), light_of(p[1]), light_of(p[2]), static_cast<float>(p[3]) / 255.0F};
   };
   return lerp(lerp(texel(0, 0), texel(1, 0), x - left), lerp(texel(0, 1), texel(1, 1), x - left), y - top);
 }
@@ -240,7 +240,7 @@ std::array<float, 4> light_at(const FillImage& image, PixelPoint place, PixelPoi
       std::max(wide.x * static_cast<float>(image.width()), wide.y * static_cast<float>(image.height()));
   const float level = texels > 1 ? std::min(std::log2(texels), static_cast<float>(levels.size() - 1)) : 0.0F;
   const auto first = static_cast<std::size_t>(level);
-  Four light = texels_at(levels[first], place, repeats);
+  Channels light = texels_at(levels[first], place, repeats);
   if (const float between = level - static_cast<float>(first); between > 0) {
     light = lerp(light, texels_at(levels[first + 1], place, repeats), between);
   }
@@ -250,11 +250,11 @@ std::array<float, 4> light_at(const FillImage& image, PixelPoint place, PixelPoi
 std::array<float, 4> image_at(const FillRecord& fill, const FillImage& image, PixelPoint place,
                               PixelPoint wide) {
   const bool repeats = fill.repeats > 0, is_whole = repeats || is_sliced(fill);
-  const Four light = light_at(image, place, wide, repeats);
+  const Channels light = light_at(image, place, wide, repeats);
   const float share = is_whole ? 1.0F : share_inside(place.x, wide.x) * share_inside(place.y, wide.y);
   const float alpha = light[3];
   if (alpha <= 0 || share <= 0) return {};
-  const Four& tint = fill.colors[0];
+  const Channels& tint = fill.colors[0];
   const float whole = alpha * share * tint[3];
   return {to_srgb(light[0] / alpha) * tint[0] * whole, to_srgb(light[1] / alpha) * tint[1] * whole,
           to_srgb(light[2] / alpha) * tint[2] * whole, whole};

@@ -17,10 +17,10 @@ namespace detail {
 Result<void> check_cell(const Transform& map, const PixelRect& cell, std::size_t room) {
   const bool finite = std::isfinite(map.xx) && std::isfinite(map.xy) && std::isfinite(map.yx) &&
                       std::isfinite(map.yy) && std::isfinite(map.dx) && std::isfinite(map.dy);
-  if (!finite) return fail(make_error(ErrorKind::bad_value, "a transform of finite numbers"));
+  if (!finite) return bad_value("a transform of finite numbers");
   const bool sized = cell.width >= 0 && cell.height >= 0 &&
                      static_cast<std::size_t>(cell.width) * static_cast<std::size_t>(cell.height) == room;
-  if (!sized) return fail(make_error(ErrorKind::bad_value, "room for every pixel of the cell"));
+  if (!sized) return bad_value("room for every pixel of the cell");
   return {};
 }
 

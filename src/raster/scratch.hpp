@@ -8,7 +8,7 @@
 
 #include "base/four.hpp"
 #include "grafema/raster/raster.hpp"
-#include "outline/unite.hpp"
+#include "outline/union/unite.hpp"
 #include "raster/edges.hpp"
 
 namespace grafema {

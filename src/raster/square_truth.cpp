@@ -10,7 +10,7 @@ namespace {
 
 // Squared pixels. A sample farther from every edge than this must read clearly above 0: a reading near 0
 // there shows that a hairline runs between the samples.
-constexpr float kFar = 0.1F, kNearlyZero = 0.1F;
+constexpr float kFar = 0.1F, kTruthNearlyZero = 0.1F;
 // Squared pixels. A sample nearer to an edge than this may be read as lying on either side of it.
 constexpr float kOnEdge = 0.02F * 0.02F;
 constexpr float kNear =
@@ -20,7 +20,7 @@ constexpr float kNear =
 
 Four SquareJudge::least_reading(Four squared_distance) {
   const Four beside = select(squared_distance < all(kOnEdge), all(-INFINITY), Four{});
-  return select(squared_distance > all(kFar), all(kNearlyZero), beside);
+  return select(squared_distance > all(kFar), all(kTruthNearlyZero), beside);
 }
 
 void SquareJudge::sort_into_rows() {

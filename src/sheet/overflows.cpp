@@ -12,7 +12,7 @@
 namespace grafema {
 namespace {
 
-constexpr Color kNight{0.055F, 0.075F, 0.16F, 1}, kBox{0.13F, 0.17F, 0.32F, 1},
+constexpr Color kNight{0.055F, 0.075F, 0.16F, 1}, kBoxColor{0.13F, 0.17F, 0.32F, 1},
     kCaption{0.85F, 0.8F, 0.68F, 1}, kOut{1, 0.35F, 0.3F, 0.35F}, kText{0.97F, 0.95F, 0.88F, 1},
     kEdge{0.95F, 0.7F, 0.25F, 1};
 constexpr float kMargin = 24, kCaptionRoom = 22, kLongest = 2000;
@@ -62,7 +62,7 @@ void draw_cell(Image& image, const Cell& cell, PixelPoint at) {
   draw_caption(image, fmt::format("{}  {}  {}", f.language, f.id, f.text), at, kCaption);
   const PixelPoint origin{at.x - cell.room.left, at.y + kCaptionRoom - cell.room.top};
   const Rect box = cell.box.moved(origin), room = cell.room.moved(origin);
-  paint_rect(image, box, kBox);
+  paint_rect(image, box, kBoxColor);
   paint_rect(image, {std::min(room.right, box.right), room.top, room.right, room.bottom}, kOut);
   paint_rect(image, {room.left, room.top, std::max(room.left, box.left), room.bottom}, kOut);
   paint_rect(image, {box.left, std::min(room.bottom, box.bottom), box.right, room.bottom}, kOut);

@@ -15,7 +15,7 @@
 namespace grafema {
 namespace {
 
-constexpr float kMargin = 32, kCaptionRow = 16, kCellWidth = 72, kCellHeight = 72, kCellSize = 24;
+constexpr float kSpecimenMargin = 32, kCaptionRow = 16, kCellWidth = 72, kCellHeight = 72, kCellSize = 24;
 constexpr float kLargestSize = 512;
 constexpr float kMetricsLabels = 96;  // room for the names of metrics lines at the right
 
@@ -31,7 +31,7 @@ class Column {
   void draw(Image* target, float left) {
     target_ = target;
     left_ = left;
-    y_ = kMargin;
+    y_ = kSpecimenMargin;
     const FaceNames names = face_->names();
     caption(fmt::format("{} {}", names.family, names.style), 2);
     caption(fmt::format("{} glyphs, {:.0f} units per em", face_->glyph_count(), face_->units_per_em()), 1);
@@ -39,7 +39,7 @@ class Column {
     for (const float size : options_.sizes) draw_size(size);
     draw_metrics();
     draw_characters();
-    y_ += kMargin;
+    y_ += kSpecimenMargin;
   }
 
  private:
@@ -153,7 +153,7 @@ class Column {
 
 Result<Image> draw_specimen(std::span<const std::shared_ptr<const Face>> faces,
                             const SpecimenOptions& options) {
-  if (faces.empty()) return fail(make_error(ErrorKind::bad_value, "at least one face"));
+  if (faces.empty()) return bad_value("at least one face");
   for (const float size : options.sizes) {
     if (!(size >= kMinSize && size <= kLargestSize)) {
       return fail(
@@ -161,21 +161,21 @@ Result<Image> draw_specimen(std::span<const std::shared_ptr<const Face>> faces,
     }
   }
   std::vector<Column> columns;
-  float width = kMargin, height = 0;
+  float width = kSpecimenMargin, height = 0;
   for (const std::shared_ptr<const Face>& face : faces) {
     columns.emplace_back(face, options);
     columns.back().draw(nullptr, 0);
-    width += columns.back().width() + kMargin;
+    width += columns.back().width() + kSpecimenMargin;
     height = std::max(height, columns.back().height());
   }
   Result<Image> image = Image::make(static_cast<int>(std::ceil(width)), static_cast<int>(std::ceil(height)),
                                     PixelFormat::rgba8);
   if (!image) return image;
   fill_image(*image, options.paper);
-  float left = kMargin;
+  float left = kSpecimenMargin;
   for (Column& column : columns) {
     column.draw(&*image, left);
-    left += column.width() + kMargin;
+    left += column.width() + kSpecimenMargin;
   }
   return image;
 }

@@ -15,7 +15,7 @@
 namespace grafema {
 namespace {
 
-constexpr int kLeastColumn = 362, kMostColumn = 4000, kLeft = 180, kGap = 6, kCaption = 14;
+constexpr int kLeastColumn = 362, kMostColumn = 4000, kLeft = 180, kGap = 6, kCaptionColor = 14;
 
 /// Relative luminance (WCAG 2.2) of linear light.
 float luminance(float red, float green, float blue) {
@@ -52,7 +52,7 @@ int height_of(const SwatchOptions& options) { return static_cast<int>(std::ceil(
 
 Result<Words> lay_words(const FontStack& fonts, const SwatchOptions& options) {
   if (!(options.size >= 8 && options.size <= 128)) {
-    return fail(make_error(ErrorKind::bad_value, "a size of 8 to 128 pixels per em"));
+    return bad_value("a size of 8 to 128 pixels per em");
   }
   Words words;
   ShapeCache cache;
@@ -203,10 +203,10 @@ Result<Image> draw_swatches(std::span<const Swatch> swatches, const FontStack& f
                             const SwatchOptions& options) {
   const Result<Words> words = lay_words(fonts, options);
   if (!words) return fail(words.error());
-  const int height = height_of(options), row = height + kCaption + kGap;
+  const int height = height_of(options), row = height + kCaptionColor + kGap;
   const auto rows = static_cast<std::int64_t>(swatches.size());
   if (swatches.empty() || rows * row > Image::kMaxSide) {
-    return fail(make_error(ErrorKind::bad_value, "1 look at least, and no more than a sheet holds"));
+    return bad_value("1 look at least, and no more than a sheet holds");
   }
   Result<Image> sheet = Image::make(kLeft + (words->column + kGap) * static_cast<int>(kSwatchGrounds),
                                     static_cast<int>(rows) * row, PixelFormat::rgba8);

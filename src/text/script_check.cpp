@@ -11,7 +11,7 @@
 #include <array>
 
 #include "grafema/unicode/characters.hpp"
-#include "text/shaping/script_rules.hpp"
+#include "text/shaping/scripts/script_rules.hpp"
 #include "unicode/compositions.hpp"
 
 namespace grafema {
@@ -42,9 +42,9 @@ std::string language_name(std::string_view language) {
   return {narrow.data(), static_cast<std::size_t>(length)};
 }
 
-class Checker {
+class ScriptChecker {
  public:
-  explicit Checker(const Face& face) : face_(face) {}
+  explicit ScriptChecker(const Face& face) : face_(face) {}
 
   void check(CheckedScript& checked, bool has_marks, bool has_moving) const {
     const auto note = [&](ScriptNeed need, bool met) { (met ? checked.met : checked.unmet).push_back(need); };
@@ -124,7 +124,7 @@ std::vector<CheckedScript> check_scripts(const Face& face, std::span<const char3
     if (detail::moves_in_syllables(c)) moving[number] = true;
   }
   for (std::size_t i = 0; i < out.size(); ++i) {
-    if (out[i].supplied > 0) Checker(face).check(out[i], marked[i], moving[i]);
+    if (out[i].supplied > 0) ScriptChecker(face).check(out[i], marked[i], moving[i]);
   }
   return out;
 }

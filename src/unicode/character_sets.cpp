@@ -61,7 +61,7 @@ Result<std::vector<char32_t>> read_character_ranges(std::string_view text) {
     const std::optional<char32_t> last =
         dash == std::string_view::npos ? first : find_code_point(item.substr(dash + 1));
     if (!first || !last || *last < *first) {
-      return fail(make_error(ErrorKind::bad_value, "hexadecimal ranges such as 20-7E,A0-FF", item));
+      return bad_value("hexadecimal ranges such as 20-7E,A0-FF", item);
     }
     for (char32_t c = *first; c <= *last; ++c) {
       if (c < 0xD800 || c > 0xDFFF) out.push_back(c);

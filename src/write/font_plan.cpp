@@ -14,10 +14,6 @@ constexpr int kFarthest = 16000;
 /// Parts that a glyph may have, those of its parts included.
 constexpr std::size_t kMostParts = 64;
 
-tl::unexpected<Error> bad(const char* expected, const std::string& found) {
-  return fail(make_error(ErrorKind::bad_value, expected, found));
-}
-
 bool fits_16_bits(float units) { return units >= -32768 && units <= 32767; }
 
 /// Line metrics and weight, which their tables hold in 16 bits.
@@ -25,16 +21,16 @@ Result<void> check_numbers(const FontDrawing& drawing) {
   const LineMetrics& lines = drawing.lines;
   for (const float v : {lines.ascent, -lines.descent, lines.line_gap}) {
     if (!fits_16_bits(v))
-      return bad("ascent, descent and line gap within 32767 font units", fmt::format("{}", v));
+      return bad_value("ascent, descent and line gap within 32767 font units", fmt::format("{}", v));
   }
   if (drawing.weight_class < 1 || drawing.weight_class > 1000) {
-    return bad("a weight of 1 to 1000", fmt::format("{}", drawing.weight_class));
+    return bad_value("a weight of 1 to 1000", fmt::format("{}", drawing.weight_class));
   }
   if (drawing.units_per_em < 16 || drawing.units_per_em > 16384) {
-    return bad("units per em of 16 to 16384", fmt::format("{}", drawing.units_per_em));
+    return bad_value("units per em of 16 to 16384", fmt::format("{}", drawing.units_per_em));
   }
   if (drawing.glyphs.empty() || drawing.glyphs.size() > 65535) {
-    return bad("1 to 65535 glyphs", fmt::format("{}", drawing.glyphs.size()));
+    return bad_value("1 to 65535 glyphs", fmt::format("{}", drawing.glyphs.size()));
   }
   return {};
 }
@@ -75,7 +71,7 @@ class Planner {
   Result<void> add_glyphs() {
     for (const DrawnGlyph& glyph : plan_.drawing->glyphs) {
       if (!(glyph.advance >= 0 && glyph.advance <= 65535)) {
-        return bad("advances of 0 to 65535 font units", fmt::format("{}", glyph.advance));
+        return bad_value("advances of 0 to 65535 font units", fmt::format("{}", glyph.advance));
       }
       plan_.glyphs.emplace_back().drawn = &glyph;
     }
@@ -87,14 +83,14 @@ class Planner {
     for (std::size_t i = 0; i < plan_.glyphs.size(); ++i) {
       for (const char32_t c : plan_.glyphs[i].drawn->characters) {
         if (c > 0x10FFFF)
-          return bad("characters up to U+10FFFF", fmt::format("U+{:X}", static_cast<unsigned>(c)));
+          return bad_value("characters up to U+10FFFF", fmt::format("U+{:X}", static_cast<unsigned>(c)));
         plan_.characters.emplace_back(c, static_cast<std::uint16_t>(i));
       }
     }
     std::sort(plan_.characters.begin(), plan_.characters.end());
     for (std::size_t i = 1; i < plan_.characters.size(); ++i) {
       if (plan_.characters[i].first != plan_.characters[i - 1].first) continue;
-      return bad("each character once",
+      return bad_value("each character once",
                  fmt::format("U+{:04X} twice", static_cast<unsigned>(plan_.characters[i].first)));
     }
     return {};
@@ -118,7 +114,7 @@ class Planner {
                                 static_cast<std::uint16_t>(plan_.glyphs.size()), color_index(layer.color)});
         plan_.glyphs.emplace_back().drawn = &made;
         if (plan_.glyphs.size() > 65535 || plan_.palette.size() > 65535)
-          return bad("at most 65535 glyphs, those of color layers included",
+          return bad_value("at most 65535 glyphs, those of color layers included",
                      fmt::format("{}", plan_.glyphs.size()));
       }
     }
@@ -130,9 +126,9 @@ class Planner {
       FontPlan::Glyph& glyph = plan_.glyphs[i];
       glyph.name = name_of(*glyph.drawn, i);
       if (!is_good_name(glyph.name))
-        return bad("names of glyphs of 1 to 63 letters, digits, points and underscores", glyph.name);
+        return bad_value("names of glyphs of 1 to 63 letters, digits, points and underscores", glyph.name);
       if (!plan_.names.emplace(glyph.name, static_cast<std::uint16_t>(i)).second)
-        return bad("each name of a glyph once", glyph.name);
+        return bad_value("each name of a glyph once", glyph.name);
       for (const DrawnAnchor& anchor : glyph.drawn->anchors) glyph.mark = glyph.mark || anchor.attaches;
     }
     return {};
@@ -148,7 +144,7 @@ class Planner {
     }
     for (const FontPoint p : glyph.outline.points) {
       if (!(std::abs(p.x) <= kFarthest && std::abs(p.y) <= kFarthest))
-        return bad("coordinates within 16000 font units", fmt::format("{}, {} in {}", p.x, p.y, glyph.name));
+        return bad_value("coordinates within 16000 font units", fmt::format("{}, {} in {}", p.x, p.y, glyph.name));
     }
     glyph.box = bounds(glyph.outline);
     return {};
@@ -174,30 +170,30 @@ class Planner {
       return fail(make_error(ErrorKind::unsupported, "variable faces in glyf", "CFF"));
     for (const FontMaster& m : plan_.drawing->masters) {
       if (m.weight_class < 1 || m.weight_class > 1000)
-        return bad("a weight of 1 to 1000", fmt::format("{}", m.weight_class));
+        return bad_value("a weight of 1 to 1000", fmt::format("{}", m.weight_class));
       for (const FontMaster& other : plan_.drawing->masters) {
         const bool twice = (&m != &other && m.weight_class == other.weight_class) ||
                            m.weight_class == plan_.drawing->weight_class;
-        if (twice) return bad("each weight once", fmt::format("{}", m.weight_class));
+        if (twice) return bad_value("each weight once", fmt::format("{}", m.weight_class));
       }
     }
     for (const FontPlan::Glyph& glyph : plan_.glyphs) {
       const DrawnGlyph& drawn = *glyph.drawn;
-      if (count > 0 && drawn.masters.size() != count) return bad("every weight of each glyph", glyph.name);
+      if (count > 0 && drawn.masters.size() != count) return bad_value("every weight of each glyph", glyph.name);
       for (const DrawnMaster& m : drawn.masters) {
         bool same = m.outline.commands == drawn.outline.commands && m.parts.size() == drawn.parts.size();
         for (std::size_t i = 0; same && i < m.parts.size(); ++i)
           same = m.parts[i].glyph == drawn.parts[i].glyph;
-        if (!same) return bad("weights of the same points and parts", glyph.name);
+        if (!same) return bad_value("weights of the same points and parts", glyph.name);
         if (!(m.advance >= 0 && m.advance <= 65535))
-          return bad("advances of 0 to 65535 font units", glyph.name);
+          return bad_value("advances of 0 to 65535 font units", glyph.name);
         for (const FontPoint p : m.outline.points) {
           if (!(std::abs(p.x) <= kFarthest && std::abs(p.y) <= kFarthest))
-            return bad("coordinates within 16000 font units", glyph.name);
+            return bad_value("coordinates within 16000 font units", glyph.name);
         }
         for (const DrawnPart& part : m.parts) {
           if (!(std::abs(part.dx) <= kFarthest && std::abs(part.dy) <= kFarthest))
-            return bad("parts moved by at most 16000 font units", glyph.name);
+            return bad_value("parts moved by at most 16000 font units", glyph.name);
         }
       }
     }
@@ -206,17 +202,17 @@ class Planner {
 
   /// Parts of parts are taken apart: TrueType readers need not follow them.
   Result<void> add_parts(FontPlan::Glyph& glyph, const DrawnGlyph& drawn, int dx, int dy, int depth) {
-    if (depth > 8) return bad("parts that do not contain each other", glyph.name);
+    if (depth > 8) return bad_value("parts that do not contain each other", glyph.name);
     for (const DrawnPart& part : drawn.parts) {
       const int other = plan_.find(part.glyph);
-      if (other < 0) return bad("parts that are glyphs", fmt::format("'{}' in {}", part.glyph, glyph.name));
+      if (other < 0) return bad_value("parts that are glyphs", fmt::format("'{}' in {}", part.glyph, glyph.name));
       if (!(std::abs(part.dx) <= kFarthest && std::abs(part.dy) <= kFarthest))
-        return bad("parts moved by at most 16000 font units", glyph.name);
+        return bad_value("parts moved by at most 16000 font units", glyph.name);
       const DrawnGlyph& shape = *plan_.glyphs[static_cast<std::size_t>(other)].drawn;
       const int x = dx + to_units(part.dx), y = dy + to_units(part.dy);
       if (!shape.outline.points.empty()) {
-        if (!shape.parts.empty()) return bad("glyphs of an outline or of parts, not both", shape.name);
-        if (glyph.parts.size() == kMostParts) return bad("at most 64 parts", glyph.name);
+        if (!shape.parts.empty()) return bad_value("glyphs of an outline or of parts, not both", shape.name);
+        if (glyph.parts.size() == kMostParts) return bad_value("at most 64 parts", glyph.name);
         glyph.parts.push_back({static_cast<std::uint16_t>(other), x, y});
         Contours& to = glyph.outline;
         to.commands.insert(to.commands.end(), shape.outline.commands.begin(), shape.outline.commands.end());
@@ -228,7 +224,7 @@ class Planner {
       if (Result<void> added = add_parts(glyph, shape, x, y, depth + 1); !added) return added;
     }
     if (!drawn.parts.empty() && !drawn.outline.points.empty())
-      return bad("glyphs of an outline or of parts, not both", glyph.name);
+      return bad_value("glyphs of an outline or of parts, not both", glyph.name);
     return {};
   }
 
@@ -240,10 +236,10 @@ class Planner {
       const FontRect& box = plan_.glyphs[i].box;
       sum += advance;
       if (box.empty() || fits_16_bits(advance - box.x_max)) continue;
-      return bad("bearings within 32767 font units", fmt::format("{} in glyph {}", advance - box.x_max, i));
+      return bad_value("bearings within 32767 font units", fmt::format("{} in glyph {}", advance - box.x_max, i));
     }
     const double mean = sum / static_cast<double>(plan_.glyphs.size());
-    if (mean > 32767) return bad("a mean advance of at most 32767 font units", fmt::format("{}", mean));
+    if (mean > 32767) return bad_value("a mean advance of at most 32767 font units", fmt::format("{}", mean));
     return {};
   }
 
@@ -257,24 +253,24 @@ class Planner {
                            characters[i].second == characters[i - 1].second + 1;
       runs += goes_on ? 0 : 1;
     }
-    if (runs > kMost) return bad("at most 8188 runs of characters", fmt::format("{}", runs));
+    if (runs > kMost) return bad_value("at most 8188 runs of characters", fmt::format("{}", runs));
     return {};
   }
 
   Result<void> add_pairs() {
     constexpr std::size_t kMaxPairs = 10920;  // a format 0 subtable says its length in 16 bits
     if (plan_.drawing->kerning.size() > kMaxPairs) {
-      return bad("at most 10920 kerning pairs", fmt::format("{}", plan_.drawing->kerning.size()));
+      return bad_value("at most 10920 kerning pairs", fmt::format("{}", plan_.drawing->kerning.size()));
     }
     for (const DrawnPair& pair : plan_.drawing->kerning) {
       for (const char32_t c : {pair.left, pair.right}) {
         if (plan_.glyph_of(c) == 0) {
-          return bad("kerning pairs of characters that are drawn",
+          return bad_value("kerning pairs of characters that are drawn",
                      fmt::format("U+{:04X}", static_cast<unsigned>(c)));
         }
       }
       if (!(std::abs(pair.value) <= 32767)) {
-        return bad("kerning within 32767 font units", fmt::format("{}", pair.value));
+        return bad_value("kerning within 32767 font units", fmt::format("{}", pair.value));
       }
       plan_.pairs[std::uint32_t{plan_.glyph_of(pair.left)} << 16U | plan_.glyph_of(pair.right)] =
           to_units(pair.value);

@@ -11,7 +11,7 @@
 #include <vector>
 
 #include "grafema/write/font_drawing.hpp"
-#include "write/table_writer.hpp"
+#include "write/tables/table_writer.hpp"
 
 namespace grafema::detail {
 

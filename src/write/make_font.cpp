@@ -2,10 +2,10 @@
 // Writes a whole font file: plans it, then table by table.
 #include "grafema/write/make_font.hpp"
 
-#include "write/face_tables.hpp"
-#include "write/glyph_tables.hpp"
-#include "write/rule_tables.hpp"
-#include "write/variation_tables.hpp"
+#include "write/tables/face_tables.hpp"
+#include "write/tables/glyph_tables.hpp"
+#include "write/tables/rule_tables.hpp"
+#include "write/tables/variation_tables.hpp"
 
 namespace grafema {
 

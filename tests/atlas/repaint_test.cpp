@@ -23,7 +23,7 @@ Atlas padded_atlas(PictureKind kind = PictureKind::coverage) {
   return *bake(recipe);
 }
 
-const AtlasGlyph& glyph_for(const Atlas& atlas, char32_t c) {
+const AtlasGlyph& repainted_glyph(const Atlas& atlas, char32_t c) {
   return *std::find_if(atlas.glyphs.begin(), atlas.glyphs.end(),
                        [c](const AtlasGlyph& g) { return !g.codepoints.empty() && g.codepoints[0] == c; });
 }
@@ -53,7 +53,7 @@ TEST_CASE("an unchanged page gives the same pixels, no spill and an empty differ
 TEST_CASE("paint in the padding stays, paint outside of cells is counted against its neighbor", "[repaint]") {
   const Atlas atlas = padded_atlas();
   Image page = atlas.pages[0].image.clone();
-  const AtlasGlyph& b = glyph_for(atlas, U'B');
+  const AtlasGlyph& b = repainted_glyph(atlas, U'B');
   page.row(b.cell.y)[b.cell.x] = 200;  // the corner of the padding
   const auto inside = repainted(atlas, page.clone());
   CHECK(inside->spills.empty());
@@ -89,7 +89,7 @@ TEST_CASE("an enlarged atlas lays text out as the original does at its size", "[
   REQUIRE(large.has_value());
   CHECK(large->pages[0].image.width() == atlas.pages[0].image.width() * times);
   CHECK(large->strikes[0].size == atlas.strikes[0].size * static_cast<float>(times));
-  const AtlasGlyph &a = glyph_for(atlas, U'C'), &b = glyph_for(*large, U'C');
+  const AtlasGlyph &a = repainted_glyph(atlas, U'C'), &b = repainted_glyph(*large, U'C');
   CHECK(b.advance == a.advance * static_cast<float>(times));
   CHECK(b.cell.x == a.cell.x * times);
   CHECK(large->pages[0].image.value(b.cell.x + times * 8, b.cell.y + times * 8) ==
@@ -111,7 +111,7 @@ TEST_CASE("a guide shows cells, padding and letters", "[repaint]") {
   const Atlas atlas = padded_atlas();
   const auto guide = draw_page_guide(atlas, 0, 4);
   REQUIRE(guide.has_value());
-  const AtlasGlyph& a = glyph_for(atlas, U'A');
+  const AtlasGlyph& a = repainted_glyph(atlas, U'A');
   CHECK(guide->width() == atlas.pages[0].image.width() * 4);
   const auto red = [&](int x, int y) { return guide->value(x, y, 0); };
   CHECK(red(a.cell.x * 4, a.cell.y * 4 + 5) == 255);  // the frame

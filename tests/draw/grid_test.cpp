@@ -12,7 +12,7 @@ using namespace grafema;
 
 namespace {
 
-constexpr View kView{.width = 640, .height = 400};
+constexpr View kGridView{.width = 640, .height = 400};
 
 }  // namespace
 
@@ -82,7 +82,7 @@ TEST_CASE("a grid of labels stands as one label would, turned and in the world t
     in_set.push_back(set.add(texts[i]));
     REQUIRE(in_set.back().set_size(i % 3 == 0 ? 30.0F : 20.0F).has_value());
   }
-  View view = kView;
+  View view = kGridView;
   view.projection = test::perspective(60, 1.6F, 0.1F, 100);
   Placement where;
   const int kind = GENERATE(range(0, 4));
@@ -149,5 +149,5 @@ TEST_CASE("grids that can't be are refused, and an empty one takes no room", "[g
   Label* const two[] = {&nothing, &label};
   const PixelPoint size = *place_grid(two, 2, {.at = {50, 60}}, {.gap = {10, 0}});
   CHECK(size.x == Approx(10 + label.box().width()));
-  CHECK(label.device_box(kView).left == Approx(60 + label.box().left).margin(0.01));
+  CHECK(label.device_box(kGridView).left == Approx(60 + label.box().left).margin(0.01));
 }

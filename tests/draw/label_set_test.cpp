@@ -14,7 +14,7 @@ using namespace grafema;
 
 namespace {
 
-constexpr View kView{.width = 240, .height = 160};
+constexpr View kLabelSetView{.width = 240, .height = 160};
 
 const std::shared_ptr<const Atlas>& small_atlas() {
   static const auto atlas = test::atlas_of(test::dejavu(), PictureKind::distance_rgba, 24);
@@ -210,7 +210,7 @@ TEST_CASE("after any edits a set shows what a fresh one shows, and what quads sh
     REQUIRE(context.looks().set("look " + std::to_string(i), look_of(i)).has_value());
   LabelSet set(context);
   std::vector<Wanted> all;
-  View view = kView;
+  View view = kLabelSetView;
   std::uint32_t sequence = 0;
   for (int step = 0; step < 40; ++step) {
     const int edits = 1 + random.below(6);
@@ -240,7 +240,7 @@ TEST_CASE("numbers that need no layout look as laid out ones do", "[set][propert
     label->set_look(look);
     REQUIRE(label->set_placement({.at = {120, 80}, .anchor = {1, 0.5F}}).has_value());
   }
-  (void)picture_of(set, kView, 0);
+  (void)picture_of(set, kLabelSetView, 0);
   const std::uint64_t before = set.work().contents;
   const NumberFormat grouped{.decimals = 2, .group = ','};
   for (const double number : {7.0, 8.0, 1234567.891, 1234568.0, -3.5, 0.0, 99999.99, 100000.0}) {
@@ -249,7 +249,7 @@ TEST_CASE("numbers that need no layout look as laid out ones do", "[set][propert
     written.set_text(write_number(number, grouped, text));
     INFO(number);
     CHECK(counted.text() == written.text());
-    const Image a = picture_of(set, kView, 0), b = picture_of(other, kView, 0);
+    const Image a = picture_of(set, kLabelSetView, 0), b = picture_of(other, kLabelSetView, 0);
     CHECK(test::first_difference(a, b, 1).empty());
     CHECK(counted.box().width() == Approx(written.box().width()).margin(1e-3));
   }
@@ -274,9 +274,9 @@ TEST_CASE("numbers in a box are laid out", "[set]") {
   TextStyle style;
   style.wrap = 100.0F;
   REQUIRE(label.set_style(style).has_value());
-  REQUIRE(set.update(kView, 0).has_value());
+  REQUIRE(set.update(kLabelSetView, 0).has_value());
   label.set_number(22);
-  REQUIRE(set.update(kView, 0).has_value());
+  REQUIRE(set.update(kLabelSetView, 0).has_value());
   CHECK(set.work().numbers == 0);
   CHECK(label.text() == "22");
 }
@@ -289,7 +289,7 @@ TEST_CASE("moving, fading, hiding and culling write rows and no glyphs", "[set]"
     labels.push_back(set.add("Saltglass"));
     REQUIRE(labels.back().move_to({10, static_cast<float>(i % 100)}).has_value());
   }
-  REQUIRE(set.update(kView, 0).has_value());
+  REQUIRE(set.update(kLabelSetView, 0).has_value());
   const SetMemory& memory = set.memory();
   const auto changes = [&](SetTable table, std::uint64_t since) {
     std::vector<IndexRange> ranges(8);
@@ -302,7 +302,7 @@ TEST_CASE("moving, fading, hiding and culling write rows and no glyphs", "[set]"
   labels[5].set_visible(false);
   REQUIRE(labels[199].move_to({5000, 0}).has_value());
   labels[6].begin_motion(3);
-  REQUIRE(set.update(kView, 1).has_value());
+  REQUIRE(set.update(kLabelSetView, 1).has_value());
   CHECK(changes(SetTable::rows, before) == std::vector<IndexRange>{{0, 200}});  // two blocks of 64, joined
   for (const SetTable table : {SetTable::glyphs, SetTable::order, SetTable::heads, SetTable::layers}) {
     CHECK(changes(table, before).empty());
@@ -314,11 +314,11 @@ TEST_CASE("moving, fading, hiding and culling write rows and no glyphs", "[set]"
   CHECK(memory.rows[4].tint[3] == 128);
   before = memory.revision();
   labels[7].set_text("Saltglast");
-  REQUIRE(set.update(kView, 1).has_value());
+  REQUIRE(set.update(kLabelSetView, 1).has_value());
   CHECK(changes(SetTable::glyphs, before).size() == 1);
   CHECK(changes(SetTable::glyphs, before)[0].end - changes(SetTable::glyphs, before)[0].first <= 128);
   before = memory.revision();
-  REQUIRE(set.update(kView, 2).has_value());
+  REQUIRE(set.update(kLabelSetView, 2).has_value());
   CHECK(changes(SetTable::rows, before).empty());
   CHECK(changes(SetTable::rows, 0) == std::vector<IndexRange>{{0, 200}});  // a renderer that comes anew
 }
@@ -330,7 +330,7 @@ TEST_CASE("what is far from the view is left out of batches", "[set]") {
     const bool near = i < 100 || i >= 2900;
     REQUIRE(set.add("Saltglass").move_to({near ? 10.0F : 9000.0F, 20}).has_value());
   }
-  REQUIRE(set.update(kView, 0).has_value());
+  REQUIRE(set.update(kLabelSetView, 0).has_value());
   std::size_t drawn = 0;
   for (const SetBatch& batch : set.memory().batches) drawn += batch.count;
   CHECK(set.memory().batches.size() == 2);
@@ -365,7 +365,7 @@ TEST_CASE("handles outlive their labels, sets take bad numbers as errors", "[set
   CHECK_FALSE(set.set_group(GroupId{7}, {}).has_value());
   CHECK_FALSE(b.set_size(nan).has_value());
   CHECK_FALSE(set.update({.width = nan}, 0).has_value());
-  CHECK_FALSE(set.update(kView, std::nan("")).has_value());
+  CHECK_FALSE(set.update(kLabelSetView, std::nan("")).has_value());
   b.set_opacity(nan);
   b.begin_motion(std::nan(""));
   CHECK(b.opacity() == 0);
@@ -376,10 +376,10 @@ TEST_CASE("handles outlive their labels, sets take bad numbers as errors", "[set
     CHECK_FALSE(make_motion({term}).has_value());
   }
   CHECK_FALSE(make_motion(std::vector<MotionTerm>(17)).has_value());
-  REQUIRE(set.update(kView, 0).has_value());
+  REQUIRE(set.update(kLabelSetView, 0).has_value());
   set.clear();
   CHECK(set.size() == 0);
-  REQUIRE(set.update(kView, 0).has_value());
+  REQUIRE(set.update(kLabelSetView, 0).has_value());
   CHECK(set.memory().batches.empty());
 }
 
@@ -390,23 +390,23 @@ TEST_CASE("groups move, fade, hide and order their labels", "[set][group]") {
   SetLabel a = set.add("Saltglass"), b = set.add("Weir");
   a.set_group(front);
   b.set_group(behind);
-  REQUIRE(set.update(kView, 0).has_value());
+  REQUIRE(set.update(kLabelSetView, 0).has_value());
   const auto first_row = [&] { return set.memory().glyphs[set.memory().order[0] / 8].row; };
   CHECK(first_row() == 1);  // b is behind
   REQUIRE(set.set_group(behind, {.order = 7}).has_value());
-  REQUIRE(set.update(kView, 0).has_value());
+  REQUIRE(set.update(kLabelSetView, 0).has_value());
   CHECK(first_row() == 0);
   const float rest = set.memory().rows[0].origin[0];
   REQUIRE(set.set_group(front, {.order = 3, .offset = {24, 0}, .opacity = 0.5F}).has_value());
-  REQUIRE(set.update(kView, 0).has_value());
-  CHECK(set.memory().rows[0].origin[0] == Approx(rest + 2 * 24 / kView.width));
+  REQUIRE(set.update(kLabelSetView, 0).has_value());
+  CHECK(set.memory().rows[0].origin[0] == Approx(rest + 2 * 24 / kLabelSetView.width));
   CHECK(set.memory().rows[0].tint[3] == 128);
-  CHECK(a.device_box(kView).left == Approx(24));
+  CHECK(a.device_box(kLabelSetView).left == Approx(24));
   REQUIRE(set.set_group(front, {.visible = false}).has_value());
-  REQUIRE(set.update(kView, 0).has_value());
+  REQUIRE(set.update(kLabelSetView, 0).has_value());
   CHECK_FALSE(a.seen());
   CHECK(b.seen());
-  CHECK_FALSE(a.hit({30, 10}, kView));
+  CHECK_FALSE(a.hit({30, 10}, kLabelSetView));
 }
 
 TEST_CASE("a swap of fonts or looks in one context leaves the other alone, and all follow at once", "[set]") {
@@ -419,25 +419,25 @@ TEST_CASE("a swap of fonts or looks in one context leaves the other alone, and a
     REQUIRE(ours.back().move_to({0, static_cast<float>(i) * 8}).has_value());
     REQUIRE(theirs.back().move_to({120, static_cast<float>(i) * 8}).has_value());
   }
-  const Image before = picture_of(set, kView, 0);
+  const Image before = picture_of(set, kLabelSetView, 0);
   const SetWork work = set.work();
   one.set_fonts(FontStack{built_in_face()});
-  const Image after = picture_of(set, kView, 0);
+  const Image after = picture_of(set, kLabelSetView, 0);
   CHECK(set.work().contents == work.contents + 20);
   LabelSet fresh(one);
   for (int i = 0; i < 20; ++i) {
     REQUIRE(fresh.add("Saltglass").move_to({0, static_cast<float>(i) * 8}).has_value());
     REQUIRE(fresh.add(other, "Saltglass").move_to({120, static_cast<float>(i) * 8}).has_value());
   }
-  CHECK(test::first_difference(after, picture_of(fresh, kView, 0), 0).empty());
+  CHECK(test::first_difference(after, picture_of(fresh, kLabelSetView, 0), 0).empty());
   CHECK_FALSE(test::first_difference(before, after, 8).empty());
   // A color alone is one record.
   const LookId look = *one.looks().set("sign", plain_look({1, 0, 0, 1}));
   for (SetLabel& label : ours) label.set_look(look);
-  (void)picture_of(set, kView, 0);
+  (void)picture_of(set, kLabelSetView, 0);
   const std::uint64_t contents = set.work().contents;
   REQUIRE(one.looks().set(look, plain_look({0, 1, 0, 1})).has_value());
-  (void)picture_of(set, kView, 0);
+  (void)picture_of(set, kLabelSetView, 0);
   CHECK(set.work().contents == contents);
 }
 
@@ -448,15 +448,15 @@ TEST_CASE("a set that is moved keeps its labels, and one may be emptied and fill
   LabelSet second(std::move(first));
   CHECK(label.valid());
   REQUIRE(label.move_to({30, 40}).has_value());
-  const Image a = picture_of(second, kView, 0);
+  const Image a = picture_of(second, kLabelSetView, 0);
   for (int round = 0; round < 50; ++round) {
     second.clear();
     for (int i = 0; i < 100; ++i) (void)second.add("Saltglass ferry");
-    REQUIRE(second.update(kView, 0).has_value());
+    REQUIRE(second.update(kLabelSetView, 0).has_value());
   }
   second.clear();
   REQUIRE(second.add("Weir").move_to({30, 40}).has_value());
-  CHECK(test::first_difference(a, picture_of(second, kView, 0), 0).empty());
+  CHECK(test::first_difference(a, picture_of(second, kLabelSetView, 0), 0).empty());
   CHECK(second.memory().glyphs.size() < 100 * 20 * 3);  // places are used again
 }
 
@@ -482,14 +482,14 @@ TEST_CASE("what a set can't hold is noted, and the rest is drawn", "[set][note]"
     REQUIRE(label.move_to({10, static_cast<float>(i) * 18}).has_value());
   }
   Notes notes;
-  REQUIRE(set.update(kView, 0, &notes).has_value());
+  REQUIRE(set.update(kLabelSetView, 0, &notes).has_value());
   REQUIRE(notes.all().size() == 2);
   CHECK(notes.all()[0].kind == NoteKind::crowded_set);
   CHECK(notes.all()[0].label == "row 6");
   CHECK(describe(notes.all()[0]) ==
         "label 'row 6': the set of labels is full: glyphs beyond 32 texture arrays are left out");
   Image image = *Image::make(240, 160, PixelFormat::rgba8);
-  REQUIRE(draw_in_software(set.memory(), kView, Blending::linear, image).has_value());
+  REQUIRE(draw_in_software(set.memory(), kLabelSetView, Blending::linear, image).has_value());
   const auto is_painted = [&](int x, int y) {
     for (int row = y; row < y + 18; ++row) {
       for (int column = x; column < x + 10; ++column) {
@@ -510,7 +510,7 @@ TEST_CASE("glyphs that functions move beyond what a set counts stand still and a
     set.add("twelve signs").set_motion([](const MotionInput&, GlyphChange& out) { out.offset.y = 3; });
   }
   Notes notes;
-  REQUIRE(set.update(kView, 0, &notes).has_value());
+  REQUIRE(set.update(kLabelSetView, 0, &notes).has_value());
   REQUIRE_FALSE(notes.empty());
   CHECK(notes.all()[0].kind == NoteKind::crowded_set);
   CHECK(notes.all()[0].text == "glyphs beyond 65,535 records of motion stand still");

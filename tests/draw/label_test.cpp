@@ -18,22 +18,22 @@ using namespace grafema;
 
 namespace {
 
-const std::shared_ptr<const Atlas>& dot_atlas() {
+const std::shared_ptr<const Atlas>& label_atlas() {
   static const auto atlas = test::atlas_of(built_in_face(), PictureKind::distance, 24);
   return atlas;
 }
 
-constexpr View kView{.width = 400, .height = 300};
+constexpr View kLabelView{.width = 400, .height = 300};
 
 }  // namespace
 
 TEST_CASE("changing one thing redoes only what depends on it", "[label]") {
-  test::Scene scene(dot_atlas());
+  test::Scene scene(label_atlas());
   Label label(scene.context, "Marrow Hill");
   Label* const labels[] = {&label};
   test::Quads quads;
   const auto work = [&] {
-    quads.emit(scene.context, labels, kView);
+    quads.emit(scene.context, labels, kLabelView);
     return std::pair(label.work().layouts, label.work().resolves);
   };
   CHECK(work() == std::pair<std::size_t, std::size_t>(1, 1));
@@ -49,14 +49,14 @@ TEST_CASE("changing one thing redoes only what depends on it", "[label]") {
   CHECK(work() == std::pair<std::size_t, std::size_t>(2, 2));
   REQUIRE(label.set_size(40).has_value());
   CHECK(work() == std::pair<std::size_t, std::size_t>(3, 3));
-  scene.source->replace(dot_atlas());
+  scene.source->replace(label_atlas());
   CHECK(work() == std::pair<std::size_t, std::size_t>(3, 4));
   scene.context.set_fonts(FontStack{built_in_face()});
   CHECK(work() == std::pair<std::size_t, std::size_t>(4, 5));
 }
 
 TEST_CASE("numbers are written in their format", "[label]") {
-  test::Scene scene(dot_atlas());
+  test::Scene scene(label_atlas());
   Label label(scene.context);
   const auto [value, format, expected] =
       GENERATE(table<double, NumberFormat, std::string>({{0, {}, "0"},
@@ -81,21 +81,21 @@ TEST_CASE("numbers are written in their format", "[label]") {
 }
 
 TEST_CASE("a label of one character takes ten thousand", "[label]") {
-  test::Scene scene(dot_atlas());
+  test::Scene scene(label_atlas());
   Label label(scene.context, "a");
   Label* const labels[] = {&label};
   test::Quads quads;
-  quads.emit(scene.context, labels, kView);
+  quads.emit(scene.context, labels, kLabelView);
   std::string text;
   for (int i = 0; i < 10000; ++i) text += static_cast<char>('a' + i % 26);
   label.set_text(text);
-  CHECK(quads.emit(scene.context, labels, kView).quad_count == 10000);
+  CHECK(quads.emit(scene.context, labels, kLabelView).quad_count == 10000);
 }
 
 TEST_CASE("a label pinned right keeps its right edge as it grows", "[label][placement]") {
-  test::Scene scene(dot_atlas());
+  test::Scene scene(label_atlas());
   Label label(scene.context, "1");
-  View view = kView;
+  View view = kLabelView;
   view.safe = {10, 20, 30, 40};
   view.content_scale = GENERATE(1.0F, 2.0F);
   REQUIRE(label.set_placement(pinned({1, 0})).has_value());
@@ -113,8 +113,8 @@ TEST_CASE("labels are scaled, sheared, rotated and moved about their anchor",
   const Rect box{0, 0, 100, 20};
   const Placement placement{
       .at = {200, 150}, .anchor = {0.5F, 0.5F}, .rotate = 90, .scale_x = 2, .scale_y = 3, .shear = 45};
-  const LabelMap map = *map_label(box, placement, kView);
-  const auto at = [&](float x, float y) { return *to_device(map, {x, y}, kView); };
+  const LabelMap map = *map_label(box, placement, kLabelView);
+  const auto at = [&](float x, float y) { return *to_device(map, {x, y}, kLabelView); };
   CHECK(at(50, 10).x == Approx(200));
   CHECK(at(50, 10).y == Approx(150));
   CHECK(at(60, 10).x == Approx(200).margin(1e-3));  // 10 right, scaled to 20, turned to point down
@@ -122,7 +122,7 @@ TEST_CASE("labels are scaled, sheared, rotated and moved about their anchor",
   CHECK(at(50, 0).x == Approx(230));  // 10 up, scaled to 30, leaning 30 to the right, turned
   CHECK(at(50, 0).y == Approx(180));
   for (const PixelPoint p : {PixelPoint{0, 0}, {100, 20}, {33, 7}}) {
-    const auto back = from_device(map, at(p.x, p.y), kView);
+    const auto back = from_device(map, at(p.x, p.y), kLabelView);
     REQUIRE(back.has_value());
     CHECK(back->x == Approx(p.x).margin(1e-3));
     CHECK(back->y == Approx(p.y).margin(1e-3));
@@ -131,7 +131,7 @@ TEST_CASE("labels are scaled, sheared, rotated and moved about their anchor",
 
 TEST_CASE("upright labels take the short way to the same map", "[placement][property]") {
   Placement placement{.at = {31.5F, 40}, .anchor = {0.25F, 1}, .scale_x = 1.5F, .scale_y = -2};
-  View view = kView;
+  View view = kLabelView;
   view.content_scale = 1.25F;
   const LabelMap quick = *map_label({5, 6, 105, 46}, placement, view);
   placement.rotate = 360;  // goes through the matrices
@@ -144,16 +144,16 @@ TEST_CASE("upright labels take the short way to the same map", "[placement][prop
 }
 
 TEST_CASE("hits follow rotation and perspective, and miss what is behind the camera", "[label][placement]") {
-  test::Scene scene(dot_atlas());
+  test::Scene scene(label_atlas());
   Label label(scene.context, "Pale Orchard");
   REQUIRE(label.set_placement({.at = {200, 150}, .anchor = {0.5F, 0.5F}, .rotate = 90}).has_value());
-  CHECK(label.hit({200, 150}, kView));
-  CHECK(label.hit({200, 150 + label.box().width() / 2 - 2}, kView));
-  CHECK_FALSE(label.hit({200 + label.box().width() / 2 - 2, 150}, kView));
+  CHECK(label.hit({200, 150}, kLabelView));
+  CHECK(label.hit({200, 150 + label.box().width() / 2 - 2}, kLabelView));
+  CHECK_FALSE(label.hit({200 + label.box().width() / 2 - 2, 150}, kLabelView));
   label.set_visible(false);
-  CHECK_FALSE(label.hit({200, 150}, kView));
+  CHECK_FALSE(label.hit({200, 150}, kLabelView));
   label.set_visible(true);
-  View view = kView;
+  View view = kLabelView;
   view.projection = test::perspective(60, 4.0F / 3, 0.1F, 100);
   REQUIRE(
       label.set_placement({.anchor = {0.5F, 0.5F}, .kind = PlaceKind::world, .world = test::moved(0, 0, -4)})
@@ -167,9 +167,9 @@ TEST_CASE("hits follow rotation and perspective, and miss what is behind the cam
 }
 
 TEST_CASE("a label that faces the camera is as wide from every side", "[label][placement]") {
-  test::Scene scene(dot_atlas());
+  test::Scene scene(label_atlas());
   Label label(scene.context, "Samar Ostrel");
-  View view = kView;
+  View view = kLabelView;
   view.projection = test::perspective(60, 4.0F / 3, 0.1F, 100);
   float width = 0;
   for (const float degrees : {0.0F, 40.0F, 130.0F}) {
@@ -183,7 +183,7 @@ TEST_CASE("a label that faces the camera is as wide from every side", "[label][p
 }
 
 TEST_CASE("what is not finite or out of range is refused and changes nothing", "[label]") {
-  test::Scene scene(dot_atlas());
+  test::Scene scene(label_atlas());
   Label label(scene.context, "x");
   const Placement before = label.placement();
   Placement bad;
@@ -211,7 +211,7 @@ TEST_CASE("what is not finite or out of range is refused and changes nothing", "
 }
 
 TEST_CASE("a font of its own stays when the context's is swapped", "[label]") {
-  test::Scene scene(dot_atlas());
+  test::Scene scene(label_atlas());
   Label label(scene.context, "WWWW");
   const float dot = label.box().width();
   label.set_fonts(std::make_shared<const FontStack>(FontStack{test::dejavu()}));
@@ -235,7 +235,7 @@ TEST_CASE("a face or atlas that failed to load is the built-in one, with a note"
   Label label(bare, "Ninth Lantern");
   Label* const labels[] = {&label};
   test::Quads quads;
-  CHECK(quads.emit(bare, labels, kView, &notes).quad_count == 12);
+  CHECK(quads.emit(bare, labels, kLabelView, &notes).quad_count == 12);
   CHECK(notes.all().size() == 2);
   CHECK(atlas->glyphs.size() == 96);
 }

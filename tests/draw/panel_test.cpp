@@ -15,7 +15,7 @@ using namespace grafema;
 namespace {
 
 constexpr View kSmall{.width = 320, .height = 200};
-constexpr Color kBackdrop{0.44F, 0.56F, 0.69F, 1};
+constexpr Color kPanelBackdrop{0.44F, 0.56F, 0.69F, 1};
 
 Look bordered() {
   Look look;
@@ -152,8 +152,8 @@ TEST_CASE("a panel is painted as its outline says, under all letters", "[panel][
   REQUIRE(label.set_panel(panel).has_value());
   REQUIRE(label.set_placement({.at = {60.5F, 40}}).has_value());
   Label* const labels[] = {&label};
-  const Image drawn = test::in_software(scene.context, labels, kSmall, Blending::linear, kBackdrop);
-  Image expected = test::filled(kSmall, kBackdrop);
+  const Image drawn = test::in_software(scene.context, labels, kSmall, Blending::linear, kPanelBackdrop);
+  Image expected = test::filled(kSmall, kPanelBackdrop);
   const PanelShape shape = panel_shape(panel, label.box());
   const Look look = bordered();
   const Rect filled = shape.box.moved({60.5F, 40});
@@ -172,7 +172,7 @@ TEST_CASE("a panel is painted as its outline says, under all letters", "[panel][
   INFO(test::first_difference(drawn, expected, 3));
   CHECK(test::share_that_differs(drawn, expected, 3) <= 0.001);
   label.set_look(*scene.context.looks().set("ink", plain_look({0, 0, 0, 1})));
-  const Image with_words = test::in_software(scene.context, labels, kSmall, Blending::linear, kBackdrop);
+  const Image with_words = test::in_software(scene.context, labels, kSmall, Blending::linear, kPanelBackdrop);
   CHECK(test::share_that_differs(drawn, with_words, 60) > 0.01);  // dark letters on the light box
 }
 
@@ -190,9 +190,9 @@ TEST_CASE("panels agree in both renderers, as quads and in sets", "[panel][rende
   REQUIRE(label.set_panel(panel).has_value());
   REQUIRE(label.set_placement(there).has_value());
   Label* const labels[] = {&label};
-  const Image quads = test::in_software(scene.context, labels, kSmall, Blending::linear, kBackdrop);
+  const Image quads = test::in_software(scene.context, labels, kSmall, Blending::linear, kPanelBackdrop);
   const Image opengl =
-      test::in_opengl(scene.context, labels, kSmall, Blending::linear, kBackdrop, OpenGLFlavor::core_33);
+      test::in_opengl(scene.context, labels, kSmall, Blending::linear, kPanelBackdrop, OpenGLFlavor::core_33);
   INFO(test::first_difference(quads, opengl, 3));
   CHECK(test::share_that_differs(quads, opengl, 3) <= 0.001);
   LabelSet set(scene.context);
@@ -200,7 +200,7 @@ TEST_CASE("panels agree in both renderers, as quads and in sets", "[panel][rende
   REQUIRE(same.set_panel(panel).has_value());
   REQUIRE(same.set_placement(there).has_value());
   REQUIRE(set.update(kSmall, 0).has_value());
-  Image in_set = test::filled(kSmall, kBackdrop);
+  Image in_set = test::filled(kSmall, kPanelBackdrop);
   REQUIRE(draw_in_software(set.memory(), kSmall, Blending::linear, in_set).has_value());
   // Quads say places in 4096ths, which stripes a pixel wide show.
   CHECK(test::share_that_differs(quads, in_set, is_sliced ? 16 : 3) <= 0.001);
@@ -208,7 +208,7 @@ TEST_CASE("panels agree in both renderers, as quads and in sets", "[panel][rende
   REQUIRE(offscreen.has_value());
   auto renderer = OpenGLRenderer::make();
   REQUIRE(renderer.has_value());
-  offscreen->put(test::filled(kSmall, kBackdrop));
+  offscreen->put(test::filled(kSmall, kPanelBackdrop));
   REQUIRE(renderer->draw(set.memory(), Blending::linear).has_value());
   INFO(test::first_difference(in_set, offscreen->read(), 3));
   CHECK(test::share_that_differs(in_set, offscreen->read(), 3) <= 0.001);
@@ -229,7 +229,7 @@ TEST_CASE("a panel grows with its number", "[panel][set]") {
   for (std::size_t i = 0; i < 2; ++i) {
     badge.set_number(i == 0 ? 7 : 70125);
     REQUIRE(set.update(kSmall, 0).has_value());
-    Image image = test::filled(kSmall, kBackdrop);
+    Image image = test::filled(kSmall, kPanelBackdrop);
     REQUIRE(draw_in_software(set.memory(), kSmall, Blending::linear, image).has_value());
     for (int x = 0; x < 320; ++x) dark[i] += image.value(x, 30, 0) < 20 ? 1 : 0;
   }
@@ -246,7 +246,7 @@ TEST_CASE("corners of a sliced image keep their shape, whatever the panel's size
   panel.look = *context.looks().set("box", framed(3)), panel.box = box;
   REQUIRE(label.set_panel(panel).has_value());
   Label* const labels[] = {&label};
-  const Image image = test::in_software(context, labels, kSmall, Blending::linear, kBackdrop);
+  const Image image = test::in_software(context, labels, kSmall, Blending::linear, kPanelBackdrop);
   // A border of 9, 15, 6 and 12 pixels; all of it is smaller where the box is.
   const float by = std::min({1.0F, box.width() / 27, box.height() / 15});
   const auto at = [&](float x, float y, int channel) {
@@ -283,7 +283,7 @@ TEST_CASE("a bubble that points elsewhere in each frame takes no more room", "[p
     REQUIRE(set.update(kSmall, frame / 60.0).has_value());
   }
   CHECK(set.memory().layers.size() == before);
-  Image lived = test::filled(kSmall, kBackdrop), wanted = test::filled(kSmall, kBackdrop);
+  Image lived = test::filled(kSmall, kPanelBackdrop), wanted = test::filled(kSmall, kPanelBackdrop);
   REQUIRE(draw_in_software(set.memory(), kSmall, Blending::linear, lived).has_value());
   LabelSet fresh(context);
   SetLabel same = fresh.add("Weir"), other = fresh.add("Weir");
@@ -310,10 +310,10 @@ TEST_CASE("a label that keeps inside keeps its panel inside too, where it is dra
   SetLabel same = set.add("Weir");
   REQUIRE((same.set_panel(panel).has_value() && same.set_placement(corner).has_value()));
   REQUIRE(set.update(kSmall, 0).has_value());
-  Image in_set = test::filled(kSmall, kBackdrop);
+  Image in_set = test::filled(kSmall, kPanelBackdrop);
   REQUIRE(draw_in_software(set.memory(), kSmall, Blending::linear, in_set).has_value());
   Label* const labels[] = {&label};
-  const Image as_quads = test::in_software(context, labels, kSmall, Blending::linear, kBackdrop);
+  const Image as_quads = test::in_software(context, labels, kSmall, Blending::linear, kPanelBackdrop);
   for (const Image* image : {static_cast<const Image*>(&in_set), &as_quads}) {
     CHECK(image->value(319, 199, 0) < 20);  // the panel ends where the screen does
     CHECK(image->value(318, 180, 0) < 20);

@@ -11,7 +11,7 @@ using namespace grafema;
 
 namespace {
 
-constexpr View kView{.width = 1600, .height = 1200};
+constexpr View kReadyMotionsView{.width = 1600, .height = 1200};
 
 /// Where the letters of a moving word are.
 struct Moved {
@@ -28,7 +28,7 @@ struct Moved {
   std::vector<GlyphQuad> at(double seconds) {
     label.set_time(seconds);
     Label* const labels[] = {&label};
-    const QuadList& list = quads.emit(scene.context, labels, kView);
+    const QuadList& list = quads.emit(scene.context, labels, kReadyMotionsView);
     REQUIRE(list.quad_count == 4);
     return {list.quads.begin(), list.quads.begin() + 4};
   }
@@ -41,13 +41,13 @@ struct Moved {
 };
 
 PixelPoint middle_of(const GlyphQuad& q) {
-  return {(q.origin[0] + (q.across[0] + q.down[0]) / 2 + 1) / 2 * kView.width,
-          (1 - q.origin[1] - (q.across[1] + q.down[1]) / 2) / 2 * kView.height};
+  return {(q.origin[0] + (q.across[0] + q.down[0]) / 2 + 1) / 2 * kReadyMotionsView.width,
+          (1 - q.origin[1] - (q.across[1] + q.down[1]) / 2) / 2 * kReadyMotionsView.height};
 }
 float wide(const GlyphQuad& q) {
-  return std::hypot(q.across[0] * kView.width, q.across[1] * kView.height) / 2;
+  return std::hypot(q.across[0] * kReadyMotionsView.width, q.across[1] * kReadyMotionsView.height) / 2;
 }
-float high(const GlyphQuad& q) { return std::hypot(q.down[0] * kView.width, q.down[1] * kView.height) / 2; }
+float high(const GlyphQuad& q) { return std::hypot(q.down[0] * kReadyMotionsView.width, q.down[1] * kReadyMotionsView.height) / 2; }
 
 }  // namespace
 

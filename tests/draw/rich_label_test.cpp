@@ -9,7 +9,7 @@ using namespace grafema;
 
 namespace {
 
-constexpr View kView{.width = 400, .height = 120};
+constexpr View kRichLabelView{.width = 400, .height = 120};
 
 struct Stage {
   TextContext context{FontStack{test::dejavu()}, nullptr};
@@ -24,7 +24,7 @@ struct Stage {
   }
   const QuadList& emit(Notes* notes = nullptr) {
     Label* const labels[] = {&label};
-    return quads.emit(context, labels, kView, notes);
+    return quads.emit(context, labels, kRichLabelView, notes);
   }
 };
 
@@ -104,7 +104,7 @@ TEST_CASE("a painted rich text and a drawn one are the same picture", "[label][r
   REQUIRE(stage.label.set_placement({.at = {10, 20}}).has_value());
   Label* const labels[] = {&stage.label};
   const Color backdrop{0.4F, 0.5F, 0.7F, 1};
-  const Image drawn = test::in_software(stage.context, labels, kView, Blending::linear, backdrop);
+  const Image drawn = test::in_software(stage.context, labels, kRichLabelView, Blending::linear, backdrop);
   Image painted = *Image::make(400, 120, PixelFormat::rgba8);
   fill_image(painted, backdrop);
   const Paragraph& p = stage.label.paragraph();
@@ -124,8 +124,8 @@ TEST_CASE("the link under a pixel is that of its span", "[label][rich_text]") {
   REQUIRE(stage.label.set_placement({.at = {10, 20}}).has_value());
   const Paragraph& p = stage.label.paragraph();
   const float y = 20 + p.lines[0].baseline - 5;
-  CHECK(stage.label.link_at({10 + p.glyphs[5].pen.x + 1, y}, kView) == "stop-4");
-  CHECK(stage.label.link_at({11, y}, kView).empty());
+  CHECK(stage.label.link_at({10 + p.glyphs[5].pen.x + 1, y}, kRichLabelView) == "stop-4");
+  CHECK(stage.label.link_at({11, y}, kRichLabelView).empty());
   std::vector<Rect> boxes;
   stage.label.link_boxes("stop-4", boxes);
   REQUIRE(boxes.size() == 1);
@@ -133,7 +133,7 @@ TEST_CASE("the link under a pixel is that of its span", "[label][rich_text]") {
   CHECK(boxes[0].right == Approx(p.glyphs.back().pen.x + p.glyphs.back().advance).margin(0.01));
   stage.label.link_boxes("stop-5", boxes);
   CHECK(boxes.empty());
-  CHECK(stage.label.link_at({10 + p.glyphs[5].pen.x + 1, 110}, kView).empty());
+  CHECK(stage.label.link_at({10 + p.glyphs[5].pen.x + 1, 110}, kRichLabelView).empty());
 }
 
 TEST_CASE("characters that show nothing are not waited for", "[label][rich_text]") {

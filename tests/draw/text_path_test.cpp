@@ -15,8 +15,8 @@ using namespace grafema;
 
 namespace {
 
-constexpr View kSmall{.width = 320, .height = 200};
-constexpr Color kBackdrop{0, 0, 0, 1};
+constexpr View kTextPathSmall{.width = 320, .height = 200};
+constexpr Color kTextPathBackdrop{0, 0, 0, 1};
 
 }  // namespace
 
@@ -65,7 +65,7 @@ TEST_CASE("text on a level line is the text itself; on a slanting one it is turn
   Label* const labels[] = {&label};
   const float baseline = label.paragraph().lines[0].baseline;
   const auto drawn = [&] {
-    return test::in_software(scene.context, labels, kSmall, Blending::linear, kBackdrop);
+    return test::in_software(scene.context, labels, kTextPathSmall, Blending::linear, kTextPathBackdrop);
   };
   const Image straight = drawn();
   REQUIRE(label.set_path({.path = *TextPath::line({0, baseline}, {500, baseline})}).has_value());
@@ -98,7 +98,7 @@ TEST_CASE("on an arc letters stand on the circle, and all light is kept", "[path
     return sum;
   };
   REQUIRE(label.set_path({.path = *TextPath::arc({0, 0}, 100, 180, 360), .align = 0.5F}).has_value());
-  const Image bent = test::in_software(scene.context, labels, kSmall, Blending::linear, kBackdrop);
+  const Image bent = test::in_software(scene.context, labels, kTextPathSmall, Blending::linear, kTextPathBackdrop);
   double nearest = 1e9, farthest = 0;
   for (int y = 0; y < 200; ++y) {
     for (int x = 0; x < 320; ++x) {
@@ -112,7 +112,7 @@ TEST_CASE("on an arc letters stand on the circle, and all light is kept", "[path
   REQUIRE(label.set_path({}).has_value());
   REQUIRE(label.set_placement({.at = {60, 80}}).has_value());
   CHECK(light(bent) ==
-        Approx(light(test::in_software(scene.context, labels, kSmall, Blending::linear, kBackdrop)))
+        Approx(light(test::in_software(scene.context, labels, kTextPathSmall, Blending::linear, kTextPathBackdrop)))
             .epsilon(0.02));
 }
 
@@ -144,24 +144,24 @@ TEST_CASE("sets lay letters on paths as quads do, still and moving", "[path][set
   Label* const labels[] = {&label};
   for (const double seconds : {0.0, 0.6}) {
     label.set_time(seconds);
-    const Image quads = test::in_software(scene.context, labels, kSmall, Blending::linear, kBackdrop);
-    REQUIRE(set.update(kSmall, seconds).has_value());
-    Image drawn = test::filled(kSmall, kBackdrop);
-    REQUIRE(draw_in_software(set.memory(), kSmall, Blending::linear, drawn).has_value());
+    const Image quads = test::in_software(scene.context, labels, kTextPathSmall, Blending::linear, kTextPathBackdrop);
+    REQUIRE(set.update(kTextPathSmall, seconds).has_value());
+    Image drawn = test::filled(kTextPathSmall, kTextPathBackdrop);
+    REQUIRE(draw_in_software(set.memory(), kTextPathSmall, Blending::linear, drawn).has_value());
     INFO(test::first_difference(quads, drawn, 3));
     CHECK(test::share_that_differs(quads, drawn, 3) <= 0.001);
-    CHECK(test::share_that_differs(quads, test::filled(kSmall, kBackdrop), 8) > 0.01);
-    offscreen->put(test::filled(kSmall, kBackdrop));
+    CHECK(test::share_that_differs(quads, test::filled(kTextPathSmall, kTextPathBackdrop), 8) > 0.01);
+    offscreen->put(test::filled(kTextPathSmall, kTextPathBackdrop));
     REQUIRE(renderer->draw(set.memory(), Blending::linear).has_value());
     CHECK(test::share_that_differs(drawn, offscreen->read(), 3) <= 0.001);
   }
   // What lies far outside by its path alone is seen to be outside, and back.
   REQUIRE(same.set_path({.path = *TextPath::line({2000, 0}, {3000, 0})}).has_value());
   same.set_motion({});
-  REQUIRE(set.update(kSmall, 1).has_value());
+  REQUIRE(set.update(kTextPathSmall, 1).has_value());
   CHECK_FALSE(same.seen());
   REQUIRE(same.set_path(on).has_value());
-  REQUIRE(set.update(kSmall, 1).has_value());
+  REQUIRE(set.update(kTextPathSmall, 1).has_value());
   CHECK(same.seen());
 }
 

@@ -19,7 +19,7 @@ const CatalogMessage* find(const Catalog& catalog, const std::string& id) {
   return nullptr;
 }
 
-Catalog json(const std::string& text, const std::string& language = "en") {
+Catalog catalog_of(const std::string& text, const std::string& language = "en") {
   const auto read = read_json_catalog(text, language);
   if (!read) FAIL(describe(read.error()));
   return *read;
@@ -40,7 +40,7 @@ bool has(const std::vector<MessageFault>& all, MessageFaultKind kind, const std:
 }  // namespace
 
 TEST_CASE("a JSON catalog has nested ids, messages with style and example, and lines", "[catalog]") {
-  const Catalog catalog = json(R"({
+  const Catalog catalog = catalog_of(R"({
     "bye": "Bye",
     "board": {"late": "Late",
               "next": {"text": "Next: {stop}", "style": "sign", "example": {"stop": "Pale Orchard", "n": 3,
@@ -125,7 +125,7 @@ TEST_CASE("PO files that make no sense name the line", "[catalog][hostile]") {
 }
 
 TEST_CASE("ids that a PO file lacks are put behind it, and it stays readable", "[catalog][property]") {
-  const Catalog source = json(R"({"a": "one \"two\"\n{n}", "b": "B\\t"})");
+  const Catalog source = catalog_of(R"({"a": "one \"two\"\n{n}", "b": "B\\t"})");
   const std::string old = "msgctxt \"b\"\nmsgid \"B\"\nmsgstr \"Be\"\n";
   const std::string text = add_to_po(old, source, "de");
   CHECK(text.substr(0, old.size()) == old);
@@ -148,10 +148,10 @@ TEST_CASE("a file's name says its language", "[catalog]") {
 
 TEST_CASE("what a catalog lacks, has too much or says otherwise is found", "[catalog][check]") {
   const Catalog en =
-      json(R"({"late": "{n, plural, one {# minute} other {# minutes}} <b>late</b>", "bye": "Bye {who}",
+      catalog_of(R"({"late": "{n, plural, one {# minute} other {# minutes}} <b>late</b>", "bye": "Bye {who}",
                               "gone": "x"})");
   const Catalog pl =
-      json(R"({"late": "{n, plural, one {# minuta} other {# minuty}}", "bye": "Pa {kto}", "more": "y",
+      catalog_of(R"({"late": "{n, plural, one {# minuta} other {# minuty}}", "bye": "Pa {kto}", "more": "y",
                               "bad": "{"})",
            "pl");
   const auto all = faults({en, pl});
@@ -166,12 +166,12 @@ TEST_CASE("what a catalog lacks, has too much or says otherwise is found", "[cat
 }
 
 TEST_CASE("numbers by themselves cover a plural form that is theirs alone", "[catalog][check]") {
-  const Catalog en = json(R"({"late": "{n, plural, =1 {a minute} other {# minutes}}"})");
+  const Catalog en = catalog_of(R"({"late": "{n, plural, =1 {a minute} other {# minutes}}"})");
   CHECK(faults({en}).empty());
 }
 
 TEST_CASE("markup that is damaged in one plural form alone is found", "[catalog][check]") {
-  const Catalog en = json(R"({"a": "{n, plural, one {<b>one</b>} other {<b>many}}"})");
+  const Catalog en = catalog_of(R"({"a": "{n, plural, one {<b>one</b>} other {<b>many}}"})");
   CHECK(has(faults({en}), MessageFaultKind::markup, "a", "end tag"));
 }
 
@@ -183,7 +183,7 @@ TEST_CASE("text that does not fit its box is found with the pixels that stand ou
   MessageCheck check;
   check.fonts = FontStack{test::dejavu()};
   check.styles = &styles;
-  const Catalog en = json(R"({"fits": {"text": "Bye", "style": "box"},
+  const Catalog en = catalog_of(R"({"fits": {"text": "Bye", "style": "box"},
                               "wide": {"text": "Donaudampfschifffahrt", "style": "box"},
                               "high": {"text": "Bye bye bye bye {who}", "style": "box", "example": {"who": "Tomek"}},
                               "lost": {"text": "x", "style": "bxo"}})");
@@ -205,13 +205,13 @@ TEST_CASE("text that does not fit its box is found with the pixels that stand ou
 TEST_CASE("characters that no face has are found by message", "[catalog][check]") {
   MessageCheck check;
   check.fonts = FontStack{built_in_face()};
-  const auto all = faults({json("{\"a\": \"\xE0\xA4\x95\", \"b\": \"b\"}")}, check);
+  const auto all = faults({catalog_of("{\"a\": \"\xE0\xA4\x95\", \"b\": \"b\"}")}, check);
   REQUIRE(all.size() == 1);
   CHECK(has(all, MessageFaultKind::character, "a", "U+0915"));
 }
 
 TEST_CASE("the invented language is longer, accented, and asks for the same", "[catalog][check][property]") {
-  const Catalog en = json(
+  const Catalog en = catalog_of(
       R"({"a": "Mind the <b>gap</b> &amp; {name}, it''s {n, plural, offset:1 =0 {now} one {# minute} other {# minutes}}",
           "b": "{w, select, a {it is # 1} other {'{'no'}'}} {t, time, ::Hmm}"})");
   const Catalog pseudo = make_pseudo(en);

@@ -11,7 +11,7 @@ using namespace grafema;
 
 namespace {
 
-RichText read(std::string_view text, const MarkupNames& names = {}, Notes* notes = nullptr) {
+RichText read_words(std::string_view text, const MarkupNames& names = {}, Notes* notes = nullptr) {
   const auto rich = read_markup(text, names, notes);
   if (!rich) FAIL(describe(rich.error()));
   return *rich;
@@ -26,7 +26,7 @@ std::string error_of(std::string_view text) {
 }  // namespace
 
 TEST_CASE("elements become spans over the bytes of the plain text", "[markup]") {
-  const RichText rich = read("Mind <b>the <i>gap</i></b>, x<sup>2</sup>");
+  const RichText rich = read_words("Mind <b>the <i>gap</i></b>, x<sup>2</sup>");
   CHECK(rich.text == "Mind the gap, x2");
   REQUIRE(rich.spans.size() == 3);
   CHECK(rich.spans[0].start == 5);
@@ -51,7 +51,7 @@ TEST_CASE("every element of the language is read", "[markup]") {
     return true;
   };
   Notes notes;
-  const RichText rich = read(
+  const RichText rich = read_words(
       "<u>u</u><s>s</s><sub>b</sub><small>m</small><br/><span class=\"shout\" lang=\"de\" "
       "motion=\"rattle\">S</span>"
       "<a href=\"stop-4\">link</a><img src=\"bell\"/><var name=\"minutes\"/><wait s=\"0.5\"/>end",
@@ -74,15 +74,15 @@ TEST_CASE("every element of the language is read", "[markup]") {
 }
 
 TEST_CASE("references stand for their characters, and comments for nothing", "[markup]") {
-  CHECK(read("Hemp &amp; Pitch &lt;Yard&gt; &#x416;&#1078; &quot;&apos;<!-- no -->.").text ==
+  CHECK(read_words("Hemp &amp; Pitch &lt;Yard&gt; &#x416;&#1078; &quot;&apos;<!-- no -->.").text ==
         "Hemp & Pitch <Yard> \xD0\x96\xD0\xB6 \"'.");
-  CHECK(read("<b><![CDATA[a < b & c]]></b>").text == "a < b & c");
+  CHECK(read_words("<b><![CDATA[a < b & c]]></b>").text == "a < b & c");
 }
 
 TEST_CASE("text that is escaped and read again is the same", "[markup][property]") {
   const std::string text = GENERATE(as<std::string>{}, "a < b && c > d", "<b>no</b>", "\"quoted\" 'text'",
                                     "&amp;", "\xD0\x96 4 Lantern\nN1");
-  CHECK(read(escape_markup(text)).text == text);
+  CHECK(read_words(escape_markup(text)).text == text);
 }
 
 TEST_CASE("what is not well-formed names line and column and what was expected", "[markup][hostile]") {
@@ -115,7 +115,7 @@ TEST_CASE("names that are not known are noted with the nearest, and the text sta
   IconBook icons;
   icons.set("bell", Icon{});
   Notes notes;
-  const RichText rich = read("<span class=\"shuot\">Mind</span> <img src=\"bel\"/> <var name=\"n\"/>",
+  const RichText rich = read_words("<span class=\"shuot\">Mind</span> <img src=\"bel\"/> <var name=\"n\"/>",
                              {&styles, &icons}, &notes);
   CHECK(rich.text == "Mind \xEF\xBF\xBC {n}");
   REQUIRE(notes.all().size() == 3);
@@ -141,7 +141,7 @@ TEST_CASE("deep nesting, long attributes and nuls are refused or bounded", "[mar
   CHECK(error_of(deep).find("64 deep") != std::string::npos);
   const std::string name(1 << 20, 'n');
   Notes notes;
-  CHECK(read("<span class=\"" + name + "\">x</span>", {}, &notes).text == "x");
+  CHECK(read_words("<span class=\"" + name + "\">x</span>", {}, &notes).text == "x");
   CHECK(error_of(std::string("a<b>\0</b>", 9)).find("U+0000") != std::string::npos);
   CHECK(markup_or_plain(deep).text == "x");
 }

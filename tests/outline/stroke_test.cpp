@@ -12,7 +12,7 @@ using namespace grafema;
 
 namespace {
 
-double area_of(const Contours& c) {
+double area_of_stroke(const Contours& c) {
   Triangles t;
   REQUIRE(triangulate(c, 0.01F, t));
   return t.area();
@@ -23,7 +23,7 @@ double stroked_area(const Contours& c, const StrokeStyle& style) {
   const Result<void> made = stroke(c, style, out);
   INFO((made ? std::string() : describe(made.error())));
   REQUIRE(made);
-  return area_of(out);
+  return area_of_stroke(out);
 }
 
 Contours square() { return test::polygon({{0, 0}, {0, 100}, {100, 100}, {100, 0}}); }
@@ -138,9 +138,9 @@ TEST_CASE("marks stand on their points, turned along the outline", "[stroke]") {
   REQUIRE(outline.spread_by(50, false, points));
   Contours dot, out;
   add_circle(4, dot);
-  CHECK(area_of(dot) == Approx(3.14159265 * 16).epsilon(1e-3));
+  CHECK(area_of_stroke(dot) == Approx(3.14159265 * 16).epsilon(1e-3));
   REQUIRE(place_marks(points, dot, {.scale = 0.5F}, out));
-  CHECK(area_of(out) == Approx(8 * 3.14159265 * 4).epsilon(3e-3));
+  CHECK(area_of_stroke(out) == Approx(8 * 3.14159265 * 4).epsilon(3e-3));
   // A bar along x, put aside: along the left side, which runs up, it stands upright and outside.
   const Contours bar = test::polygon({{-5, -1}, {-5, 1}, {5, 1}, {5, -1}});
   out.clear();

@@ -5,7 +5,7 @@
 #include <numeric>
 
 #include "grafema/raster/raster.hpp"
-#include "outline/unite.hpp"
+#include "outline/union/unite.hpp"
 #include "support/reference.hpp"
 #include "support/support.hpp"
 

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Overlapping contours become one boundary.
-#include "outline/unite.hpp"
+#include "outline/union/unite.hpp"
 
 #include <catch2/catch.hpp>
 #include <cmath>

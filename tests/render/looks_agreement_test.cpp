@@ -12,8 +12,8 @@ using namespace grafema;
 
 namespace {
 
-constexpr View kSmall{.width = 320, .height = 200};
-constexpr Color kBackdrop{0.44F, 0.56F, 0.69F, 1};
+constexpr View kLooksAgreementSmall{.width = 320, .height = 200};
+constexpr Color kLooksAgreementBackdrop{0.44F, 0.56F, 0.69F, 1};
 
 /// Stripes and a half transparent corner, of sides that are no powers of two.
 std::shared_ptr<const FillImage> painted_tile() {
@@ -80,7 +80,7 @@ Fill fill_named(const std::string& name) {
   return fill;
 }
 
-Look look_named(const std::string& name) {
+Look agreement_look(const std::string& name) {
   const Fill amber = Fill::solid(*read_color("#f2b33d")), night = Fill::solid(*read_color("#1b2350"));
   Look look;
   if (name == "sweep") look.add({.shift = {1, 1}, .grow = 0.5F, .sweep = {18, 11}, .fill = night});
@@ -139,8 +139,8 @@ constexpr const char* kLayers[] = {
 
 Look some_look(const std::string& name) {
   const bool is_layer = std::find(std::begin(kLayers), std::end(kLayers), name) != std::end(kLayers);
-  if (is_layer) return look_named(name);
-  Look look = look_named("outside");
+  if (is_layer) return agreement_look(name);
+  Look look = agreement_look("outside");
   look.layers[1].fill = fill_named(name);
   return look;
 }
@@ -165,7 +165,7 @@ Lighting lamps() {
 void check_alike(const Image& software, const Image& opengl, double share) {
   INFO(test::first_difference(software, opengl, 3));
   CHECK(test::share_that_differs(software, opengl, 3) <= share);
-  CHECK(test::share_that_differs(software, test::filled(kSmall, kBackdrop), 8) > 0.001);
+  CHECK(test::share_that_differs(software, test::filled(kLooksAgreementSmall, kLooksAgreementBackdrop), 8) > 0.001);
 }
 
 }  // namespace
@@ -187,8 +187,8 @@ TEST_CASE("quads of every fill and layer agree", "[render][opengl][look][propert
   Label* const labels[] = {&label};
   const auto flavor = size > 30 ? OpenGLFlavor::es_30 : OpenGLFlavor::core_33;
   const auto blending = size > 100 ? Blending::gamma : Blending::linear;
-  check_alike(test::in_software(scene.context, labels, kSmall, blending, kBackdrop),
-              test::in_opengl(scene.context, labels, kSmall, blending, kBackdrop, flavor), 0.001);
+  check_alike(test::in_software(scene.context, labels, kLooksAgreementSmall, blending, kLooksAgreementBackdrop),
+              test::in_opengl(scene.context, labels, kLooksAgreementSmall, blending, kLooksAgreementBackdrop, flavor), 0.001);
 }
 
 TEST_CASE("sets of every fill and layer agree, flat, tilted and small",
@@ -206,7 +206,7 @@ TEST_CASE("sets of every fill and layer agree, flat, tilted and small",
   SetLabel words = set.add("Pale\nOrchard"), number = set.add("1205");
   words.set_look(look), number.set_look(look);
   REQUIRE(words.set_size(44).has_value());
-  View view = kSmall;
+  View view = kLooksAgreementSmall;
   Placement there{.at = {20, 20}, .rotate = 6};
   if (place == "tilted") {
     view.projection = test::perspective(60, 1.6F, 0.1F, 100);
@@ -222,9 +222,9 @@ TEST_CASE("sets of every fill and layer agree, flat, tilted and small",
     lighting.lights[1].at.x += static_cast<float>(seconds) * 30;
     REQUIRE(set.set_lighting(lighting).has_value());
     REQUIRE(set.update(view, seconds).has_value());
-    Image software = test::filled(kSmall, kBackdrop);
+    Image software = test::filled(kLooksAgreementSmall, kLooksAgreementBackdrop);
     REQUIRE(draw_in_software(set.memory(), view, Blending::linear, software).has_value());
-    offscreen->put(test::filled(kSmall, kBackdrop));
+    offscreen->put(test::filled(kLooksAgreementSmall, kLooksAgreementBackdrop));
     REQUIRE(renderer->draw(set.memory(), Blending::linear).has_value());
     check_alike(software, offscreen->read(), 0.002);
     CHECK(offscreen->complaints().empty());
@@ -244,15 +244,15 @@ TEST_CASE("a set draws every fill and layer as quads do", "[render][set][look][p
   REQUIRE(label.set_size(36).has_value());
   REQUIRE(label.set_placement(there).has_value());
   Label* const labels[] = {&label};
-  const Image quads = test::in_software(scene.context, labels, kSmall, Blending::linear, kBackdrop);
+  const Image quads = test::in_software(scene.context, labels, kLooksAgreementSmall, Blending::linear, kLooksAgreementBackdrop);
   LabelSet set(scene.context);
   SetLabel same = set.add("Pale Orchard\nMarrow Hill");
   same.set_look(look);
   REQUIRE(same.set_size(36).has_value());
   REQUIRE(same.set_placement(there).has_value());
-  REQUIRE(set.update(kSmall, 0).has_value());
-  Image drawn = test::filled(kSmall, kBackdrop);
-  REQUIRE(draw_in_software(set.memory(), kSmall, Blending::linear, drawn).has_value());
+  REQUIRE(set.update(kLooksAgreementSmall, 0).has_value());
+  Image drawn = test::filled(kLooksAgreementSmall, kLooksAgreementBackdrop);
+  REQUIRE(draw_in_software(set.memory(), kLooksAgreementSmall, Blending::linear, drawn).has_value());
   INFO(test::first_difference(quads, drawn, 3));
   CHECK(test::share_that_differs(quads, drawn, 3) <= 0.001);
 }
@@ -268,14 +268,14 @@ TEST_CASE("pictures show every fill and layer as outlines give it", "[render][lo
   REQUIRE(label.set_size(64).has_value());
   REQUIRE(label.set_placement({.at = {24, 60}}).has_value());
   Label* const labels[] = {&label};
-  const Image pictures = test::in_software(scene.context, labels, kSmall, Blending::linear, kBackdrop);
-  Image outlines = test::filled(kSmall, kBackdrop);
+  const Image pictures = test::in_software(scene.context, labels, kLooksAgreementSmall, Blending::linear, kLooksAgreementBackdrop);
+  Image outlines = test::filled(kLooksAgreementSmall, kLooksAgreementBackdrop);
   const FontStack stack{test::dejavu()};
   REQUIRE(paint(outlines, stack, label.paragraph(), some_look(name), {24, 60}).has_value());
   // Edges of pictures are those of straight lines: a few pixels beside corners differ.
   INFO(test::first_difference(pictures, outlines, 40));
   CHECK(test::share_that_differs(pictures, outlines, 40) <= 0.004);
-  CHECK(test::share_that_differs(outlines, test::filled(kSmall, kBackdrop), 8) > 0.02);
+  CHECK(test::share_that_differs(outlines, test::filled(kLooksAgreementSmall, kLooksAgreementBackdrop), 8) > 0.02);
 }
 
 TEST_CASE("a label that is hidden keeps the image that its glyphs were written with", "[set][look]") {
@@ -290,15 +290,15 @@ TEST_CASE("a label that is hidden keeps the image that its glyphs were written w
     const LookId id = *context.looks().set("tile", look);
     seen.set_look(id), hidden.set_look(id);
   }
-  REQUIRE(set.update(kSmall, 0).has_value());
+  REQUIRE(set.update(kLooksAgreementSmall, 0).has_value());
   hidden.set_visible(false);
-  REQUIRE(set.update(kSmall, 0).has_value());
+  REQUIRE(set.update(kLooksAgreementSmall, 0).has_value());
   Look other = plain_look({1, 1, 1, 1});  // another image, and more layers than there is room for
   other.layers[0].fill = Fill::of_image(painted_tile());
   other.add(other.layers[0]);
   REQUIRE(context.looks().set("tile", other).has_value());
   seen.set_order(1);
-  REQUIRE(set.update(kSmall, 0).has_value());
+  REQUIRE(set.update(kLooksAgreementSmall, 0).has_value());
   const auto held = first.lock();
   for (const SetBatch& batch : set.memory().batches) {  // no batch says an image that is gone
     const bool is_there = batch.images.fill == nullptr ||
@@ -306,10 +306,10 @@ TEST_CASE("a label that is hidden keeps the image that its glyphs were written w
                           (held && batch.images.fill == held.get());
     CHECK(is_there);
   }
-  Image image = test::filled(kSmall, kBackdrop);
-  CHECK(draw_in_software(set.memory(), kSmall, Blending::linear, image).has_value());
+  Image image = test::filled(kLooksAgreementSmall, kLooksAgreementBackdrop);
+  CHECK(draw_in_software(set.memory(), kLooksAgreementSmall, Blending::linear, image).has_value());
   hidden.set_visible(true);
-  REQUIRE(set.update(kSmall, 0).has_value());
-  CHECK(draw_in_software(set.memory(), kSmall, Blending::linear, image).has_value());
-  CHECK(test::share_that_differs(image, test::filled(kSmall, kBackdrop), 8) > 0.003);
+  REQUIRE(set.update(kLooksAgreementSmall, 0).has_value());
+  CHECK(draw_in_software(set.memory(), kLooksAgreementSmall, Blending::linear, image).has_value());
+  CHECK(test::share_that_differs(image, test::filled(kLooksAgreementSmall, kLooksAgreementBackdrop), 8) > 0.003);
 }

@@ -11,7 +11,7 @@ using namespace grafema;
 
 namespace {
 
-constexpr View kView{.width = 200, .height = 100};
+constexpr View kOpenglView{.width = 200, .height = 100};
 
 /// A source with one page of any size, whose pixels and changes the test sets.
 class OnePage final : public GlyphSource {
@@ -74,7 +74,7 @@ TEST_CASE("only changed rectangles are sent, right for rows of odd width", "[ope
   Label* const labels[] = {&label};
   test::Quads quads;
   offscreen->put(*Image::make(200, 100, PixelFormat::rgba8));
-  renderer->draw(quads.emit(context, labels, kView), Blending::linear);
+  renderer->draw(quads.emit(context, labels, kOpenglView), Blending::linear);
   const Image image = offscreen->read();
   for (int y = 0; y < 7; ++y) {
     for (int x = 0; x < 13; ++x) {
@@ -97,7 +97,7 @@ TEST_CASE("a hundred labels are one draw call", "[opengl]") {
     labels.push_back(owned.back().get());
   }
   test::Quads quads;
-  renderer->draw(quads.emit(scene.context, labels, kView), Blending::linear);
+  renderer->draw(quads.emit(scene.context, labels, kOpenglView), Blending::linear);
   CHECK(renderer->work().draw_calls == 1);
   CHECK(renderer->work().stream_bytes >= 400 * sizeof(GlyphQuad));
 }
@@ -127,7 +127,7 @@ TEST_CASE("after a lost context everything is sent again and drawn the same", "[
     REQUIRE(renderer.has_value());
     REQUIRE(renderer->sync(*scene.source).has_value());
     offscreen->put(*Image::make(200, 100, PixelFormat::rgba8));
-    renderer->draw(quads.emit(scene.context, labels, kView), Blending::linear);
+    renderer->draw(quads.emit(scene.context, labels, kOpenglView), Blending::linear);
     const Image image = offscreen->read();
     if (life == 1) {
       CHECK(renderer->work().page_bytes == bytes);
@@ -244,7 +244,7 @@ TEST_CASE("whatever state the game left, text is the same, and so is the state",
     CHECK(state_text() == before);
     REQUIRE(renderer->sync(*scene.source).has_value());
     CHECK(state_text() == before);
-    renderer->draw(quads.emit(scene.context, labels, kView), Blending::linear);
+    renderer->draw(quads.emit(scene.context, labels, kOpenglView), Blending::linear);
     CHECK(state_text() == before);
     CHECK(glGetError() == GL_NO_ERROR);
     glBindBuffer(GL_PIXEL_UNPACK_BUFFER, 0);
@@ -271,7 +271,7 @@ TEST_CASE("two sources on one renderer, and two renderers on one source, show th
     Label* const labels[] = {&label};
     test::Quads quads;
     offscreen->put(*Image::make(200, 100, PixelFormat::rgba8));
-    renderer.draw(quads.emit(scene.context, labels, kView), Blending::linear);
+    renderer.draw(quads.emit(scene.context, labels, kOpenglView), Blending::linear);
     return pixel_hash(offscreen->read());
   };
   auto one = OpenGLRenderer::make(), both = OpenGLRenderer::make();
@@ -310,7 +310,7 @@ TEST_CASE("without a current context nothing aborts", "[opengl]") {
   Label label(scene.context, "a");
   Label* const labels[] = {&label};
   test::Quads quads;
-  left->draw(quads.emit(scene.context, labels, kView), Blending::linear);
+  left->draw(quads.emit(scene.context, labels, kOpenglView), Blending::linear);
   CHECK(left->work().draw_calls == 0);
   left.reset();
 }

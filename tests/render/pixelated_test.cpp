@@ -10,8 +10,8 @@ using namespace grafema;
 
 namespace {
 
-constexpr View kView{.width = 320, .height = 200};
-constexpr Color kBackdrop{0.44F, 0.56F, 0.69F, 1};
+constexpr View kPixelatedView{.width = 320, .height = 200};
+constexpr Color kPixelatedBackdrop{0.44F, 0.56F, 0.69F, 1};
 
 const std::shared_ptr<const Atlas>& pixel_atlas() {
   static const auto atlas = test::atlas_of(built_in_face(), PictureKind::coverage, 12);
@@ -19,16 +19,16 @@ const std::shared_ptr<const Atlas>& pixel_atlas() {
 }
 
 /// The label as a list and in a set, by both renderers; all of them must be alike. Gives that of the list.
-Image drawn_everywhere(const Placement& placement, const View& view = kView) {
+Image drawn_everywhere(const Placement& placement, const View& view = kPixelatedView) {
   test::Scene scene(pixel_atlas());
   Label label(scene.context, "Weir 28");
   REQUIRE(label.set_size(12).has_value());
   label.set_look(*scene.context.looks().set("white", plain_look({1, 1, 1, 1})));
   REQUIRE(label.set_placement(placement).has_value());
   Label* const labels[] = {&label};
-  Image list = test::in_software(scene.context, labels, view, Blending::linear, kBackdrop);
+  Image list = test::in_software(scene.context, labels, view, Blending::linear, kPixelatedBackdrop);
   const Image opengl =
-      test::in_opengl(scene.context, labels, view, Blending::linear, kBackdrop, OpenGLFlavor::es_30);
+      test::in_opengl(scene.context, labels, view, Blending::linear, kPixelatedBackdrop, OpenGLFlavor::es_30);
   INFO(test::first_difference(list, opengl, 3));
   CHECK(test::share_that_differs(list, opengl, 3) <= 0.002);
   LabelSet set(scene.context);
@@ -40,17 +40,17 @@ Image drawn_everywhere(const Placement& placement, const View& view = kView) {
   mixed.set_visible(false);
   REQUIRE(same.set_placement(placement).has_value());
   REQUIRE(set.update(view, 0).has_value());
-  Image in_set = test::filled(view, kBackdrop);
+  Image in_set = test::filled(view, kPixelatedBackdrop);
   REQUIRE(draw_in_software(set.memory(), view, Blending::linear, in_set).has_value());
   CHECK(test::share_that_differs(list, in_set, 3) <= 0.001);
   auto offscreen = OpenGLOffscreen::make(320, 200, OpenGLFlavor::core_33, Blending::linear);
   auto renderer = OpenGLRenderer::make();
   REQUIRE((offscreen.has_value() && renderer.has_value()));
-  offscreen->put(test::filled(view, kBackdrop));
+  offscreen->put(test::filled(view, kPixelatedBackdrop));
   REQUIRE(renderer->draw(set.memory(), Blending::linear).has_value());
   CHECK(test::share_that_differs(in_set, offscreen->read(), 3) <= 0.002);
   CHECK(offscreen->complaints().empty());
-  CHECK(test::share_that_differs(list, test::filled(view, kBackdrop), 8) > 0.001);
+  CHECK(test::share_that_differs(list, test::filled(view, kPixelatedBackdrop), 8) > 0.001);
   return list;
 }
 
@@ -73,7 +73,7 @@ TEST_CASE("pixelated labels on the screen stand on whole pixels, and texels are 
   const auto [scale, content, whole] =
       GENERATE(table<float, float, int>({{4, 1, 4}, {2.6F, 1, 3}, {1.2F, 2, 2}, {0.2F, 1, 1}}));
   CAPTURE(scale, content);
-  View view = kView;
+  View view = kPixelatedView;
   view.content_scale = content;
   const Image image =
       drawn_everywhere({.at = {20.4F, 30.7F}, .scale_x = scale, .scale_y = scale, .pixelated = true}, view);
@@ -94,7 +94,7 @@ TEST_CASE("pixelated labels on the screen stand on whole pixels, and texels are 
 TEST_CASE("pixelated labels that are turned or lie in the world have hard edges too", "[render][pixelated]") {
   CHECK(mixed_pixels(drawn_everywhere(
             {.at = {40, 40}, .rotate = 21, .scale_x = 5, .scale_y = 5, .pixelated = true})) == 0);
-  View view = kView;
+  View view = kPixelatedView;
   view.projection = test::perspective(60, 1.6F, 0.1F, 100);
   Placement there{
       .anchor = {0.5F, 0.5F}, .kind = PlaceKind::world, .world_per_pixel = 0.04F, .pixelated = true};
@@ -110,10 +110,10 @@ TEST_CASE("a batch is pixelated for all of its labels or none", "[set][pixelated
   SetLabel crisp = set.add("Weir"), soft = set.add("Quay");
   REQUIRE(crisp.set_placement({.at = {10, 10}, .scale_x = 3, .scale_y = 3, .pixelated = true}).has_value());
   REQUIRE(soft.set_placement({.at = {10, 90}, .scale_x = 3, .scale_y = 3}).has_value());
-  REQUIRE(set.update(kView, 0).has_value());
+  REQUIRE(set.update(kPixelatedView, 0).has_value());
   CHECK(set.memory().batches.size() == 2);
   REQUIRE(soft.set_placement({.at = {10, 90}, .pixelated = true}).has_value());
-  REQUIRE(set.update(kView, 0).has_value());
+  REQUIRE(set.update(kPixelatedView, 0).has_value());
   REQUIRE(set.memory().batches.size() == 1);
   CHECK((set.memory().batches[0].features & kPixelated) != 0);
 }

@@ -14,10 +14,10 @@ using namespace grafema;
 
 namespace {
 
-constexpr View kView{.width = 300, .height = 120};
-constexpr Color kBackdrop{0.44F, 0.56F, 0.69F, 1};
+constexpr View kPlanesView{.width = 300, .height = 120};
+constexpr Color kPlanesBackdrop{0.44F, 0.56F, 0.69F, 1};
 
-const std::shared_ptr<const Atlas>& shared_atlas() {
+const std::shared_ptr<const Atlas>& plane_atlas() {
   static const auto atlas = test::atlas_of(test::dejavu(), PictureKind::distance_rgba, 32);
   return atlas;
 }
@@ -85,7 +85,7 @@ TEST_CASE("whatever labels there are, covers stand where renderers look for them
   CAPTURE(seed);
   std::mt19937 random(seed);
   const auto below = [&random](int n) { return static_cast<int>(random() % static_cast<unsigned>(n)); };
-  test::Scene scene(shared_atlas());
+  test::Scene scene(plane_atlas());
   const std::array<LookId, 3> looks = {*scene.context.looks().set("joined", three_layers(true)),
                                        *scene.context.looks().set("apart", three_layers(false)),
                                        *scene.context.looks().set("plain", plain_look({1, 1, 1, 1}))};
@@ -109,7 +109,7 @@ TEST_CASE("whatever labels there are, covers stand where renderers look for them
     list.push_back(owned.back().get());
   }
   for (int step = 0; step < 8; ++step) {
-    REQUIRE(set.update(kView, step * 0.1).has_value());
+    REQUIRE(set.update(kPlanesView, step * 0.1).has_value());
     const SetMemory& memory = set.memory();
     check_order(memory.batches, [&](const SetBatch& batch) {
       for (std::size_t a = 0; a < memory.arrays.size(); ++a) {
@@ -118,12 +118,12 @@ TEST_CASE("whatever labels there are, covers stand where renderers look for them
       return QuadKind::coverage;
     });
     QuadBuffer quads;
-    REQUIRE(emit_quads(scene.context, list, kView, quads).has_value());
+    REQUIRE(emit_quads(scene.context, list, kPlanesView, quads).has_value());
     check_order(quads.list().batches.first(quads.list().batch_count),
                 [](const Batch& batch) { return batch.kind; });
-    const Image as_quads = test::in_software(scene.context, list, kView, Blending::linear, kBackdrop);
-    Image in_set = test::filled(kView, kBackdrop);
-    REQUIRE(draw_in_software(memory, kView, Blending::linear, in_set).has_value());
+    const Image as_quads = test::in_software(scene.context, list, kPlanesView, Blending::linear, kPlanesBackdrop);
+    Image in_set = test::filled(kPlanesView, kPlanesBackdrop);
+    REQUIRE(draw_in_software(memory, kPlanesView, Blending::linear, in_set).has_value());
     INFO(test::first_difference(as_quads, in_set, 4));
     CHECK(test::share_that_differs(as_quads, in_set, 4) <= 0.001);
     for (Label* label : list) label->set_time((step + 1) * 0.1);
@@ -140,17 +140,17 @@ TEST_CASE("planes leave the game's settings as they were, and heed them where th
   REQUIRE(offscreen.has_value());
   auto renderer = OpenGLRenderer::make();
   REQUIRE(renderer.has_value());
-  test::Scene scene(shared_atlas());
+  test::Scene scene(plane_atlas());
   LabelSet set(scene.context);
   SetLabel label = set.add("Pale Orchard");
   label.set_look(*scene.context.looks().set("joined", three_layers(true)));
   label.set_opacity(0.6F);
   REQUIRE(label.set_size(40).has_value());
   REQUIRE(label.set_placement({.at = {12, 30}}).has_value());
-  REQUIRE(set.update(kView, 0).has_value());
-  Image whole = test::filled(kView, kBackdrop);
-  REQUIRE(draw_in_software(set.memory(), kView, Blending::linear, whole).has_value());
-  offscreen->put(test::filled(kView, kBackdrop));
+  REQUIRE(set.update(kPlanesView, 0).has_value());
+  Image whole = test::filled(kPlanesView, kPlanesBackdrop);
+  REQUIRE(draw_in_software(set.memory(), kPlanesView, Blending::linear, whole).has_value());
+  offscreen->put(test::filled(kPlanesView, kPlanesBackdrop));
   glEnable(GL_SCISSOR_TEST);
   glScissor(60, 0, 100, 120);
   glColorMask(GL_TRUE, GL_FALSE, GL_TRUE, GL_TRUE);
@@ -160,7 +160,7 @@ TEST_CASE("planes leave the game's settings as they were, and heed them where th
   glDisable(GL_SCISSOR_TEST);
   glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
   const Image seen = offscreen->read();
-  const Image backdrop = test::filled(kView, kBackdrop);
+  const Image backdrop = test::filled(kPlanesView, kPlanesBackdrop);
   int beyond = 0, green = 0, wrong = 0;
   for (int y = 0; y < 120; ++y) {
     for (int x = 0; x < 300; ++x) {
@@ -183,7 +183,7 @@ TEST_CASE("planes follow a viewport that begins elsewhere and grows", "[render][
   REQUIRE(offscreen.has_value());
   auto renderer = OpenGLRenderer::make();
   REQUIRE(renderer.has_value());
-  test::Scene scene(shared_atlas());
+  test::Scene scene(plane_atlas());
   LabelSet set(scene.context);
   SetLabel label = set.add("Weir");
   Look look = three_layers(true);
@@ -195,9 +195,9 @@ TEST_CASE("planes follow a viewport that begins elsewhere and grows", "[render][
        {std::array{100, 40, 120, 60}, std::array{0, 0, 300, 120}, std::array{20, 10, 120, 60}}) {
     const View view{.width = static_cast<float>(width), .height = static_cast<float>(height)};
     REQUIRE(set.update(view, 0).has_value());
-    Image expected = test::filled(view, kBackdrop);
+    Image expected = test::filled(view, kPlanesBackdrop);
     REQUIRE(draw_in_software(set.memory(), view, Blending::linear, expected).has_value());
-    offscreen->put(test::filled(kView, kBackdrop));
+    offscreen->put(test::filled(kPlanesView, kPlanesBackdrop));
     glViewport(left, bottom, width, height);
     REQUIRE(renderer->draw(set.memory(), Blending::linear).has_value());
     glViewport(0, 0, 300, 120);
@@ -220,19 +220,19 @@ TEST_CASE("planes follow a viewport that begins elsewhere and grows", "[render][
 }
 
 TEST_CASE("a label that fades costs its row, and a number in it no layout", "[set][join]") {
-  test::Scene scene(shared_atlas());
+  test::Scene scene(plane_atlas());
   LabelSet set(scene.context);
   SetLabel label = set.add("1204");
   label.set_look(*scene.context.looks().set("apart", three_layers(false)));
   label.set_opacity(0.9F);
-  REQUIRE(set.update(kView, 0).has_value());
+  REQUIRE(set.update(kPlanesView, 0).has_value());
   label.set_number(1205);  // its signs are learned
-  REQUIRE(set.update(kView, 0).has_value());
+  REQUIRE(set.update(kPlanesView, 0).has_value());
   const std::uint64_t contents = set.work().contents, numbers = set.work().numbers;
   for (int step = 1; step < 50; ++step) {
     label.set_opacity(1 - static_cast<float>(step) / 60);
     label.set_number(1205 + step * 37);
-    REQUIRE(set.update(kView, step / 60.0).has_value());
+    REQUIRE(set.update(kPlanesView, step / 60.0).has_value());
   }
   CHECK(set.work().contents == contents);
   CHECK(set.work().numbers == numbers + 49);
@@ -240,10 +240,10 @@ TEST_CASE("a label that fades costs its row, and a number in it no layout", "[se
   SetLabel same = fresh.add("3018");
   same.set_look(*scene.context.looks().read("apart"));
   same.set_opacity(1 - 49.0F / 60);
-  REQUIRE(fresh.update(kView, 0).has_value());
-  Image a = test::filled(kView, kBackdrop), b = test::filled(kView, kBackdrop);
-  REQUIRE(draw_in_software(set.memory(), kView, Blending::linear, a).has_value());
-  REQUIRE(draw_in_software(fresh.memory(), kView, Blending::linear, b).has_value());
+  REQUIRE(fresh.update(kPlanesView, 0).has_value());
+  Image a = test::filled(kPlanesView, kPlanesBackdrop), b = test::filled(kPlanesView, kPlanesBackdrop);
+  REQUIRE(draw_in_software(set.memory(), kPlanesView, Blending::linear, a).has_value());
+  REQUIRE(draw_in_software(fresh.memory(), kPlanesView, Blending::linear, b).has_value());
   CHECK(test::share_that_differs(a, b, 0) == 0);
-  CHECK(test::share_that_differs(a, test::filled(kView, kBackdrop), 4) > 0.002);
+  CHECK(test::share_that_differs(a, test::filled(kPlanesView, kPlanesBackdrop), 4) > 0.002);
 }

@@ -12,8 +12,8 @@ using namespace grafema;
 
 namespace {
 
-constexpr View kSmall{.width = 320, .height = 200};
-constexpr Color kBackdrop{0.44F, 0.56F, 0.69F, 1};
+constexpr View kSetAgreementSmall{.width = 320, .height = 200};
+constexpr Color kSetAgreementBackdrop{0.44F, 0.56F, 0.69F, 1};
 
 /// One device that draws a set frame by frame.
 struct Device {
@@ -27,16 +27,16 @@ struct Device {
         blending(wanted) {}
 
   /// Updates, draws in both ways and compares.
-  void check(LabelSet& set, double seconds, const View& view = kSmall) {
+  void check(LabelSet& set, double seconds, const View& view = kSetAgreementSmall) {
     REQUIRE(set.update(view, seconds).has_value());
-    Image software = test::filled(view, kBackdrop);
+    Image software = test::filled(view, kSetAgreementBackdrop);
     REQUIRE(draw_in_software(set.memory(), view, blending, software).has_value());
-    offscreen.put(test::filled(view, kBackdrop));
+    offscreen.put(test::filled(view, kSetAgreementBackdrop));
     REQUIRE(renderer.draw(set.memory(), blending).has_value());
     const Image opengl = offscreen.read();
     INFO(test::first_difference(software, opengl, 3));
     CHECK(test::share_that_differs(software, opengl, 3) <= 0.001);
-    CHECK(test::share_that_differs(software, test::filled(view, kBackdrop), 8) >
+    CHECK(test::share_that_differs(software, test::filled(view, kSetAgreementBackdrop), 8) >
           0.005);  // agreeing on nothing proves nothing
     INFO((offscreen.complaints().empty() ? "" : offscreen.complaints()[0]));
     CHECK(offscreen.complaints().empty());
@@ -104,15 +104,15 @@ TEST_CASE("letters on their side agree in a set, still and moving, and look as i
   device.check(set, 0.4);
   // The still one, drawn by itself.
   moving.set_visible(false);
-  REQUIRE(set.update(kSmall, 0.5).has_value());
-  Image by_set = test::filled(kSmall, kBackdrop);
-  REQUIRE(draw_in_software(set.memory(), kSmall, Blending::linear, by_set).has_value());
+  REQUIRE(set.update(kSetAgreementSmall, 0.5).has_value());
+  Image by_set = test::filled(kSetAgreementSmall, kSetAgreementBackdrop);
+  REQUIRE(draw_in_software(set.memory(), kSetAgreementSmall, Blending::linear, by_set).has_value());
   Label alone(context, "Weir 12");
   REQUIRE(alone.set_style(style).has_value());
   alone.set_look(look);
   REQUIRE(alone.set_placement({.at = {30, 10}}).has_value());
   Label* const labels[] = {&alone};
-  const Image by_label = test::in_software(context, labels, kSmall, Blending::linear, kBackdrop);
+  const Image by_label = test::in_software(context, labels, kSetAgreementSmall, Blending::linear, kSetAgreementBackdrop);
   INFO(test::first_difference(by_set, by_label, 3));
   CHECK(test::share_that_differs(by_set, by_label, 3) <= 0.001);
 }
@@ -194,7 +194,7 @@ TEST_CASE("labels are cut off at clips: the device's, a panel's and their own",
                    .kind = PlaceKind::world,
                    .world = test::multiplied(test::moved(0, -0.6F, -3), test::turned_about_y(40))};
   const ClipId world = *set.add_clip(far);
-  View view = kSmall;
+  View view = kSetAgreementSmall;
   view.projection = test::perspective(60, 1.6F, 0.1F, 100);
   const auto add = [&](const char* text, ClipId clip, const Placement& placement) {
     SetLabel label = set.add(text);
@@ -241,7 +241,7 @@ TEST_CASE("a live cache whose pages grow and are forgotten agrees", "[render][op
     if (frame % 5 == 4)
       device.check(set, frame);
     else
-      REQUIRE(set.update(kSmall, frame).has_value());
+      REQUIRE(set.update(kSetAgreementSmall, frame).has_value());
   }
   CHECK(cache->work().forgotten > 0);
 }

@@ -16,7 +16,7 @@ using namespace grafema;
 namespace {
 
 /// The light that a white label adds to black, in pixels.
-double light_of(const Image& image) {
+double software_light(const Image& image) {
   double sum = 0;
   for (int y = 0; y < image.height(); ++y) {
     for (int x = 0; x < image.width(); ++x) sum += to_linear(static_cast<float>(image.value(x, y)) / 255);
@@ -44,7 +44,7 @@ TEST_CASE("from one distance page the light of a word grows with the square of i
   Paragraph p;
   REQUIRE(lay_out(stack, "Lantern", {.size = 48}, cache, p).has_value());
   REQUIRE(paint(exact, stack, p, plain_look({1, 1, 1, 1}), {10, 10}).has_value());
-  CHECK(light_of(image) / (scale * scale) == Approx(light_of(exact)).epsilon(scale < 0.5F ? 0.15 : 0.04));
+  CHECK(software_light(image) / (scale * scale) == Approx(software_light(exact)).epsilon(scale < 0.5F ? 0.15 : 0.04));
 }
 
 TEST_CASE("magnified edges stay one pixel wide", "[software]") {

@@ -10,7 +10,7 @@ using test::run;
 
 namespace {
 
-const std::string kTool = GRAFEMA_TOOL;
+const std::string kSubsetTool = GRAFEMA_TOOL;
 
 std::string sans() { return " " + test::dejavu_path() + " "; }
 
@@ -19,7 +19,7 @@ std::string sans() { return " " + test::dejavu_path() + " "; }
 TEST_CASE("subset writes a smaller font and says what it saved", "[tool][subset]") {
   const test::Folder folder;
   const std::string file = folder.path("small.ttf");
-  const auto ran = run(kTool + " subset" + sans() + "--chars 'Larkspur Halt é' -o " + file);
+  const auto ran = run(kSubsetTool + " subset" + sans() + "--chars 'Larkspur Halt é' -o " + file);
   CHECK(ran.exit == 0);
   CHECK(ran.err.find("FFTM, which only other programs read") != std::string::npos);
   const auto face = open_face(file);
@@ -30,8 +30,8 @@ TEST_CASE("subset writes a smaller font and says what it saved", "[tool][subset]
   CHECK((*face)->advance((*face)->find_glyph(U'k')) == whole->advance(whole->find_glyph(U'k')));
   CHECK(ran.out.find("12 characters") != std::string::npos);
   CHECK(ran.out.find(" of 6") != std::string::npos);  // glyphs of the whole face, some 6,000
-  CHECK(run(kTool + " measure " + file + " --text 'Halt'").out ==
-        run(kTool + " measure" + sans() + "--text 'Halt'").out);
+  CHECK(run(kSubsetTool + " measure " + file + " --text 'Halt'").out ==
+        run(kSubsetTool + " measure" + sans() + "--text 'Halt'").out);
 }
 
 TEST_CASE("subset packs for the web and pins axes", "[tool][subset]") {
@@ -39,7 +39,7 @@ TEST_CASE("subset packs for the web and pins axes", "[tool][subset]") {
   const std::string file = folder.path("bold.woff2"),
                     variable = GRAFEMA_SOURCE_DIR "/data/faces/quillmere_sans_variable.ttf";
   const auto ran =
-      run(kTool + " subset " + variable + " --charset ascii --axes wght=700 -o " + file + " --tables");
+      run(kSubsetTool + " subset " + variable + " --charset ascii --axes wght=700 -o " + file + " --tables");
   CHECK(ran.exit == 0);
   CHECK(ran.out.find("gvar") != std::string::npos);
   const auto face = open_face(file);
@@ -52,7 +52,7 @@ TEST_CASE("subset takes the characters of text files", "[tool][subset]") {
   const test::Folder folder;
   const std::string text = folder.path("de.json"), file = folder.path("de.ttf");
   REQUIRE(save_text(text, R"({"door": "Tür"})").has_value());
-  CHECK(run(kTool + " subset" + sans() + "--text-from " + text + " -o " + file).exit == 0);
+  CHECK(run(kSubsetTool + " subset" + sans() + "--text-from " + text + " -o " + file).exit == 0);
   const auto face = open_face(file);
   REQUIRE(face.has_value());
   CHECK((*face)->find_glyph(U'ü') != kMissingGlyph);
@@ -62,20 +62,20 @@ TEST_CASE("subset takes the characters of text files", "[tool][subset]") {
 TEST_CASE("subset says what is missing in one line", "[tool][subset]") {
   const test::Folder folder;
   const std::string file = folder.path("a.ttf");
-  const auto ran = run(kTool + " subset" + sans() + "--range 41-5A,4E00-4F00 -o " + file + " --quiet");
+  const auto ran = run(kSubsetTool + " subset" + sans() + "--range 41-5A,4E00-4F00 -o " + file + " --quiet");
   CHECK(ran.exit == 0);
   CHECK(ran.out == "");
   CHECK(ran.err.substr(0, ran.err.find('\n') + 1) ==
         "note: the face lacks 257 of the characters: U+4E00, U+4E01, U+4E02, U+4E03, U+4E04, "
         "U+4E05, U+4E06, U+4E07, ...\n");
-  CHECK(run(kTool + " subset" + sans() + "--chars A\u4E00 -o " + file + " --strict").exit == 1);
+  CHECK(run(kSubsetTool + " subset" + sans() + "--chars A\u4E00 -o " + file + " --strict").exit == 1);
 }
 
 TEST_CASE("subset refuses what makes no sense, and writes nothing", "[tool][subset][errors]") {
   const test::Folder folder;
   const std::string file = folder.path("a.ttf");
   const auto refused = [&](const std::string& options, int exit, const std::string& words) {
-    const auto ran = run(kTool + " subset" + options);
+    const auto ran = run(kSubsetTool + " subset" + options);
     INFO(ran.err);
     return ran.exit == exit && ran.err.find(words) != std::string::npos && folder.file_count() == 0;
   };

@@ -6,7 +6,7 @@
 #include <cmath>
 
 #include "support/support.hpp"
-#include "write/table_writer.hpp"
+#include "write/tables/table_writer.hpp"
 
 using namespace grafema;
 

@@ -34,7 +34,7 @@ FontDrawing drawn(const ShapeSheet& sheet, std::size_t style = 0) {
   return *std::move(drawing);
 }
 
-std::shared_ptr<const Face> written(const FontDrawing& drawing) {
+std::shared_ptr<const Face> written_sheet(const FontDrawing& drawing) {
   const auto bytes = make_font(drawing);
   INFO((bytes ? std::string() : describe(bytes.error())));
   REQUIRE(bytes.has_value());
@@ -216,7 +216,7 @@ TEST_CASE("compositions are their parts where anchors meet", "[shapes][make-font
   ShapeSheet sheet = sheet_of(kLetters);
   sheet.rules.compose = {{0xC1, U'A', 0x301}, {0xED, U'i', 0x301}};
   const FontDrawing drawing = drawn(sheet);
-  const auto face = written(drawing);
+  const auto face = written_sheet(drawing);
   for (const auto& [whole, letter] : {std::pair<char32_t, char32_t>{0xC1, U'A'}, {0xED, 0x131}}) {
     const GlyphId composed = face->find_glyph(whole), base = face->find_glyph(letter),
                   mark = face->find_glyph(0x301);
@@ -281,7 +281,7 @@ TEST_CASE("names become ligatures, figures get one width, languages their letter
   sheet.rules.ligatures_of_names = true;
   sheet.rules.tabular = U"14";
   sheet.rules.alternates = {{tag("locl"), "n", "t", tag("latn"), tag("SRB")}};
-  const auto face = written(drawn(sheet));
+  const auto face = written_sheet(drawn(sheet));
   ShapeCache cache;
   Paragraph p;
   REQUIRE(lay_out(FontStack{face}, "tin", {.size = 1000}, cache, p).has_value());
@@ -309,7 +309,7 @@ TEST_CASE("a CFF file draws what a TrueType file draws", "[shapes][make-font][pr
   sheet.units_per_em = 2000;
   const FontDrawing quadratic = drawn(sheet);
   sheet.cff = true;
-  const auto cff = written(drawn(sheet)), glyf = written(quadratic);
+  const auto cff = written_sheet(drawn(sheet)), glyf = written_sheet(quadratic);
   CHECK(cff->facts().outlines == OutlineKind::cff);
   REQUIRE(cff->facts().glyph_count == glyf->facts().glyph_count);
   for (const char32_t c : std::u32string(U"AVHo1\u0301")) {
@@ -332,7 +332,7 @@ TEST_CASE("colored shapes become layers from back to front", "[shapes][make-font
       "<g id=\"a\"><rect width=\"300\" height=\"300\" y=\"-300\" fill=\"#ffb000\"/>"
       "<rect x=\"50\" y=\"-250\" width=\"100\" height=\"100\" fill=\"#0030a0\"/></g>");
   sheet.color = true;
-  const auto face = written(drawn(sheet));
+  const auto face = written_sheet(drawn(sheet));
   CHECK(face->color_layers(face->find_glyph(U'a')).size() == 2);
   const FontDrawing drawing = drawn(sheet);
   REQUIRE(glyph_of(drawing, U'a').layers.size() == 2);
@@ -409,7 +409,7 @@ TEST_CASE("a variable face is its weights where they stand, and between them bet
   REQUIRE(loaded.has_value());
   const auto drawing = draw_variable_from_shapes(*loaded);
   REQUIRE(drawing.has_value());
-  const auto face = written(*drawing);
+  const auto face = written_sheet(*drawing);
   REQUIRE(face->axes().size() == 1);
   const auto area_of = [](const Face& f, GlyphId glyph) {
     Contours outline;
@@ -425,7 +425,7 @@ TEST_CASE("a variable face is its weights where they stand, and between them bet
     return face->instance(place);
   };
   const auto light = at(400), middle = at(550), heavy = at(700);
-  const auto regular = written(drawn(*loaded, 0)), bold = written(drawn(*loaded, 1));
+  const auto regular = written_sheet(drawn(*loaded, 0)), bold = written_sheet(drawn(*loaded, 1));
   for (const char32_t c : std::u32string(U"angR8&@\u00C9\u1EA5\u0436\u03BE.")) {
     INFO(static_cast<unsigned>(c));
     const GlyphId v = face->find_glyph(c), r = regular->find_glyph(c), b = bold->find_glyph(c);

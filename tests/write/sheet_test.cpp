@@ -6,7 +6,7 @@
 #include "grafema/files/files.hpp"
 #include "grafema/raster/raster.hpp"
 #include "support/support.hpp"
-#include "write/trace.hpp"
+#include "write/drawings/trace.hpp"
 
 using namespace grafema;
 

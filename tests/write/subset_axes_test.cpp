@@ -17,7 +17,7 @@ using test::Charstring;
 namespace {
 
 using Table = std::vector<std::byte>;
-constexpr std::u32string_view kLetters = U"ABCé";
+constexpr std::u32string_view kSubsetAxesLetters = U"ABCé";
 
 std::shared_ptr<const Face> quillmere() {
   auto face = open_face(GRAFEMA_SOURCE_DIR "/data/faces/quillmere_sans_variable.ttf");
@@ -184,7 +184,7 @@ TEST_CASE("all axes pinned make a plain face of that place", "[subset][variation
     plain.pins.clear();
     CHECK(test::reduce(*there, plain).subset.font == reduced.subset.font);
   }
-  const auto bold = test::reduce(*face, pinned(kLetters, {{tag("wght"), 700}})).face->names();
+  const auto bold = test::reduce(*face, pinned(kSubsetAxesLetters, {{tag("wght"), 700}})).face->names();
   CHECK(bold.family == "Quillmere Sans");
   CHECK(bold.style == "Bold");
   CHECK(bold.full_name == "Quillmere Sans Bold");

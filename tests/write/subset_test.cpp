@@ -11,7 +11,7 @@
 #include "support/font_builder.hpp"
 #include "support/same_face.hpp"
 #include "support/support.hpp"
-#include "write/glyph_tables.hpp"
+#include "write/tables/glyph_tables.hpp"
 
 using namespace grafema;
 using test::Reduced;

@@ -14,9 +14,9 @@ using namespace grafema;
 
 namespace {
 
-class Bytes {
+class FontBytes {
  public:
-  explicit Bytes(std::string bytes) : bytes_(std::move(bytes)) {}
+  explicit FontBytes(std::string bytes) : bytes_(std::move(bytes)) {}
   std::uint32_t u8(std::size_t at) const {
     REQUIRE(at < bytes_.size());
     return static_cast<std::uint8_t>(bytes_[at]);
@@ -30,12 +30,12 @@ class Bytes {
   std::string bytes_;
 };
 
-struct Table {
+struct FontTable {
   std::size_t at, size;
 };
 
-std::map<std::string, Table> read_directory(const Bytes& font) {
-  std::map<std::string, Table> tables;
+std::map<std::string, FontTable> read_directory(const FontBytes& font) {
+  std::map<std::string, FontTable> tables;
   const std::uint32_t count = font.u16(4);
   std::uint32_t power = 1, log = 0;
   while (power * 2 <= count) power *= 2, ++log;
@@ -50,7 +50,7 @@ std::map<std::string, Table> read_directory(const Bytes& font) {
     for (std::size_t k = 0; k < 4; ++k) tag += static_cast<char>(font.u8(record + k));
     CHECK(before < tag);
     before = tag;
-    const Table table{font.u32(record + 8), font.u32(record + 12)};
+    const FontTable table{font.u32(record + 8), font.u32(record + 12)};
     CHECK(table.at == end);  // in their order, each on four bytes, nothing between
     end = table.at + (table.size + 3) / 4 * 4;
     std::uint32_t sum = 0;
@@ -68,8 +68,8 @@ std::map<std::string, Table> read_directory(const Bytes& font) {
   return tables;
 }
 
-void check_outlines(const Bytes& font, const std::map<std::string, Table>& tables) {
-  const Table glyf = tables.at("glyf"), loca = tables.at("loca"), head = tables.at("head"),
+void check_outlines(const FontBytes& font, const std::map<std::string, FontTable>& tables) {
+  const FontTable glyf = tables.at("glyf"), loca = tables.at("loca"), head = tables.at("head"),
               maxp = tables.at("maxp");
   const std::uint32_t glyphs = font.u16(maxp.at + 4);
   const bool wide = font.u16(head.at + 50) == 1, starts_at_bearing = (font.u16(head.at + 16) & 2U) != 0;
@@ -131,7 +131,7 @@ TEST_CASE("every shipped file is what the specification asks for", "[make_font][
     INFO(name);
     const auto text = load_text(fmt::format("{}/data/faces/{}.ttf", GRAFEMA_SOURCE_DIR, name));
     REQUIRE(text.has_value());
-    const Bytes font(*text);
+    const FontBytes font(*text);
     CHECK(font.u32(0) == 0x00010000);
     const auto tables = read_directory(font);
     check_outlines(font, tables);
@@ -139,7 +139,7 @@ TEST_CASE("every shipped file is what the specification asks for", "[make_font][
     const std::uint32_t glyphs = font.u16(tables.at("maxp").at + 4);
     CHECK(font.u16(tables.at("hhea").at + 34) == glyphs);
     CHECK(tables.at("hmtx").size == glyphs * 4);
-    const Table os2 = tables.at("OS/2"), post = tables.at("post"), names = tables.at("name"),
+    const FontTable os2 = tables.at("OS/2"), post = tables.at("post"), names = tables.at("name"),
                 gasp = tables.at("gasp");
     CHECK(os2.size == 96);
     CHECK(font.u16(os2.at + 62) & 0xE0U);  // bold or regular
@@ -189,7 +189,7 @@ TEST_CASE("subsets are what the specification asks for", "[subset][validity]") {
     for (const char32_t c : U"AVfiéÄ \uE000\uE001") recipe.characters.push_back(c);
     const auto subset = make_subset(**face, recipe);
     REQUIRE(subset.has_value());
-    const Bytes font(std::string(reinterpret_cast<const char*>(subset->font.data()), subset->font.size()));
+    const FontBytes font(std::string(reinterpret_cast<const char*>(subset->font.data()), subset->font.size()));
     const auto tables = read_directory(font);
     check_outlines(font, tables);
     const std::uint32_t glyphs = font.u16(tables.at("maxp").at + 4),
@@ -201,7 +201,7 @@ TEST_CASE("subsets are what the specification asks for", "[subset][validity]") {
       widest = std::max(widest, font.u16(tables.at("hmtx").at + i * 4));
     CHECK(font.u16(tables.at("hhea").at + 10) == widest);
     // Names ascend by platform, encoding, language and number.
-    const Table names = tables.at("name");
+    const FontTable names = tables.at("name");
     std::uint64_t before = 0;
     for (std::uint32_t i = 0; i < font.u16(names.at + 2); ++i) {
       const std::size_t record = names.at + 6 + i * 12;

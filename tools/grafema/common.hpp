@@ -11,7 +11,7 @@
 #include <string>
 #include <vector>
 
-#include "arguments.hpp"
+#include "options/arguments.hpp"
 #include "failure.hpp"
 #include "grafema/base/color.hpp"
 #include "grafema/files/family_file.hpp"

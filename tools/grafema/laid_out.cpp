@@ -8,7 +8,7 @@
 #include "grafema/files/catalog_file.hpp"
 #include "grafema/files/markup.hpp"
 #include "grafema/files/styles_file.hpp"
-#include "options.hpp"
+#include "options/options.hpp"
 
 namespace grafema::tool {
 namespace {

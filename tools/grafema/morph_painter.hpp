@@ -8,7 +8,7 @@
 #include "grafema/draw/label.hpp"
 #include "grafema/draw/morph_text.hpp"
 #include "grafema/draw/quad_buffer.hpp"
-#include "placement_options.hpp"
+#include "options/placement_options.hpp"
 
 namespace grafema::tool {
 

@@ -7,7 +7,7 @@
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/atlas/bake.hpp"
 #include "grafema/unicode/character_sets.hpp"
-#include "placement_options.hpp"
+#include "options/placement_options.hpp"
 
 namespace grafema::tool {
 

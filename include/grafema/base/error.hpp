@@ -66,4 +66,9 @@ class [[nodiscard]] Result : public tl::expected<T, Error> {
 /// The failed result that holds `error`.
 inline tl::unexpected<Error> fail(const Error& error) { return tl::unexpected<Error>(error); }
 
+/// The failed result of a caller's value that is out of its range; `expected` must have static storage.
+inline tl::unexpected<Error> bad_value(const char* expected, std::string_view found = {}) {
+  return fail(make_error(ErrorKind::bad_value, expected, found));
+}
+
 }  // namespace grafema

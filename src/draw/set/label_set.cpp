@@ -83,7 +83,7 @@ const SetWork& LabelSet::work() const { return state_->work; }
 
 Result<void> LabelSet::update(const View& view, double seconds, Notes* notes) {
   if (const Result<void> checked = detail::check_view(view); !checked) return checked;
-  if (!std::isfinite(seconds)) return fail(make_error(ErrorKind::bad_value, "a time that is finite"));
+  if (!std::isfinite(seconds)) return bad_value("a time that is finite");
   State& s = *state_;
   s.notes = notes;
   s.follow_clock(seconds);
@@ -162,11 +162,11 @@ LabelGroup LabelSet::group(GroupId id) const {
 Result<void> LabelSet::set_group(GroupId id, const LabelGroup& group) {
   State& s = *state_;
   const auto g = static_cast<std::uint32_t>(id);
-  if (g >= s.groups.size()) return fail(make_error(ErrorKind::bad_value, "a group of this set"));
+  if (g >= s.groups.size()) return bad_value("a group of this set");
   const bool good = std::isfinite(group.offset.x) && std::isfinite(group.offset.y) && group.opacity >= 0 &&
                     static_cast<std::size_t>(group.clip) < s.clips.size();
   if (!good)
-    return fail(make_error(ErrorKind::bad_value, "a group of finite numbers and a clip of this set"));
+    return bad_value("a group of finite numbers and a clip of this set");
   if (s.groups[g] == group) return {};
   if (s.groups[g].order != group.order) s.order_stale = true;
   s.groups[g] = group;
@@ -181,9 +181,9 @@ namespace {
 
 Result<void> check_clip(const LabelClip& clip) {
   for (const float v : {clip.box.left, clip.box.top, clip.box.right, clip.box.bottom}) {
-    if (!std::isfinite(v)) return fail(make_error(ErrorKind::bad_value, "a box of finite numbers"));
+    if (!std::isfinite(v)) return bad_value("a box of finite numbers");
   }
-  if (clip.box.empty()) return fail(make_error(ErrorKind::bad_value, "a box that is not empty"));
+  if (clip.box.empty()) return bad_value("a box that is not empty");
   return detail::check_placement(clip.placement);
 }
 
@@ -192,7 +192,7 @@ Result<void> check_clip(const LabelClip& clip) {
 Result<ClipId> LabelSet::add_clip(const LabelClip& clip) {
   State& s = *state_;
   if (const Result<void> checked = check_clip(clip); !checked) return fail(checked.error());
-  if (s.clips.size() > 255) return fail(make_error(ErrorKind::bad_value, "at most 255 clips"));
+  if (s.clips.size() > 255) return bad_value("at most 255 clips");
   s.clips.push_back(clip);
   s.bounds.emplace_back();
   s.uppers.push_back(s.bounds.back().upper());
@@ -204,7 +204,7 @@ Result<ClipId> LabelSet::add_clip(const LabelClip& clip) {
 Result<void> LabelSet::set_clip(ClipId id, const LabelClip& clip) {
   State& s = *state_;
   const auto c = static_cast<std::size_t>(id);
-  if (c == 0 || c >= s.clips.size()) return fail(make_error(ErrorKind::bad_value, "a clip of this set"));
+  if (c == 0 || c >= s.clips.size()) return bad_value("a clip of this set");
   if (const Result<void> checked = check_clip(clip); !checked) return checked;
   if (s.clips[c] == clip) return {};
   s.clips[c] = clip;

@@ -29,7 +29,7 @@ namespace {
 
 /// Apart, so that what is done for every label that moves stays short.
 __attribute__((noinline)) Result<void> not_finite() {
-  return fail(make_error(ErrorKind::bad_value, "a place of finite numbers"));
+  return bad_value("a place of finite numbers");
 }
 
 }  // namespace
@@ -52,7 +52,7 @@ Result<void> SetLabel::move_to(PixelPoint at) {
 }
 
 Result<void> LabelSet::move(std::span<const SetLabel> labels, std::span<const PixelPoint> to) {
-  if (labels.size() != to.size()) return fail(make_error(ErrorKind::bad_value, "a place for each label"));
+  if (labels.size() != to.size()) return bad_value("a place for each label");
   float sum = 0;
   for (const PixelPoint& at : to) sum += at.x * 0 + at.y * 0;
   if (!(sum == 0)) return not_finite();

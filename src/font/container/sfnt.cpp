@@ -14,7 +14,7 @@ namespace grafema::detail {
 namespace {
 
 constexpr std::uint32_t kTrueType = 0x00010000;
-constexpr std::size_t kHeaderBytes = 12, kRecordBytes = 16;
+constexpr std::size_t kSfntHeaderBytes = 12, kSfntRecordBytes = 16;
 
 bool is_collection(std::span<const std::byte> file) {
   return file.size() >= 12 && Tag{be32(file, 0)} == tag("ttcf");
@@ -69,18 +69,18 @@ Result<Directory> Directory::read(std::span<const std::byte> file, std::size_t i
   if (!whole.holds(*start, 4) || !is_sfnt_version(be32(file, *start))) {
     return fail(make_error(ErrorKind::not_a_font, "a TrueType or OpenType file", first_bytes(file)));
   }
-  if (!whole.holds(*start, kHeaderBytes)) return damaged(whole, *start, "a table directory");
+  if (!whole.holds(*start, kSfntHeaderBytes)) return damaged(whole, *start, "a table directory");
   const std::size_t count = be16(file, *start + 4);
-  if (!whole.holds(*start + kHeaderBytes, count * kRecordBytes)) {
+  if (!whole.holds(*start + kSfntHeaderBytes, count * kSfntRecordBytes)) {
     return damaged(whole, *start + 4, "a table count that fits the file", fmt::format("{} tables", count));
   }
   Directory directory;
   Fnv1a hash;
-  hash.add(file.subspan(*start, kHeaderBytes + count * kRecordBytes));
+  hash.add(file.subspan(*start, kSfntHeaderBytes + count * kSfntRecordBytes));
   hash.add_number(index);
   directory.hash_ = hash.result();
   for (std::size_t i = 0; i < count; ++i) {
-    const std::size_t record = *start + kHeaderBytes + i * kRecordBytes;
+    const std::size_t record = *start + kSfntHeaderBytes + i * kSfntRecordBytes;
     const std::size_t offset = be32(file, record + 8), length = be32(file, record + 12);
     if (offset >= file.size()) continue;
     const std::size_t there = std::min(length, file.size() - offset);

@@ -8,7 +8,7 @@
 namespace grafema::detail {
 namespace {
 
-constexpr std::size_t kHeaderBytes = 44, kRecordBytes = 20;
+constexpr std::size_t kWoffHeaderBytes = 44, kWoffRecordBytes = 20;
 
 std::size_t padded(std::size_t size) { return (size + 3) / 4 * 4; }
 
@@ -78,16 +78,16 @@ std::vector<std::byte> assemble_font(std::vector<NewTable>& tables, const std::v
 
 Result<std::vector<std::byte>> unpack_woff(std::span<const std::byte> file) {
   const TableView whole{tag("wOFF"), file};
-  if (!whole.holds(0, kHeaderBytes)) return damaged(whole, file.size(), "a header of 44 bytes");
+  if (!whole.holds(0, kWoffHeaderBytes)) return damaged(whole, file.size(), "a header of 44 bytes");
   const std::size_t count = be16(file, 12);
-  if (count == 0 || !whole.holds(kHeaderBytes, count * kRecordBytes)) {
+  if (count == 0 || !whole.holds(kWoffHeaderBytes, count * kWoffRecordBytes)) {
     return damaged(whole, 12, "a table count that fits the file", fmt::format("{}", count));
   }
   std::vector<NewTable> tables(count);
   NewFace face{be32(file, 4), {}};
   std::size_t room = max_unpacked(file.size());
   for (std::size_t i = 0; i < count; ++i) {
-    const std::size_t record = kHeaderBytes + i * kRecordBytes;
+    const std::size_t record = kWoffHeaderBytes + i * kWoffRecordBytes;
     const std::size_t offset = be32(file, record + 4), packed = be32(file, record + 8),
                       size = be32(file, record + 12);
     if (!whole.holds(offset, packed)) {

@@ -33,7 +33,7 @@ std::uint16_t StreamReader::short255() {
 
 namespace {
 
-constexpr std::size_t kHeaderBytes = 36;
+constexpr std::size_t kGlyfHeaderBytes = 36;
 constexpr std::uint16_t kMoreComponents = 0x20, kHasInstructions = 0x100;
 
 struct Step {
@@ -102,9 +102,9 @@ class OutlineRebuilder {
  private:
   /// The header gives the length of seven streams that follow each other.
   Result<void> split_streams() {
-    if (!data_.holds(0, kHeaderBytes)) return damaged(data_, 0, "a header of 36 bytes");
+    if (!data_.holds(0, kGlyfHeaderBytes)) return damaged(data_, 0, "a header of 36 bytes");
     glyph_count_ = data_.u16(4);
-    std::size_t at = kHeaderBytes;
+    std::size_t at = kGlyfHeaderBytes;
     TableView parts[7];
     for (std::size_t i = 0; i < 7; ++i) {
       const std::size_t size = data_.u32(8 + 4 * i);

@@ -10,7 +10,7 @@ namespace grafema {
 namespace {
 
 /// Small letters, every run of other bytes one space: line breaks and typographic quotes don't matter.
-std::string plain(std::string_view text) {
+std::string plain_words(std::string_view text) {
   std::string out;
   for (const char c : text) {
     const char lower = c >= 'A' && c <= 'Z' ? static_cast<char>(c + 32) : c;
@@ -217,14 +217,14 @@ void read_bits(const FaceFacts& facts, LicenseReading& out) {
 LicenseReading read_license(const FaceNames& names, const FaceFacts& facts,
                             std::span<const std::string> texts) {
   LicenseReading out;
-  std::string own = plain(names.license) + " " + plain(names.license_url) + " " + plain(names.copyright) +
-                    " " + plain(names.description);
+  std::string own = plain_words(names.license) + " " + plain_words(names.license_url) + " " + plain_words(names.copyright) +
+                    " " + plain_words(names.description);
   read_known(own, out);
   for (const std::string& text : texts) {
-    if (out.known_as.empty()) read_known(plain(text), out);
+    if (out.known_as.empty()) read_known(plain_words(text), out);
   }
   if (out.known_as.empty()) {
-    for (const std::string& text : texts) own += " " + plain(text);
+    for (const std::string& text : texts) own += " " + plain_words(text);
     read_phrases(own, out);
   }
   read_bits(facts, out);

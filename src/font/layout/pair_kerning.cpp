@@ -15,7 +15,7 @@ constexpr std::uint16_t kNotCovered = 0xFFFF;
 constexpr std::size_t kMaxCells = 1 << 16, kMaxPairs = 1 << 13, kMaxClasses = 0x7FFF;
 /// Of one face, over all its scripts and languages.
 constexpr std::size_t kMaxWork = 16'000'000, kMaxCompiledBytes = 4'000'000;
-constexpr std::size_t kMaxSets = 256, kMaxSystems = 1024, kMaxSubtables = 16384;
+constexpr std::size_t kMaxSets = 256, kMaxSystems = 1024, kMaxPairSubtables = 16384;
 
 bool is_matrix(const PairAdjustments& rule) { return view(rule.bytes).u16(0) == 2; }
 
@@ -226,7 +226,7 @@ void PairKerning::add(const LayoutTable& gpos, Tag script, Tag language, std::ui
   }
   if (sets_.size() == kMaxSets) return;
   for (const std::uint16_t index : set.indices) {
-    if (subtables_ >= kMaxSubtables) break;
+    if (subtables_ >= kMaxPairSubtables) break;
     std::vector<PairAdjustments> pairs;
     for (const PositioningRule& rule : gpos.positioning(index).rules) {
       if (const auto* pair = std::get_if<PairAdjustments>(&rule)) pairs.push_back(*pair);

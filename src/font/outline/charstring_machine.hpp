@@ -11,7 +11,7 @@
 namespace grafema::detail {
 
 constexpr std::size_t kStackSize = 513;  // of CFF2; CFF asks for 48
-constexpr int kMaxDepth = 10;
+constexpr int kMaxSubroutineDepth = 10;
 /// Steps of one glyph; the most elaborate real ones stay below a hundred thousand.
 constexpr std::size_t kMaxSteps = 2'000'000;
 constexpr std::size_t kMaxPoints = 200'000;

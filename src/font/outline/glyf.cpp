@@ -14,7 +14,7 @@ namespace grafema::detail {
 namespace {
 
 // Glyphs of real fonts stay far below these; they bound the work that a hostile file can ask for.
-constexpr int kMaxDepth = 16;
+constexpr int kMaxPartDepth = 16;
 constexpr int kMaxComponents = 1024;
 constexpr std::size_t kMaxPoints = 200'000;
 constexpr std::size_t kPhantomPoints = 4;
@@ -52,9 +52,9 @@ struct Component {
   Placement place;
 };
 
-class Reader {
+class GlyfReader {
  public:
-  Reader(const GlyphTables& tables, GlyfPoints& out) : tables_(tables), out_(out) {}
+  GlyfReader(const GlyphTables& tables, GlyfPoints& out) : tables_(tables), out_(out) {}
 
   /// Appends the glyph's points, moved along the axes, and gives its cell.
   Result<GlyphCell> read(std::uint32_t glyph, int depth) {
@@ -96,7 +96,7 @@ class Reader {
 };
 
 /// Fills `deltas_` for the points in `originals_`, to which the phantom points are added here.
-Result<GlyphCell> Reader::find_deltas(std::uint32_t glyph, std::span<const std::size_t> ends,
+Result<GlyphCell> GlyfReader::find_deltas(std::uint32_t glyph, std::span<const std::size_t> ends,
                                       GlyphCell cell) {
   for (const FontPoint p : {FontPoint{cell.left, 0}, FontPoint{cell.right, 0}, FontPoint{0, cell.top},
                             FontPoint{0, cell.bottom}}) {
@@ -111,7 +111,7 @@ Result<GlyphCell> Reader::find_deltas(std::uint32_t glyph, std::span<const std::
 }
 
 /// Moves the points from `first` on along the axes.
-Result<GlyphCell> Reader::vary(std::uint32_t glyph, std::size_t first, std::size_t first_end,
+Result<GlyphCell> GlyfReader::vary(std::uint32_t glyph, std::size_t first, std::size_t first_end,
                                GlyphCell cell) {
   if (tables_.variations.empty()) return cell;
   originals_.assign(out_.points.begin() + static_cast<std::ptrdiff_t>(first), out_.points.end());
@@ -125,7 +125,7 @@ Result<GlyphCell> Reader::vary(std::uint32_t glyph, std::size_t first, std::size
   return moved;
 }
 
-Result<void> Reader::read_simple(const TableView& data, std::size_t contour_count) {
+Result<void> GlyfReader::read_simple(const TableView& data, std::size_t contour_count) {
   constexpr std::size_t kEnds = 10;
   if (contour_count == 0) return {};
   if (!data.holds(kEnds, contour_count * 2 + 2)) {
@@ -158,7 +158,7 @@ Result<void> Reader::read_simple(const TableView& data, std::size_t contour_coun
 }
 
 /// Flags may repeat; gives where the x coordinates begin.
-Result<std::size_t> Reader::read_flags(const TableView& data, std::size_t at, std::size_t count) {
+Result<std::size_t> GlyfReader::read_flags(const TableView& data, std::size_t at, std::size_t count) {
   flags_.clear();
   flags_.reserve(std::min(count, data.bytes.size() * 2));  // a damaged count takes no more than the data
   while (flags_.size() < count) {
@@ -175,7 +175,7 @@ Result<std::size_t> Reader::read_flags(const TableView& data, std::size_t at, st
 }
 
 /// Coordinates are steps of one byte with the sign in the flag, two bytes, or none; gives where they end.
-Result<std::size_t> Reader::read_coordinates(const TableView& data, std::size_t at, std::size_t first,
+Result<std::size_t> GlyfReader::read_coordinates(const TableView& data, std::size_t at, std::size_t first,
                                              bool is_x) {
   const std::uint8_t is_short = is_x ? x_short : y_short, same = is_x ? x_same : y_same;
   int value = 0;
@@ -195,7 +195,7 @@ Result<std::size_t> Reader::read_coordinates(const TableView& data, std::size_t 
   return at;
 }
 
-Result<std::size_t> Reader::read_component(const TableView& data, std::size_t at, Component& component) {
+Result<std::size_t> GlyfReader::read_component(const TableView& data, std::size_t at, Component& component) {
   if (!data.holds(at, 4)) return damaged(data, at, "a component");
   component.flags = be16(data.bytes, at);
   component.glyph = be16(data.bytes, at + 2);
@@ -227,7 +227,7 @@ Result<std::size_t> Reader::read_component(const TableView& data, std::size_t at
   return at + scale_bytes;
 }
 
-Result<std::vector<Component>> Reader::read_components(const TableView& data) {
+Result<std::vector<Component>> GlyfReader::read_components(const TableView& data) {
   std::vector<Component> components;
   std::size_t at = 10;
   do {
@@ -241,7 +241,7 @@ Result<std::vector<Component>> Reader::read_components(const TableView& data) {
 }
 
 /// In a composite it is the components' offsets that move.
-Result<GlyphCell> Reader::vary_offsets(std::uint32_t glyph, std::vector<Component>& components,
+Result<GlyphCell> GlyfReader::vary_offsets(std::uint32_t glyph, std::vector<Component>& components,
                                        GlyphCell cell) {
   if (tables_.variations.empty()) return cell;
   originals_.clear();
@@ -256,9 +256,9 @@ Result<GlyphCell> Reader::vary_offsets(std::uint32_t glyph, std::vector<Componen
   return moved;
 }
 
-Result<GlyphCell> Reader::read_composite(std::uint32_t glyph, const TableView& data, int depth,
+Result<GlyphCell> GlyfReader::read_composite(std::uint32_t glyph, const TableView& data, int depth,
                                          GlyphCell cell) {
-  if (depth >= kMaxDepth) return damaged(data, 0, "composites no deeper than 16");
+  if (depth >= kMaxPartDepth) return damaged(data, 0, "composites no deeper than 16");
   Result<std::vector<Component>> components = read_components(data);
   if (!components) return fail(components.error());
   Result<GlyphCell> result = vary_offsets(glyph, *components, cell);
@@ -274,7 +274,7 @@ Result<GlyphCell> Reader::read_composite(std::uint32_t glyph, const TableView& d
 }
 
 /// Points are numbered from the composite's first one, `base`.
-Result<GlyphCell> Reader::add_component(const TableView& data, const Component& component, std::size_t base,
+Result<GlyphCell> GlyfReader::add_component(const TableView& data, const Component& component, std::size_t base,
                                         int depth) {
   const std::size_t first = out_.points.size();
   const Result<GlyphCell> cell = read(component.glyph, depth + 1);
@@ -362,13 +362,13 @@ Result<GlyphHeader> read_glyph_header(const GlyphTables& tables, std::uint32_t g
 }
 
 Result<GlyphCell> read_glyf_points(const GlyphTables& tables, std::uint32_t glyph, GlyfPoints& out) {
-  return Reader(tables, out).read(glyph, 0);
+  return GlyfReader(tables, out).read(glyph, 0);
 }
 
 Result<GlyphCell> read_glyf_outline(const GlyphTables& tables, std::uint32_t glyph, Contours& out) {
   out.clear();
   GlyfPoints points;
-  const Result<GlyphCell> cell = Reader(tables, points).read(glyph, 0);
+  const Result<GlyphCell> cell = GlyfReader(tables, points).read(glyph, 0);
   if (!cell) return cell;
   std::size_t first = 0;
   for (const std::size_t end : points.ends) {

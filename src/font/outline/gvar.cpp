@@ -21,7 +21,7 @@ enum TupleFlag : std::uint16_t {
 };
 constexpr std::uint16_t kSharedPoints = 0x8000, kCountMask = 0x0FFF;
 /// Points times tuples of one outline; real glyphs stay below a hundred thousand.
-constexpr std::size_t kMaxWork = 50'000'000;
+constexpr std::size_t kMaxDeltaWork = 50'000'000;
 
 /// Packed point numbers; none stands for all points. Gives where they end, nothing where the data is cut
 /// short.
@@ -226,7 +226,7 @@ Result<void> GlyphVariations::for_each_tuple(std::uint32_t glyph, DeltaScratch& 
     const std::uint16_t index = data.u16(header + 2);
     const bool own = (index & private_points) != 0;
     scratch.work += point_count;
-    if (scratch.work > kMaxWork) return cut("no more than 50 million moved points");
+    if (scratch.work > kMaxDeltaWork) return cut("no more than 50 million moved points");
     if (!use(data, header, at, own, shared && !own)) return cut(kInside);
     at += data.u16(header);
     header += 4 + coordinates_.size() *

@@ -93,7 +93,7 @@ Result<void> draw_in_bands(const View& view, Blending blending, Image& target, W
   const bool same =
       static_cast<float>(target.width()) == view.width && static_cast<float>(target.height()) == view.height;
   if (!same || target.format() != PixelFormat::rgba8) {
-    return fail(make_error(ErrorKind::bad_value, "an rgba8 target of the view's size"));
+    return bad_value("an rgba8 target of the view's size");
   }
   static const ByteOfLight byte_of_light;
   const int bands = workers == nullptr ? 1 : std::min(32, std::max(1, target.height() / 16));

@@ -10,7 +10,7 @@
 
 #include "grafema/base/utf8.hpp"
 #include "grafema/unicode/characters.hpp"
-#include "text/shaping/shape_memory.hpp"
+#include "text/shaping/engine/shape_memory.hpp"
 
 namespace grafema {
 namespace {

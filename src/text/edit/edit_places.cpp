@@ -8,7 +8,7 @@
 namespace grafema {
 namespace {
 
-constexpr float kNear = 0.25F;  // carets this close together are one, pixels
+constexpr float kNearPlaces = 0.25F;  // carets this close together are one, pixels
 
 }  // namespace
 
@@ -20,7 +20,7 @@ void TextEditor::State::move_sideways(bool right) {
   const CaretStop* next = nullptr;
   for (const CaretStop& stop : stops) {
     if (stop.line != now.line) continue;
-    const bool beyond = right ? stop.x > now.x + kNear : stop.x < now.x - kNear;
+    const bool beyond = right ? stop.x > now.x + kNearPlaces : stop.x < now.x - kNearPlaces;
     if (beyond && (next == nullptr || !right)) next = &stop;
   }
   at_line_end = false;

@@ -225,7 +225,7 @@ std::string TextEditor::selected_text() const {
 
 Result<void> TextEditor::select(EditPlace anchor, EditPlace caret) {
   if (!state_->is_place(anchor) || !state_->is_place(caret)) {
-    return fail(make_error(ErrorKind::bad_value, "a place between characters of a line that is there"));
+    return bad_value("a place between characters of a line that is there");
   }
   state_->at_line_end = false;
   state_->seen_x.reset(), state_->wanted_x.reset();
@@ -290,7 +290,7 @@ bool TextEditor::erase_word_ahead() {
 Result<void> TextEditor::replace(EditPlace from, EditPlace to, std::string_view text) {
   State& s = *state_;
   if (!s.is_place(from) || !s.is_place(to) || to < from) {
-    return fail(make_error(ErrorKind::bad_value, "a range between characters of lines that are there"));
+    return bad_value("a range between characters of lines that are there");
   }
   s.change(from, to, text);
   return {};

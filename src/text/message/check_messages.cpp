@@ -79,9 +79,9 @@ std::string quote_characters(const std::set<char32_t>& characters) {
   return joined(words);
 }
 
-class Checker {
+class MessageChecker {
  public:
-  Checker(std::span<const Catalog> catalogs, const MessageCheck& check) : catalogs_(catalogs), check_(check) {
+  MessageChecker(std::span<const Catalog> catalogs, const MessageCheck& check) : catalogs_(catalogs), check_(check) {
     if (check.markup) book_.set_markup(check.markup);
     for (const CatalogMessage& message : catalogs[0].messages) source_.emplace(message.id, &message);
   }
@@ -351,7 +351,7 @@ class Checker {
 }  // namespace
 
 std::vector<MessageFault> check_messages(std::span<const Catalog> catalogs, const MessageCheck& check) {
-  return catalogs.empty() ? std::vector<MessageFault>{} : Checker(catalogs, check).run();
+  return catalogs.empty() ? std::vector<MessageFault>{} : MessageChecker(catalogs, check).run();
 }
 
 }  // namespace grafema

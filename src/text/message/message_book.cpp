@@ -15,7 +15,7 @@
 namespace grafema {
 namespace {
 
-constexpr int kMostNested = 8;  // messages as values of messages
+constexpr int kMostNestedMessages = 8;  // messages as values of messages
 constexpr std::string_view kIsolate = "\xE2\x81\xA8", kEndOfIsolate = "\xE2\x81\xA9";  // U+2068, U+2069
 constexpr int kMostCounted = 200;
 constexpr double kNever = std::numeric_limits<double>::infinity();
@@ -301,7 +301,7 @@ double MessageBook::State::format(const Compiled& made, std::string_view id, con
   with_values.value = [&](std::string_view name, RichText& to) {
     const MessageValue* value = values.find(name);
     if (value == nullptr) return names.value && names.value(name, to);
-    if (value->kind() == MessageValue::Kind::message && depth < kMostNested) {
+    if (value->kind() == MessageValue::Kind::message && depth < kMostNestedMessages) {
       const Compiled& inner = compile(value->text());
       RichText text;
       call.next = std::min(call.next, format(inner, value->text(), values, text, names, notes, depth + 1));

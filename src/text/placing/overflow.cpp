@@ -8,7 +8,7 @@
 namespace grafema::detail {
 namespace {
 
-constexpr float kSlack = 1.0F / 256;
+constexpr float kFitSlack = 1.0F / 256;
 
 class Layout {
  public:
@@ -63,7 +63,7 @@ void note_collision(const Paragraph& p, Notes* notes) {
   for (std::size_t i = 1; i < p.lines.size(); ++i) {
     const float gap = p.lines[i].top - (p.lines[i - 1].top + p.lines[i - 1].height);
     // Far down baselines are rounded.
-    if (gap >= -(kSlack + std::abs(p.lines[i].baseline) * 1e-6F)) continue;
+    if (gap >= -(kFitSlack + std::abs(p.lines[i].baseline) * 1e-6F)) continue;
     notes->add({.kind = NoteKind::lines_collide, .position = i, .wanted = -gap});
     return;
   }
@@ -73,10 +73,10 @@ void note_collision(const Paragraph& p, Notes* notes) {
 
 bool fits(const TextStyle& style, const Paragraph& p) {
   if (style.max_lines != 0 && p.lines.size() > style.max_lines) return false;
-  if (style.box_height && p.advance_box.height() > *style.box_height + kSlack) return false;
+  if (style.box_height && p.advance_box.height() > *style.box_height + kFitSlack) return false;
   if (!style.wrap) return true;
   return std::all_of(p.lines.begin(), p.lines.end(), [&](const Line& line) {
-    return line.left >= -kSlack && line.left + line.width <= *style.wrap + kSlack;
+    return line.left >= -kFitSlack && line.left + line.width <= *style.wrap + kFitSlack;
   });
 }
 

@@ -9,7 +9,7 @@
 namespace grafema::detail {
 namespace {
 
-constexpr float kSlack = 1.0F / 256;
+constexpr float kShortenSlack = 1.0F / 256;
 
 /// A text made shorter, and where its bytes stand in the whole one.
 struct Shortened {
@@ -42,7 +42,7 @@ class Shortener {
     for (std::size_t i = 0; i < room; ++i) {
       const bool cut = i + 1 == room && room < lines.size();
       const Line& line = whole_paragraph_.lines[i];
-      if (!cut && (!style_.wrap || line.width + lines[i].indent <= *style_.wrap + kSlack)) {
+      if (!cut && (!style_.wrap || line.width + lines[i].indent <= *style_.wrap + kShortenSlack)) {
         keep_line(line);
       } else {
         // At the end of a line an ellipsis stands for what follows, whatever paragraph that is of.
@@ -64,7 +64,7 @@ class Shortener {
     const std::size_t room = style_.max_lines != 0 ? std::min(all.size(), style_.max_lines) : all.size();
     if (!style_.box_height) return room;
     std::size_t fitting = 0;
-    const float bottom = all.front().top + *style_.box_height + kSlack;
+    const float bottom = all.front().top + *style_.box_height + kShortenSlack;
     while (fitting < room && all[fitting].top + all[fitting].height <= bottom) {
       ++fitting;
     }
@@ -170,7 +170,7 @@ class Shortener {
     text->state().is_part = true;
     if (!set_shortened(*text, plain)) return false;
     if (!text->lay_out(plain, cache_, paragraph_)) return false;
-    return paragraph_.lines[0].width <= width + kSlack;
+    return paragraph_.lines[0].width <= width + kShortenSlack;
   }
 
   /// The spans of the whole text hold where it was kept; the ellipsis looks like what it follows.

@@ -9,7 +9,7 @@ Result<void> outline_text(const FontStack& stack, const Paragraph& paragraph, st
   const FontStack& faces = paragraph.rich_fonts ? *paragraph.rich_fonts : stack;
   for (const PlacedGlyph& glyph : paragraph.glyphs) {
     if (glyph.face >= faces.size() || faces[glyph.face]->face() == nullptr) {
-      return fail(make_error(ErrorKind::bad_value, "a text laid out with faces, which have outlines"));
+      return bad_value("a text laid out with faces, which have outlines");
     }
   }
   out.resize(paragraph.glyphs.size());

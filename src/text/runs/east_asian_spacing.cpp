@@ -23,7 +23,7 @@ bool is_letter_or_digit(char32_t c) {
 }
 
 /// Closing brackets, commas and full stops: their ink stands in the first half of their room.
-bool closes(char32_t c) {
+bool closes_wide(char32_t c) {
   const auto breaks = u_getIntPropertyValue(static_cast<UChar32>(c), UCHAR_LINE_BREAK);
   return is_wide(c) && (breaks == U_LB_CLOSE_PUNCTUATION || breaks == U_LB_CLOSE_PARENTHESIS);
 }
@@ -75,7 +75,7 @@ void ShapedText::State::add_gaps(const ShapedRun& run, std::uint32_t end,
 }
 
 float ShapedText::State::room_behind(std::uint32_t i) {
-  if (!closes(analysis.characters[i])) return 0;
+  if (!closes_wide(analysis.characters[i])) return 0;
   const ShapedRun& run = runs[run_of(i)];
   const auto begin = glyphs.begin() + run.first_glyph, end = glyphs.begin() + run.end_glyph;
   const auto glyph = std::find_if(begin, end, [&](const ShapedGlyph& g) { return g.cluster == i; });

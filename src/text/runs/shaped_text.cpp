@@ -318,8 +318,8 @@ namespace {
 
 Result<void> check_text(const FontStack& stack, std::string_view text, const TextStyle& style) {
   if (stack.empty() || stack.size() > 0xFFFF)
-    return fail(make_error(ErrorKind::bad_value, "1 to 65535 faces"));
-  if (text.size() > 0x7FFFFFFF) return fail(make_error(ErrorKind::bad_value, "text of less than 2^31 bytes"));
+    return bad_value("1 to 65535 faces");
+  if (text.size() > 0x7FFFFFFF) return bad_value("text of less than 2^31 bytes");
   return check_style(style);
 }
 
@@ -366,7 +366,7 @@ Result<void> ShapedText::lay_out(const TextStyle& style, ShapeCache& cache, Para
     out.glyphs.clear(), out.lines.clear();
     return checked;
   }
-  if (state_->base.empty()) return fail(make_error(ErrorKind::bad_value, "a text that was set"));
+  if (state_->base.empty()) return bad_value("a text that was set");
   if (state_->sums.empty()) state_->add_up();
   detail::lay_out_lines(*state_, style, cache, out, notes);
   return {};

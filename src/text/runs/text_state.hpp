@@ -7,7 +7,7 @@
 #include "grafema/text/shaped_text.hpp"
 #include "text/lines/line_range.hpp"
 #include "text/runs/styles.hpp"
-#include "text/shaping/shape_memory.hpp"
+#include "text/shaping/engine/shape_memory.hpp"
 
 namespace grafema {
 

@@ -7,11 +7,11 @@
 
 #include "font/layout/pair_kerning.hpp"
 #include "grafema/base/notes.hpp"
-#include "write/subset/subset_cff.hpp"
-#include "write/subset/subset_color.hpp"
+#include "write/subset/cff/subset_cff.hpp"
+#include "write/subset/color/subset_color.hpp"
 #include "write/subset/subset_glyphs.hpp"
-#include "write/subset/subset_kerning.hpp"
-#include "write/subset/subset_layout.hpp"
+#include "write/subset/layout/subset_kerning.hpp"
+#include "write/subset/layout/subset_layout.hpp"
 #include "write/subset/subset_names.hpp"
 
 namespace grafema {

@@ -21,7 +21,7 @@ Result<Pins> Pins::read(const Face& face, std::span<const AxisValue> wanted) {
     const auto found =
         std::find_if(axes.begin(), axes.end(), [&](const Axis& axis) { return axis.tag == value.axis; });
     if (found == axes.end()) {
-      return fail(make_error(ErrorKind::bad_value, "an axis that the face has", to_string(value.axis)));
+      return bad_value("an axis that the face has", to_string(value.axis));
     }
     if (!std::isfinite(value.value) || value.value < found->min || value.value > found->max) {
       return fail(make_error(ErrorKind::bad_value, "a value on its axis",

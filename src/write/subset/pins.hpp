@@ -8,7 +8,7 @@
 
 #include "font/variation/item_variations.hpp"
 #include "grafema/font/face.hpp"
-#include "write/table_writer.hpp"
+#include "write/tables/table_writer.hpp"
 
 namespace grafema::detail {
 

@@ -9,8 +9,8 @@
 #include <map>
 
 #include "grafema/base/notes.hpp"
-#include "write/glyph_tables.hpp"
-#include "write/variation_tables.hpp"
+#include "write/tables/glyph_tables.hpp"
+#include "write/tables/variation_tables.hpp"
 
 namespace grafema::detail {
 namespace {
@@ -20,19 +20,19 @@ constexpr std::uint16_t kWords = 1, kOffsets = 2, kScale = 8, kMore = 0x20, kTwo
 constexpr std::size_t kMaxParts = 1024;
 
 /// One part of a composite, as it stands in the file.
-struct Part {
+struct CompositePart {
   std::size_t at = 0, end = 0;
   std::uint16_t flags = 0, glyph = 0;
   int first = 0, second = 0;
 };
 
 /// The parts of a composite; nothing where they are cut short.
-std::optional<std::vector<Part>> read_parts(const TableView& data) {
-  std::vector<Part> parts;
+std::optional<std::vector<CompositePart>> read_parts(const TableView& data) {
+  std::vector<CompositePart> parts;
   std::size_t at = 10;
   do {
     if (!data.holds(at, 4) || parts.size() == kMaxParts) return std::nullopt;
-    Part part;
+    CompositePart part;
     part.at = at, part.flags = data.u16(at), part.glyph = data.u16(at + 2);
     const bool wide = (part.flags & kWords) != 0, offsets = (part.flags & kOffsets) != 0;
     const std::size_t scale = (part.flags & kScale) != 0       ? 2U
@@ -95,7 +95,7 @@ class GlyphWriter {
     const auto parts = read_parts(header->data);
     if (!parts) return false;
     std::vector<std::byte> bytes = copy_of(header->data);
-    for (const Part& part : *parts) {
+    for (const CompositePart& part : *parts) {
       if (plan_.to(part.glyph) < 0) return false;
       put_u16(bytes, part.at + 2, plan_.to(part.glyph));
       if (plan_.recipe->lean) put_u16(bytes, part.at, part.flags & ~int{kInstructions});
@@ -134,14 +134,14 @@ class GlyphWriter {
   bool move(std::uint16_t old, const GlyphHeader& header, TableWriter& out,
             std::vector<std::byte>& variations) {
     GlyfPoints glyph;
-    std::vector<Part> parts;
+    std::vector<CompositePart> parts;
     std::vector<FontPoint> points;
     const bool composite = header.contour_count < 0;
     if (composite) {
       auto read = read_parts(header.data);
       if (!read) return false;
       parts = *std::move(read);
-      for (const Part& part : parts) {
+      for (const CompositePart& part : parts) {
         const bool offsets = (part.flags & kOffsets) != 0;
         points.push_back(offsets ? FontPoint{static_cast<float>(part.first), static_cast<float>(part.second)}
                                  : FontPoint{});
@@ -192,7 +192,7 @@ class GlyphWriter {
   }
 
   /// The box is that of the pinned face's outline, which stands `left` of where the file's points are.
-  FontRect write_parts(std::uint16_t old, const std::vector<Part>& parts, const std::vector<FontPoint>& base,
+  FontRect write_parts(std::uint16_t old, const std::vector<CompositePart>& parts, const std::vector<FontPoint>& base,
                        float left, TableWriter& out) const {
     FontRect box = plan_.pinned->glyph_box(GlyphId{old});
     if (box.empty()) {
@@ -205,7 +205,7 @@ class GlyphWriter {
     for (const float v : {box.x_min, box.y_min, box.x_max, box.y_max}) out.s16(round(v));
     const Result<GlyphHeader> header = read_glyph_header(tables_, old);
     for (std::size_t i = 0; i < parts.size(); ++i) {
-      const Part& part = parts[i];
+      const CompositePart& part = parts[i];
       const bool offsets = (part.flags & kOffsets) != 0;
       out.u16((part.flags | kWords) & ~unsigned{kInstructions});
       out.s16(plan_.to(part.glyph));
@@ -331,7 +331,7 @@ Result<void> OutlineParts::visit(std::uint32_t glyph, const std::function<void(s
   if (!header || header->contour_count >= 0) return {};
   const auto parts = read_parts(header->data);
   if (!parts) return {};
-  for (const Part& part : *parts) add(part.glyph);
+  for (const CompositePart& part : *parts) add(part.glyph);
   return {};
 }
 

@@ -5,7 +5,7 @@
 #include <map>
 #include <string>
 
-#include "write/glyph_tables.hpp"
+#include "write/tables/glyph_tables.hpp"
 #include "write/subset/subset_plan.hpp"
 
 namespace grafema::detail {

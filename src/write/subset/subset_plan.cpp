@@ -10,10 +10,10 @@
 #include "font/layout/related_characters.hpp"
 #include "grafema/font/license.hpp"
 #include "grafema/unicode/characters.hpp"
-#include "write/subset/color_source.hpp"
-#include "write/subset/subset_color.hpp"
+#include "write/subset/color/color_source.hpp"
+#include "write/subset/color/subset_color.hpp"
 #include "write/subset/subset_glyphs.hpp"
-#include "write/subset/subset_layout.hpp"
+#include "write/subset/layout/subset_layout.hpp"
 #include "write/subset/subset_names.hpp"
 
 namespace grafema::detail {

@@ -44,7 +44,7 @@ std::vector<std::byte> lookup(const std::vector<std::vector<std::byte>>& subtabl
   return test::make_lookup(2, subtables, 0, extension ? 9 : 0);
 }
 
-std::shared_ptr<const Face> face_with(const std::vector<std::byte>& table) {
+std::shared_ptr<const Face> face_with_pairs(const std::vector<std::byte>& table) {
   test::FontBuilder builder;
   builder.table("GPOS") = table;
   return builder.face();
@@ -63,7 +63,7 @@ TEST_CASE("glyph numbers of these tests are those of the face", "[gpos]") {
 
 TEST_CASE("pairs and class matrices kern, plain and behind an extension", "[gpos]") {
   const bool extension = GENERATE(false, true);
-  const auto face = face_with(gpos({{"latn", 0}}, {{0}}, {lookup({pair_list(), class_matrix()}, extension)}));
+  const auto face = face_with_pairs(gpos({{"latn", 0}}, {{0}}, {lookup({pair_list(), class_matrix()}, extension)}));
   CHECK(face->kerning_source() == KerningSource::gpos);
   CHECK(kern(*face, kA, kB) == -50);
   CHECK(kern(*face, kA, kC) == 30);  // the first subtable that knows the pair decides
@@ -71,23 +71,23 @@ TEST_CASE("pairs and class matrices kern, plain and behind an extension", "[gpos
 }
 
 TEST_CASE("a class matrix knows every pair of what it covers", "[gpos]") {
-  const auto first = face_with(gpos({{"latn", 0}}, {{0}}, {lookup({class_matrix(), pair_list()})}));
+  const auto first = face_with_pairs(gpos({{"latn", 0}}, {{0}}, {lookup({class_matrix(), pair_list()})}));
   CHECK(kern(*first, kA, kC) == 77);
   CHECK(kern(*first, kA, kB) == 11);  // class 0 on the right is a class too; the list behind it is not asked
 }
 
 TEST_CASE("lookups add up", "[gpos]") {
   const auto face =
-      face_with(gpos({{"latn", 0}}, {{0, 1}}, {lookup({pair_list()}), lookup({class_matrix()})}));
+      face_with_pairs(gpos({{"latn", 0}}, {{0, 1}}, {lookup({pair_list()}), lookup({class_matrix()})}));
   CHECK(kern(*face, kA, kC) == 107);
 }
 
 TEST_CASE("each script has its own kerning, others that of DFLT", "[gpos]") {
-  const auto face = face_with(
+  const auto face = face_with_pairs(
       gpos({{"DFLT", 0}, {"cyrl", 1}}, {{0}, {1}}, {lookup({pair_list()}), lookup({class_matrix()})}));
   CHECK(kern(*face, kA, kC, "cyrl") == 77);
   CHECK(kern(*face, kA, kC, "latn") == 30);
-  const auto latin = face_with(gpos({{"latn", 0}}, {{0}}, {lookup({pair_list()})}));
+  const auto latin = face_with_pairs(gpos({{"latn", 0}}, {{0}}, {lookup({pair_list()})}));
   CHECK(kern(*latin, kA, kC, "grek") == 30);  // without DFLT, what is under Latin serves all
   CHECK(kern(*latin, kA, kC, "DFLT") == 30);
 }
@@ -97,7 +97,7 @@ TEST_CASE("a script whose GPOS has no kern feature takes the kern table", "[gpos
   const auto table = test::make_layout({{{"cyrl", {{"", {1}}}}, {"latn", {{"", {0}}}}},
                                         {{"kern", {0}}, {"mark", {1}}},
                                         {lookup({pair_list()}), lookup({class_matrix()})}});
-  const auto face = face_with(table);
+  const auto face = face_with_pairs(table);
   const GlyphId t = face->find_glyph(U'T'), o = face->find_glyph(U'o');
   CHECK(face->kerning_source() == KerningSource::gpos);
   CHECK(face->kerning(t, o, tag("latn")) == 0);
@@ -111,7 +111,7 @@ TEST_CASE("a script whose GPOS has no kern feature takes the kern table", "[gpos
 TEST_CASE("where GPOS has no kerning the kern table is used", "[gpos]") {
   const std::vector<std::byte> empty =
       GENERATE(words({1, 0, 0, 0, 0}), words({}), words({1, 0, 10, 10, 10, 0}));
-  const auto face = face_with(empty);
+  const auto face = face_with_pairs(empty);
   CHECK(face->kerning_source() == KerningSource::kern);
   CHECK(face->kerning(face->find_glyph(U'T'), face->find_glyph(U'o'), tag("latn")) == -128);
 }
@@ -121,7 +121,7 @@ TEST_CASE("offsets that lead nowhere kern nothing", "[gpos]") {
   for (std::size_t at = 0; at + 1 < table.size(); at += 2) {
     std::vector<std::byte> broken = table;
     broken[at] = broken[at + 1] = std::byte{0xFF};
-    const auto face = face_with(broken);
+    const auto face = face_with_pairs(broken);
     const float value = kern(*face, kA, kB);
     CHECK((value == 0 || value == -50 || value == 30 || value == -1));
   }
@@ -143,7 +143,7 @@ TEST_CASE("both glyphs of a pair, and what Device tables add at their size", "[g
   const auto device = test::words({12, 13, 2, 0x3D00});  // +3 pixels at 12, -3 at 13
   const auto set = test::with_parts({1, kB, -50, -1, 7}, {device});
   const auto face =
-      face_with(gpos({{"latn", 0}}, {{0}},
+      face_with_pairs(gpos({{"latn", 0}}, {{0}},
                      {lookup({test::with_parts({1, -1, 0x44, 1, 1, -1}, {test::coverage({kA}), set})})}));
   const GlyphId a{kA}, b{kB};
   CHECK(face->pair_adjustment(a, b, tag("latn")) == PairAdjustment{{0, 0, -50, 0}, {7, 0, 0, 0}});
@@ -154,7 +154,7 @@ TEST_CASE("both glyphs of a pair, and what Device tables add at their size", "[g
 }
 
 TEST_CASE("a language may kern in its own way", "[gpos]") {
-  const auto face = face_with(test::make_layout({{{"latn", {{"", {0}}, {"NLD ", {1}}}}},
+  const auto face = face_with_pairs(test::make_layout({{{"latn", {{"", {0}}, {"NLD ", {1}}}}},
                                                  {{"kern", {0}}, {"kern", {1}}},
                                                  {lookup({pair_list()}), lookup({class_matrix()})},
                                                  {}}));
@@ -209,7 +209,7 @@ TEST_CASE("compiled kerning says what the tables say, pair by pair", "[gpos][pro
     for (int i = 0; i < (round % 2) * 20; ++i) {
       table[60 + random() % (table.size() - 60)] = static_cast<std::byte>(random());
     }
-    const auto face = face_with(table);
+    const auto face = face_with_pairs(table);
     for (std::uint32_t pair = 0; pair < 131 * 131; ++pair) {
       const GlyphId left{pair / 131}, right{pair % 131};
       const float fast = face->kerning(left, right, tag("latn")),
@@ -226,7 +226,7 @@ TEST_CASE("compiled kerning says what the tables say, pair by pair", "[gpos][pro
 TEST_CASE("a table whose sets are out of order kerns alike compiled and plain", "[gpos]") {
   const auto bytes = FontData::read(GRAFEMA_SOURCE_DIR "/tests/damaged/gpos_sets_out_of_order.bin");
   REQUIRE(bytes.has_value());
-  const auto face = face_with({bytes->bytes().begin(), bytes->bytes().end()});
+  const auto face = face_with_pairs({bytes->bytes().begin(), bytes->bytes().end()});
   for (std::uint32_t pair = 0; pair < 40 * 40; ++pair) {
     const GlyphId left{pair / 40}, right{pair % 40};
     CHECK(face->kerning(left, right, tag("latn")) ==

@@ -15,7 +15,7 @@ using test::with_parts;
 
 namespace {
 
-constexpr int kA = 34, kB = 35, kC = 36;
+constexpr int kReachableA = 34, kReachableB = 35, kReachableC = 36;
 
 std::vector<int> reach(const std::vector<std::byte>& gsub, std::u32string_view text,
                        std::vector<Tag> features = {tag("liga"), tag("calt")}) {
@@ -32,7 +32,7 @@ std::vector<int> reach(const std::vector<std::byte>& gsub, std::u32string_view t
 }  // namespace
 
 TEST_CASE("without substitutions the characters' own glyphs are reached", "[reachable]") {
-  CHECK(reach({}, U"AB\u2603") == std::vector<int>{kA, kB});
+  CHECK(reach({}, U"AB\u2603") == std::vector<int>{kReachableA, kReachableB});
 }
 
 TEST_CASE("chains of substitutions are followed to their end", "[reachable]") {
@@ -42,33 +42,33 @@ TEST_CASE("chains of substitutions are followed to their end", "[reachable]") {
   const auto gsub =
       test::simple_layout("liga", {0, 1},
                           {test::make_lookup(1, {next(101)}),
-                           test::make_lookup(1, {with_parts({2, -1, 1, 101}, {coverage({kA})})})});
-  CHECK(reach(gsub, U"A") == std::vector<int>{kA, 101, 102});
-  CHECK(reach(gsub, U"B") == std::vector<int>{kB});
-  CHECK(reach(gsub, U"A", {tag("smcp")}) == std::vector<int>{kA});
+                           test::make_lookup(1, {with_parts({2, -1, 1, 101}, {coverage({kReachableA})})})});
+  CHECK(reach(gsub, U"A") == std::vector<int>{kReachableA, 101, 102});
+  CHECK(reach(gsub, U"B") == std::vector<int>{kReachableB});
+  CHECK(reach(gsub, U"A", {tag("smcp")}) == std::vector<int>{kReachableA});
 }
 
 TEST_CASE("a ligature needs all its parts", "[reachable]") {
-  const auto set = with_parts({1, -1}, {Bytes().words(110, 2, kB)});
+  const auto set = with_parts({1, -1}, {Bytes().words(110, 2, kReachableB)});
   const auto gsub = test::simple_layout(
-      "liga", {0}, {test::make_lookup(4, {with_parts({1, -1, 1, -1}, {coverage({kA}), set})})});
-  CHECK(reach(gsub, U"AB") == std::vector<int>{kA, kB, 110});
-  CHECK(reach(gsub, U"AC") == std::vector<int>{kA, kC});
+      "liga", {0}, {test::make_lookup(4, {with_parts({1, -1, 1, -1}, {coverage({kReachableA}), set})})});
+  CHECK(reach(gsub, U"AB") == std::vector<int>{kReachableA, kReachableB, 110});
+  CHECK(reach(gsub, U"AC") == std::vector<int>{kReachableA, kReachableC});
 }
 
 TEST_CASE("a context applies its lookups where all its places can be filled", "[reachable]") {
-  const auto inner = test::make_lookup(1, {with_parts({2, -1, 2, 120, 121}, {coverage({kA, kC})})});
+  const auto inner = test::make_lookup(1, {with_parts({2, -1, 2, 120, 121}, {coverage({kReachableA, kReachableC})})});
   const auto context = test::make_lookup(
-      6, {with_parts({3, 1, -1, 1, -1, 0, 1, 0, 0}, {coverage({kB}), coverage({kA})})});  // A after B
+      6, {with_parts({3, 1, -1, 1, -1, 0, 1, 0, 0}, {coverage({kReachableB}), coverage({kReachableA})})});  // A after B
   const auto gsub = test::simple_layout("calt", {1}, {inner, context});
-  CHECK(reach(gsub, U"AB") == std::vector<int>{kA, kB, 120});
-  CHECK(reach(gsub, U"AC") == std::vector<int>{kA, kC});            // no B
-  CHECK(reach(gsub, U"ABC") == std::vector<int>{kA, kB, kC, 120});  // C is not at the context's place
+  CHECK(reach(gsub, U"AB") == std::vector<int>{kReachableA, kReachableB, 120});
+  CHECK(reach(gsub, U"AC") == std::vector<int>{kReachableA, kReachableC});            // no B
+  CHECK(reach(gsub, U"ABC") == std::vector<int>{kReachableA, kReachableB, kReachableC, 120});  // C is not at the context's place
 }
 
 TEST_CASE("contexts that call themselves end", "[reachable]") {
-  const auto loop = test::make_lookup(5, {with_parts({3, 1, 1, -1, 0, 0}, {coverage({kA})})});
-  CHECK(reach(test::simple_layout("calt", {0}, {loop}), U"A") == std::vector<int>{kA});
+  const auto loop = test::make_lookup(5, {with_parts({3, 1, 1, -1, 0, 0}, {coverage({kReachableA})})});
+  CHECK(reach(test::simple_layout("calt", {0}, {loop}), U"A") == std::vector<int>{kReachableA});
 }
 
 TEST_CASE("what a real face shapes lies within what is reached", "[reachable][property]") {

@@ -13,12 +13,12 @@ using test::Charstring;
 
 namespace {
 
-using Bytes = std::vector<std::byte>;
+using CffBytes = std::vector<std::byte>;
 
-const Bytes kNothing = Charstring().op({}, 14).get();
+const CffBytes kNothing = Charstring().op({}, 14).get();
 
 Result<Contours> draw(const test::CffDrawing& drawing, std::uint32_t glyph = 1, double units = 1000) {
-  const Bytes table = test::make_cff(drawing);
+  const CffBytes table = test::make_cff(drawing);
   const auto outlines = detail::CffOutlines::read({tag("CFF "), table}, false, {});
   REQUIRE(outlines.has_value());
   Contours out;
@@ -141,13 +141,13 @@ TEST_CASE("arithmetic and memory", "[cff]") {
 }
 
 TEST_CASE("subroutines of both kinds, biased by their number", "[cff]") {
-  const Bytes line = Charstring().op({5, 5}, 5).op({}, 11).get(),
+  const CffBytes line = Charstring().op({5, 5}, 5).op({}, 11).get(),
               nested = Charstring().op({-107}, 10).op({1, 0}, 5).op({}, 11).get();
-  const Bytes glyph = Charstring().op({1, 1}, 21).op({-107}, 29).op({}, 14).get();
+  const CffBytes glyph = Charstring().op({1, 1}, 21).op({-107}, 29).op({}, 14).get();
   const Result<Contours> out = draw({{kNothing, glyph}, {nested}, {line}, {"a"}});
   REQUIRE(out.has_value());
   CHECK(*out == path({{1, 1}, {6, 6}, {7, 6}}, {M, L, L, Z}));
-  std::vector<Bytes> many(1240, Charstring().op({}, 11).get());
+  std::vector<CffBytes> many(1240, Charstring().op({}, 11).get());
   many[1131 + 7] = line;
   const Result<Contours> biased =
       draw({{kNothing, Charstring().op({1, 1}, 21).op({7}, 10).op({}, 14).get()}, {}, many, {"a"}});
@@ -156,9 +156,9 @@ TEST_CASE("subroutines of both kinds, biased by their number", "[cff]") {
 }
 
 TEST_CASE("an accented letter is put together from two glyphs", "[cff]") {
-  const Bytes letter = Charstring().op({0, 0}, 21).op({10, 0, 0, 10}, 5).op({}, 14).get(),
+  const CffBytes letter = Charstring().op({0, 0}, 21).op({10, 0, 0, 10}, 5).op({}, 14).get(),
               accent = Charstring().op({1, 1}, 21).op({2, 0, 0, 2}, 5).op({}, 14).get();
-  const Bytes both =
+  const CffBytes both =
       Charstring().op({300, 4, 20, 65, 194}, 14).get();  // a width, then A and acute in the standard encoding
   const Result<Contours> out = draw({{kNothing, letter, accent, both}, {}, {}, {}, {34, 125, 171}}, 3);
   REQUIRE(out.has_value());
@@ -167,12 +167,12 @@ TEST_CASE("an accented letter is put together from two glyphs", "[cff]") {
     wanted.may_overlap = true;
     return wanted;
   }());
-  const Bytes lost = Charstring().op({4, 20, 65, 200}, 14).get();
+  const CffBytes lost = Charstring().op({4, 20, 65, 200}, 14).get();
   CHECK_FALSE(draw({{kNothing, letter, accent, lost}, {}, {}, {}, {34, 125, 171}}, 3).has_value());
 }
 
 TEST_CASE("font matrices of CID-keyed fonts apply one after the other", "[cff]") {
-  const Bytes square = Charstring().op({100, 100}, 21).op({100, 0, 0, 100}, 5).op({}, 14).get();
+  const CffBytes square = Charstring().op({100, 100}, 21).op({100, 0, 0, 100}, 5).op({}, 14).get();
   test::CffDrawing drawing{{kNothing, square, square, square}};
   drawing.keyed = true;
   drawing.charset = {1, 2, 3};
@@ -202,7 +202,7 @@ TEST_CASE("units per em that only the font matrix knows", "[cff]") {
 }
 
 TEST_CASE("names of glyphs are standard strings or the font's own", "[cff]") {
-  const Bytes table = test::make_cff({{kNothing, kNothing, kNothing}, {}, {}, {"lantern"}, {34, 391}});
+  const CffBytes table = test::make_cff({{kNothing, kNothing, kNothing}, {}, {}, {"lantern"}, {34, 391}});
   const auto outlines = detail::CffOutlines::read({tag("CFF "), table}, false, {});
   REQUIRE(outlines.has_value());
   CHECK(outlines->glyph_name(0) == ".notdef");
@@ -226,11 +226,11 @@ TEST_CASE("programs that make no sense are errors that name the table and the gl
 }
 
 TEST_CASE("subroutines that call themselves or each other without end are stopped", "[cff]") {
-  const Bytes forever = Charstring().op({-107}, 10).op({-107}, 10).op({}, 11).get(),
+  const CffBytes forever = Charstring().op({-107}, 10).op({-107}, 10).op({}, 11).get(),
               glyph = Charstring().op({-107}, 10).op({}, 14).get();
   CHECK_FALSE(draw({{kNothing, glyph}, {}, {forever}, {"a"}}).has_value());
   // Ten levels that each call the next a hundred times: stopped by the number of steps.
-  std::vector<Bytes> levels;
+  std::vector<CffBytes> levels;
   for (int level = 0; level < 9; ++level) {
     Charstring c;
     for (int i = 0; i < 100; ++i) c.op({-107.0 + level + 1}, 10);
@@ -242,8 +242,8 @@ TEST_CASE("subroutines that call themselves or each other without end are stoppe
 
 TEST_CASE("CFF2 blends its numbers along the axes", "[cff][variations]") {
   // 100 + 40 w right, then a line by 10 + 20 w and 0.
-  const Bytes glyph = Charstring().op({100, 40, 1}, 16).op({0}, 21).op({10, 0, 20, 0, 2}, 16).op({}, 5).get();
-  const Bytes table = test::make_cff2({kNothing, glyph}, {});
+  const CffBytes glyph = Charstring().op({100, 40, 1}, 16).op({0}, 21).op({10, 0, 20, 0, 2}, 16).op({}, 5).get();
+  const CffBytes table = test::make_cff2({kNothing, glyph}, {});
   for (const float w : {0.0F, 0.5F, 1.0F}) {
     const auto outlines = detail::CffOutlines::read({tag("CFF2"), table}, true,
                                                     w == 0 ? std::vector<float>{} : std::vector<float>{w});
@@ -262,8 +262,8 @@ TEST_CASE("CFF tables cut or changed anywhere are errors or other glyphs", "[cff
   drawing.keyed = GENERATE(false, true);
   drawing.charset = {1, 2, 3};
   const bool version2 = GENERATE(false, true);
-  const Bytes whole = version2 ? test::make_cff2(drawing.glyphs, drawing.global) : test::make_cff(drawing);
-  const auto use = [&](const Bytes& bytes) {
+  const CffBytes whole = version2 ? test::make_cff2(drawing.glyphs, drawing.global) : test::make_cff(drawing);
+  const auto use = [&](const CffBytes& bytes) {
     const auto outlines = detail::CffOutlines::read({tag("CFF "), bytes}, version2, {0.5F});
     Contours out;
     std::size_t good = 0;
@@ -275,11 +275,11 @@ TEST_CASE("CFF tables cut or changed anywhere are errors or other glyphs", "[cff
   };
   CHECK(use(whole) == 4);
   for (std::size_t length = 0; length < whole.size(); ++length) {
-    CHECK(use(Bytes(whole.begin(), whole.begin() + static_cast<std::ptrdiff_t>(length))) <= 50);
+    CHECK(use(CffBytes(whole.begin(), whole.begin() + static_cast<std::ptrdiff_t>(length))) <= 50);
   }
   std::mt19937 random(3);
   for (int round = 0; round < 3000; ++round) {
-    Bytes changed = whole;
+    CffBytes changed = whole;
     changed[random() % changed.size()] = static_cast<std::byte>(random());
     CHECK(use(changed) <= 50);
   }

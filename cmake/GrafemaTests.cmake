@@ -1,0 +1,31 @@
+# SPDX-License-Identifier: MIT
+# How test programs are built and run.
+
+# grafema_test_flags(target...): tests compare numbers of all kinds, and are compiled quickly, many sources at once.
+function(grafema_test_flags)
+  grafema_flags(${ARGN})
+  grafema_compile_quickly(${ARGN})
+  grafema_unity(${ARGN})
+  foreach(target IN LISTS ARGN)
+    target_compile_options(${target} PRIVATE -Wno-conversion)
+    if(GRAFEMA_SANITIZE)
+      target_compile_definitions(${target} PRIVATE GRAFEMA_SANITIZED)
+    endif()
+  endforeach()
+endfunction()
+
+# grafema_test(name SOURCES source... [LINK libraries...]): a test program whose cases ctest runs one by one.
+function(grafema_test name)
+  cmake_parse_arguments(PARSE_ARGV 1 arg "" "" "LINK;SOURCES")
+  add_executable(${name} ${arg_SOURCES})
+  target_link_libraries(${name} PRIVATE grafema_test_support ${arg_LINK})
+  grafema_test_flags(${name})
+  grafema_group(${name} ${CMAKE_CURRENT_SOURCE_DIR} ${arg_SOURCES})
+  # The leak checker trips over threads that the OpenGL driver has ended: under sanitizers it draws on ours. Pictures are
+  # the same.
+  set(environment "")
+  if(GRAFEMA_SANITIZE)
+    set(environment ENVIRONMENT LP_NUM_THREADS=0)
+  endif()
+  catch_discover_tests(${name} TEST_PREFIX "${name}: " PROPERTIES TIMEOUT 900 ${environment})
+endfunction()
