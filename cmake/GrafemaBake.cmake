@@ -1,7 +1,8 @@
 # SPDX-License-Identifier: MIT
 # Atlases and faces as part of a game's build.
 
-# grafema_give_header(TARGET NAME FOLDER_VARIABLE): TARGET includes <NAME.hpp>, which some command writes into that folder.
+# grafema_give_header(TARGET NAME FOLDER_VARIABLE): TARGET includes <NAME.hpp>, which some command writes into that
+# folder.
 function(grafema_give_header target name folder_variable)
   set(folder ${CMAKE_CURRENT_BINARY_DIR}/grafema_${name})
   file(MAKE_DIRECTORY ${folder})
@@ -10,12 +11,14 @@ function(grafema_give_header target name folder_variable)
   set(${folder_variable} ${folder} PARENT_SCOPE)
 endfunction()
 
-# grafema_bake(TARGET NAME [FONTS FILE...] [OPTIONS ...]): bakes an atlas when TARGET is built, again whenever a font or a text that it is
-# made from changes, and gives TARGET the header <NAME.hpp>, whose NAME::load() is the atlas. OPTIONS are those of `grafema bake`.
+# grafema_bake(TARGET NAME [FONTS FILE...] [OPTIONS ...]): bakes an atlas when TARGET is built, again whenever a font
+# or a text that it is made from changes, and gives TARGET the header <NAME.hpp>, whose NAME::load() is the atlas.
+# OPTIONS are those of `grafema bake`.
 function(grafema_bake target name)
   cmake_parse_arguments(PARSE_ARGV 2 arg "" "" "FONTS;OPTIONS")
   if(arg_UNPARSED_ARGUMENTS OR arg_KEYWORDS_MISSING_VALUES)
-    message(FATAL_ERROR "grafema_bake(${target} ${name}): expected FONTS and OPTIONS with values, found: ${arg_UNPARSED_ARGUMENTS} ${arg_KEYWORDS_MISSING_VALUES}")
+    message(FATAL_ERROR "grafema_bake(${target} ${name}): expected FONTS and OPTIONS with values, found: "
+      "${arg_UNPARSED_ARGUMENTS} ${arg_KEYWORDS_MISSING_VALUES}")
   endif()
   if(NOT TARGET grafema::tool)
     message(FATAL_ERROR "grafema_bake needs the grafema command: install it, or set GRAFEMA_BUILD_TOOL")
@@ -32,7 +35,8 @@ function(grafema_bake target name)
   add_custom_command(
     OUTPUT ${folder}/${name}.hpp
     BYPRODUCTS ${folder}/${name}.json
-    COMMAND grafema::tool bake ${fonts} ${arg_OPTIONS} --quiet -o ${folder}/${name} --header ${folder}/${name}.hpp --depfile ${folder}/${name}.d
+    COMMAND grafema::tool bake ${fonts} ${arg_OPTIONS} --quiet -o ${folder}/${name}
+      --header ${folder}/${name}.hpp --depfile ${folder}/${name}.d
     DEPENDS ${fonts}
     DEPFILE ${folder}/${name}.d
     WORKING_DIRECTORY ${CMAKE_CURRENT_SOURCE_DIR}
@@ -40,7 +44,8 @@ function(grafema_bake target name)
     VERBATIM)
 endfunction()
 
-# grafema_embed_face(TARGET NAME FILE): gives TARGET the header <NAME.hpp>, whose NAME::open() opens the font file, which is compiled in.
+# grafema_embed_face(TARGET NAME FILE): gives TARGET the header <NAME.hpp>, whose NAME::open() opens the font file,
+# which is compiled in.
 function(grafema_embed_face target name file)
   get_filename_component(file "${file}" ABSOLUTE)
   if(NOT EXISTS "${file}")
@@ -49,7 +54,8 @@ function(grafema_embed_face target name file)
   grafema_give_header(${target} ${name} folder)
   add_custom_command(
     OUTPUT ${folder}/${name}.hpp ${folder}/${name}.cpp
-    COMMAND ${CMAKE_COMMAND} "-DINPUT=${file}" -DNAME=${name} -DOUTPUT=${folder}/${name} -P ${CMAKE_CURRENT_FUNCTION_LIST_DIR}/embed_face.cmake
+    COMMAND ${CMAKE_COMMAND} "-DINPUT=${file}" -DNAME=${name} -DOUTPUT=${folder}/${name}
+      -P ${CMAKE_CURRENT_FUNCTION_LIST_DIR}/embed_face.cmake
     DEPENDS ${CMAKE_CURRENT_FUNCTION_LIST_DIR}/embed_face.cmake
     COMMENT "Embedding ${name}"
     VERBATIM)

@@ -3,8 +3,8 @@
 include(GNUInstallDirs)
 include(CMakePackageConfigHelpers)
 
-# Installs the parts that are built, each with its targets in a file of its own, so that a user's find_package needs only
-# what the parts that it names need.
+# Installs the parts that are built, each with its targets in a file of its own, so that a user's find_package needs
+# only what the parts that it names need.
 function(grafema_install)
   set(destination ${CMAKE_INSTALL_LIBDIR}/cmake/grafema)
   get_property(parts GLOBAL PROPERTY GRAFEMA_PARTS)

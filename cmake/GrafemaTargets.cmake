@@ -13,7 +13,8 @@ function(grafema_flags target)
   target_compile_options(${target} PRIVATE -ffp-contract=off -Wall -Wextra -Wpedantic -Wconversion -Wshadow
     -Wnon-virtual-dtor -Wold-style-cast -Wno-missing-field-initializers
     $<$<CXX_COMPILER_ID:Clang>:-Wno-sign-conversion>)  # part of -Wconversion there, not with g++
-  # g++ 12 sees overlaps and ends in std::string and std::vector that cannot be (GCC bugs 105329, 105562); clang keeps watch.
+  # g++ 12 sees overlaps and ends in std::string and std::vector that cannot be (GCC bugs 105329, 105562); clang keeps
+  # watch.
   if(CMAKE_CXX_COMPILER_ID STREQUAL "GNU" AND CMAKE_CXX_COMPILER_VERSION VERSION_LESS 13)
     target_compile_options(${target} PRIVATE -Wno-restrict -Wno-array-bounds -Wno-stringop-overflow)
   endif()
@@ -27,7 +28,8 @@ function(grafema_flags target)
     target_compile_options(${target} PRIVATE -march=x86-64-v2)
   endif()
   if(GRAFEMA_SANITIZE)
-    target_compile_options(${target} PRIVATE -fsanitize=${GRAFEMA_SANITIZE} -fno-sanitize-recover=all -fno-omit-frame-pointer)
+    target_compile_options(${target} PRIVATE -fsanitize=${GRAFEMA_SANITIZE} -fno-sanitize-recover=all
+      -fno-omit-frame-pointer)
     target_link_options(${target} PUBLIC -fsanitize=${GRAFEMA_SANITIZE})
   endif()
   if(GRAFEMA_BUILD_FUZZ)  # the fuzzer sees which branches of the library an input takes
@@ -35,10 +37,11 @@ function(grafema_flags target)
   endif()
 endfunction()
 
-# For what runs once, reads files or tests: to be compiled quickly counts for more than to run quickly.
-function(grafema_compile_quickly)
+# grafema_optimize(LEVEL target...): for what runs once, reads files or tests. To be compiled quickly counts for more
+# than to run quickly.
+function(grafema_optimize level)
   foreach(target IN LISTS ARGN)
-    target_compile_options(${target} PRIVATE $<$<CONFIG:Release,RelWithDebInfo>:-O1>)
+    target_compile_options(${target} PRIVATE $<$<CONFIG:Release,RelWithDebInfo>:-O${level}>)
   endforeach()
 endfunction()
 
@@ -51,8 +54,8 @@ function(grafema_uses_driver)
   endif()
 endfunction()
 
-# grafema_library(part LINK_PUBLIC target... LINK_PRIVATE target... PACKAGES name... [EXCEPTIONS]): a part of the library, whose
-# sources come from grafema_sources. PACKAGES: what pkg-config calls the libraries that it needs.
+# grafema_library(part LINK_PUBLIC target... LINK_PRIVATE target... PACKAGES name... [EXCEPTIONS]): a part of the
+# library, whose sources come from grafema_sources. PACKAGES: what pkg-config calls the libraries that it needs.
 function(grafema_library part)
   cmake_parse_arguments(PARSE_ARGV 1 arg "EXCEPTIONS" "" "LINK_PUBLIC;LINK_PRIVATE;PACKAGES")
   set(target grafema_${part})
@@ -68,12 +71,13 @@ function(grafema_library part)
   endif()
   grafema_flags(${target})
   grafema_unity(${target})
+  grafema_precompile(${target})
   set_property(GLOBAL APPEND PROPERTY GRAFEMA_PARTS ${part})
 endfunction()
 
-# grafema_sources(part [PUBLIC_HEADERS header...] [SOURCES source...]): what the caller's folder gives to a part; nothing
-# where that part is not built. Public headers stand in the folder of the same name below include/grafema. A dozen sources
-# of a module are compiled at once.
+# grafema_sources(part [PUBLIC_HEADERS header...] [SOURCES source...]): what the caller's folder gives to a part;
+# nothing where that part is not built. Public headers stand in the folder of the same name below include/grafema. A
+# dozen sources of a module are compiled at once.
 function(grafema_sources part)
   cmake_parse_arguments(PARSE_ARGV 1 arg "" "" "PUBLIC_HEADERS;SOURCES")
   set(target grafema_${part})
@@ -89,8 +93,8 @@ function(grafema_sources part)
   grafema_group(${target} ${PROJECT_SOURCE_DIR}/src ${arg_SOURCES})
 endfunction()
 
-# grafema_unity(target...): sources are compiled in units, which read their headers once. g++ takes a class that one source
-# defines for one of a header where sources stand together.
+# grafema_unity(target...): sources are compiled in units, which read their headers once. g++ takes a class that one
+# source defines for one of a header where sources stand together.
 function(grafema_unity)
   if(GRAFEMA_UNITY)
     set_target_properties(${ARGN} PROPERTIES UNITY_BUILD ON UNITY_BUILD_MODE GROUP)
@@ -112,6 +116,19 @@ function(grafema_group target top)
     math(EXPR unit "${count} / 24")
     set_source_files_properties(${source} TARGET_DIRECTORY ${target} PROPERTIES UNITY_GROUP ${folder}_${unit})
   endforeach()
+endfunction()
+
+# grafema_precompile(target): standard headers that most sources read are read once for all parts with like flags.
+function(grafema_precompile target)
+  get_target_property(options ${target} COMPILE_OPTIONS)
+  if(NOT GRAFEMA_UNITY OR BUILD_SHARED_LIBS OR NOT "-fno-exceptions" IN_LIST options OR target STREQUAL grafema_window)
+    return()
+  elseif(target STREQUAL grafema_core)
+    target_precompile_headers(${target} PRIVATE <algorithm> <array> <cmath> <cstdint> <cstring> <functional> <map>
+      <memory> <optional> <span> <string> <string_view> <variant> <vector> <tl/expected.hpp> <fmt/format.h>)
+  else()
+    target_precompile_headers(${target} REUSE_FROM grafema_core)
+  endif()
 endfunction()
 
 # Stops where a source of a folder is built by no target, as one is that no list names.
@@ -143,7 +160,8 @@ function(grafema_check_sources)
   endif()
 endfunction()
 
-# grafema_built_sources(folder RESULT): the sources of all targets of a folder and those below it, and their public headers.
+# grafema_built_sources(folder RESULT): the sources of all targets of a folder and those below it, and their public
+# headers.
 function(grafema_built_sources folder result)
   get_property(targets DIRECTORY ${folder} PROPERTY BUILDSYSTEM_TARGETS)
   get_property(below DIRECTORY ${folder} PROPERTY SUBDIRECTORIES)
@@ -164,13 +182,14 @@ function(grafema_built_sources folder result)
   set(${result} ${all} PARENT_SCOPE)
 endfunction()
 
-# grafema_embed(target NAME FILE): gives the target a source that defines `const unsigned char grafema::detail::NAME[]` and
-# its size NAME_size from the bytes of FILE.
+# grafema_embed(target NAME FILE): gives the target a source that defines `const unsigned char
+# grafema::detail::NAME[]` and its size NAME_size from the bytes of FILE.
 function(grafema_embed target name file)
   set(source ${CMAKE_CURRENT_BINARY_DIR}/${name}.cpp)
   add_custom_command(
     OUTPUT ${source}
-    COMMAND ${CMAKE_COMMAND} -DINPUT=${file} -DNAME=${name} -DOUTPUT=${source} -P ${PROJECT_SOURCE_DIR}/cmake/embed.cmake
+    COMMAND ${CMAKE_COMMAND} -DINPUT=${file} -DNAME=${name} -DOUTPUT=${source}
+      -P ${PROJECT_SOURCE_DIR}/cmake/embed.cmake
     DEPENDS ${file} ${PROJECT_SOURCE_DIR}/cmake/embed.cmake
     VERBATIM)
   target_sources(${target} PRIVATE ${source})

@@ -1,10 +1,9 @@
 # SPDX-License-Identifier: MIT
 # How test programs are built and run.
 
-# grafema_test_flags(target...): tests compare numbers of all kinds, and are compiled quickly, many sources at once.
+# grafema_test_flags(target...): tests compare numbers of all kinds, and are compiled in units.
 function(grafema_test_flags)
   grafema_flags(${ARGN})
-  grafema_compile_quickly(${ARGN})
   grafema_unity(${ARGN})
   foreach(target IN LISTS ARGN)
     target_compile_options(${target} PRIVATE -Wno-conversion)
@@ -20,9 +19,10 @@ function(grafema_test name)
   add_executable(${name} ${arg_SOURCES})
   target_link_libraries(${name} PRIVATE grafema_test_support ${arg_LINK})
   grafema_test_flags(${name})
+  grafema_optimize(0 ${name})
   grafema_group(${name} ${CMAKE_CURRENT_SOURCE_DIR} ${arg_SOURCES})
-  # The leak checker trips over threads that the OpenGL driver has ended: under sanitizers it draws on ours. Pictures are
-  # the same.
+  # The leak checker trips over threads that the OpenGL driver has ended: under sanitizers it draws on ours. Pictures
+  # are the same.
   set(environment "")
   if(GRAFEMA_SANITIZE)
     set(environment ENVIRONMENT LP_NUM_THREADS=0)

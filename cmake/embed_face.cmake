@@ -1,5 +1,6 @@
 # SPDX-License-Identifier: MIT
-# Script mode: for the font file INPUT writes the header OUTPUT.hpp with NAME::open(), and OUTPUT.cpp, whose assembler takes the file in.
+# Script mode: for the font file INPUT writes the header OUTPUT.hpp with NAME::open(), and OUTPUT.cpp, whose
+# assembler takes the file in.
 file(WRITE ${OUTPUT}.hpp "// Made by grafema_embed_face.
 #pragma once
 

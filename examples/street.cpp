@@ -103,7 +103,8 @@ void Street::upright(float x0, float z0, float x1, float z1, float bottom, float
 
 void Street::build_ground() {
   const auto strip = [this](float x0, float x1, float y, float r, float g, float b) {
-    quad({x0, y, kStreetNear, r, g, b}, {x1, y, kStreetNear, r, g, b}, {x1, y, kStreetFar, r, g, b}, {x0, y, kStreetFar, r, g, b});
+    quad({x0, y, kStreetNear, r, g, b}, {x1, y, kStreetNear, r, g, b}, {x1, y, kStreetFar, r, g, b},
+         {x0, y, kStreetFar, r, g, b});
   };
   strip(-kWall, kWall, 0, 0.016F, 0.018F, 0.026F);
   for (const float track : {-1.7F, 1.7F}) {

@@ -79,8 +79,8 @@ const Sprite* AtlasSource::find(const GlyphKey& key) const {
 const Sprite* AtlasSource::find(const GlyphKey& key, std::uint8_t phase) const {
   const float wanted = static_cast<float>(key.quarter_px) / 4;
   const Sprite* best = nullptr;
-  for (std::size_t slot = glyph_slot_of(key, entries_.size()); entries_[slot].sprite.state != SpriteState::absent;
-       slot = (slot + 1) & (entries_.size() - 1)) {
+  for (std::size_t slot = glyph_slot_of(key, entries_.size());
+       entries_[slot].sprite.state != SpriteState::absent; slot = (slot + 1) & (entries_.size() - 1)) {
     const Entry& entry = entries_[slot];
     if (entry.key.face != key.face || entry.key.glyph != key.glyph || entry.key.phase != phase) continue;
     const bool enough = entry.sprite.size >= wanted, had_enough = best != nullptr && best->size >= wanted;

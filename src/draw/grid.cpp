@@ -56,7 +56,8 @@ Result<PixelPoint> plan_grid(std::span<const GridMember> members, std::size_t co
                              const GridOptions& options, std::span<PixelPoint> corners) {
   if (columns == 0 || columns > kMostColumns) return bad_value("1 to 16 columns");
   if (corners.size() != members.size()) return bad_value("a corner for each member");
-  if (!std::isfinite(options.gap.x) || !std::isfinite(options.gap.y)) return bad_value("gaps of finite numbers");
+  if (!std::isfinite(options.gap.x) || !std::isfinite(options.gap.y))
+    return bad_value("gaps of finite numbers");
   if (!std::all_of(members.begin(), members.end(), is_good)) return bad_value("boxes of finite numbers");
   if (members.empty()) return PixelPoint{};
   std::array<float, kMostColumns> widths = {}, lefts = {};
@@ -104,7 +105,8 @@ template <class L>
 Result<PixelPoint> place_all(std::span<L> labels, std::size_t columns, const Placement& where,
                              const GridOptions& options) {
   if (labels.size() > kMostMembers) return bad_value("at most 256 labels");
-  if (where.keep_inside || where.snap) return bad_value("a placement of the grid without keep_inside and snap");
+  if (where.keep_inside || where.snap)
+    return bad_value("a placement of the grid without keep_inside and snap");
   std::array<GridMember, kMostMembers> members;
   std::array<PixelPoint, kMostMembers> corners;
   for (std::size_t i = 0; i < labels.size(); ++i) {

@@ -48,9 +48,10 @@ Result<void> check_view(const View& v) {
 
 Result<void> check_placement(const Placement& p) {
   if (!is_finite(p.world)) return bad_value("matrices of finite numbers");
-  const bool good = detail::all_finite({p.at.x, p.at.y, p.anchor.x, p.anchor.y, p.pin.x, p.pin.y, p.rotate, p.scale_x,
-                                p.scale_y, p.shear, p.world_per_pixel});
-  if (!good || std::abs(p.shear) > 80) return bad_value("a placement of finite numbers, shear within 80 degrees");
+  const bool good = detail::all_finite({p.at.x, p.at.y, p.anchor.x, p.anchor.y, p.pin.x, p.pin.y, p.rotate,
+                                        p.scale_x, p.scale_y, p.shear, p.world_per_pixel});
+  if (!good || std::abs(p.shear) > 80)
+    return bad_value("a placement of finite numbers, shear within 80 degrees");
   return {};
 }
 

@@ -34,12 +34,13 @@ Layer outline_layer(float width, OutlinePlace place, const Fill& fill) {
 namespace {
 
 bool is_good_layer(const Layer& layer) {
-  const bool finite = detail::all_finite({layer.surface.width, layer.surface.height, layer.surface.round,
-                                  layer.surface.diffuse, layer.surface.specular, layer.surface.exponent,
-                                  layer.surface.grain_strength, layer.surface.mirror_strength}) &&
-                      layer.surface.grain_scale > 0 && std::isfinite(layer.surface.grain_scale) &&
-                      detail::all_finite({layer.shift.x, layer.shift.y, layer.grow, layer.blur, layer.line,
-                                  layer.sweep.x, layer.sweep.y, layer.dash, layer.gap});
+  const bool finite =
+      detail::all_finite({layer.surface.width, layer.surface.height, layer.surface.round,
+                          layer.surface.diffuse, layer.surface.specular, layer.surface.exponent,
+                          layer.surface.grain_strength, layer.surface.mirror_strength}) &&
+      layer.surface.grain_scale > 0 && std::isfinite(layer.surface.grain_scale) &&
+      detail::all_finite({layer.shift.x, layer.shift.y, layer.grow, layer.blur, layer.line, layer.sweep.x,
+                          layer.sweep.y, layer.dash, layer.gap});
   const bool lengths =
       layer.blur >= 0 && layer.line >= 0 && layer.dash >= 0 && layer.gap >= 0 && layer.surface.width >= 0;
   return finite && lengths;

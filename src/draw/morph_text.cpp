@@ -164,8 +164,7 @@ Result<std::unique_ptr<MorphText>> MorphText::make(const FontStack& stack,
   if (options.kind != PictureKind::coverage && options.kind != PictureKind::distance) {
     return bad_value("pictures of coverage or distance");
   }
-  if (!(options.reach >= 1 && options.reach <= 64))
-    return bad_value("a reach from 1 to 64 pixels");
+  if (!(options.reach >= 1 && options.reach <= 64)) return bad_value("a reach from 1 to 64 pixels");
   if (!(options.line_width > 0 && options.line_width <= 1000 && options.dot_step > 0 &&
         options.dot_step <= 1e6F)) {
     return bad_value("a line up to 1,000 pixels wide, and a step between dots");

@@ -80,9 +80,9 @@ Result<void> check_panel(const Panel& panel) {
   const Rect box = panel.box.value_or(Rect{});
   const std::array<float, 8> others = {
       to.x, to.y, box.left, box.top, box.right, box.bottom, panel.pointer_width, panel.pointer_length};
-  const bool is_good = detail::all_finite(panel.padding) && detail::all_finite(panel.radii) && detail::all_finite(others) &&
-                       *std::min_element(panel.radii.begin(), panel.radii.end()) >= 0 &&
-                       panel.pointer_width >= 0;
+  const bool is_good =
+      detail::all_finite(panel.padding) && detail::all_finite(panel.radii) && detail::all_finite(others) &&
+      *std::min_element(panel.radii.begin(), panel.radii.end()) >= 0 && panel.pointer_width >= 0;
   if (is_good) return {};
   return bad_value("a panel of finite numbers, radii and pointer not below 0");
 }

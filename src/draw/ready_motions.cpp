@@ -137,17 +137,17 @@ struct ReadyMotion {
 };
 
 constexpr std::array<ReadyMotion, 12> kReadyMotions = {{{"still", [] { return Motion(); }},
-                                                 {"sway", [] { return sway(); }},
-                                                 {"rattle", [] { return rattle(); }},
-                                                 {"hop", [] { return hop(); }},
-                                                 {"swell", [] { return swell(); }},
-                                                 {"lantern", [] { return lantern(); }},
-                                                 {"stairs", [] { return stairs(); }},
-                                                 {"shimmer", [] { return shimmer(); }},
-                                                 {"scatter", [] { return scatter(); }},
-                                                 {"stretch", [] { return stretch(); }},
-                                                 {"fade", [] { return fade(); }},
-                                                 {"spin", [] { return spin(); }}}};
+                                                        {"sway", [] { return sway(); }},
+                                                        {"rattle", [] { return rattle(); }},
+                                                        {"hop", [] { return hop(); }},
+                                                        {"swell", [] { return swell(); }},
+                                                        {"lantern", [] { return lantern(); }},
+                                                        {"stairs", [] { return stairs(); }},
+                                                        {"shimmer", [] { return shimmer(); }},
+                                                        {"scatter", [] { return scatter(); }},
+                                                        {"stretch", [] { return stretch(); }},
+                                                        {"fade", [] { return fade(); }},
+                                                        {"spin", [] { return spin(); }}}};
 
 constexpr std::array<std::string_view, kReadyMotions.size()> kMotionNames = [] {
   std::array<std::string_view, kReadyMotions.size()> names;

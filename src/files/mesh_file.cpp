@@ -24,8 +24,7 @@ Result<void> check(const SolidText& text, const ModelOptions& options) {
       return bad_value("colors, metallic and roughness from 0 to 1");
     }
   }
-  if (text.mesh.indices.empty())
-    return bad_value("a letter that paints something");
+  if (text.mesh.indices.empty()) return bad_value("a letter that paints something");
   return {};
 }
 

@@ -67,8 +67,7 @@ class GradientReader {
     }
     for (const std::string_view part : parts) read_stop(words_of(part));
     if (wrong_ != nullptr) return fail(make_error(ErrorKind::bad_value, wrong_, found_));
-    if (fill_.stop_count < 2)
-      return bad_value("a gradient of two colors or more");
+    if (fill_.stop_count < 2) return bad_value("a gradient of two colors or more");
     place_stops();
     return detail::NamedFill{fill_, of_stops_};
   }
@@ -287,8 +286,7 @@ Result<detail::NamedFill> detail::read_named_fill(std::string_view css, const Co
                                      {"radial-gradient(", FillKind::radial}};
   for (const Function& function : kFunctions) {
     if (!text.starts_with(function.name)) continue;
-    if (!text.ends_with(')'))
-      return bad_value("a ')' at the end of a gradient", text);
+    if (!text.ends_with(')')) return bad_value("a ')' at the end of a gradient", text);
     text = text.substr(function.name.size(), text.size() - function.name.size() - 1);
     return GradientReader(function.kind, names).read(text);
   }

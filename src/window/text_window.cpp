@@ -39,6 +39,12 @@ struct TextWindow::State {
   void open_window(std::string_view title);
   void measure();
   void finish();
+  /// Of the frames of a shot only the last is seen; a few before it are drawn too, for pictures that are made
+  /// in between. The others are laid out alone.
+  bool is_seen() const {
+    constexpr long kDrawnOfShot = 3;
+    return window != nullptr || drawn + kDrawnOfShot >= frames;
+  }
 };
 
 /// WIDTHxHEIGHT
@@ -153,6 +159,7 @@ bool TextWindow::next() {
     s.now = glfwGetTime() - s.begun;
   }
   s.measure();
+  if (!s.is_seen()) return true;
   const Color& c = s.options.backdrop;
   glClearColor(to_linear(c.red), to_linear(c.green), to_linear(c.blue), c.alpha);
   glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
@@ -171,7 +178,7 @@ bool TextWindow::draw(LabelSet& set, const View& seen, Notes* notes) {
   View view = seen;
   view.width = s.view.width, view.height = s.view.height, view.content_scale = s.view.content_scale;
   Result<void> done = set.update(view, s.now, notes);
-  if (done) done = s.renderer->draw(set.memory(), Blending::linear);
+  if (done && s.is_seen()) done = s.renderer->draw(set.memory(), Blending::linear);
   if (!done) s.fail_with(done.error());
   return done.has_value();
 }

@@ -91,7 +91,7 @@ class Planner {
     for (std::size_t i = 1; i < plan_.characters.size(); ++i) {
       if (plan_.characters[i].first != plan_.characters[i - 1].first) continue;
       return bad_value("each character once",
-                 fmt::format("U+{:04X} twice", static_cast<unsigned>(plan_.characters[i].first)));
+                       fmt::format("U+{:04X} twice", static_cast<unsigned>(plan_.characters[i].first)));
     }
     return {};
   }
@@ -115,7 +115,7 @@ class Planner {
         plan_.glyphs.emplace_back().drawn = &made;
         if (plan_.glyphs.size() > 65535 || plan_.palette.size() > 65535)
           return bad_value("at most 65535 glyphs, those of color layers included",
-                     fmt::format("{}", plan_.glyphs.size()));
+                           fmt::format("{}", plan_.glyphs.size()));
       }
     }
     return {};
@@ -144,7 +144,8 @@ class Planner {
     }
     for (const FontPoint p : glyph.outline.points) {
       if (!(std::abs(p.x) <= kFarthest && std::abs(p.y) <= kFarthest))
-        return bad_value("coordinates within 16000 font units", fmt::format("{}, {} in {}", p.x, p.y, glyph.name));
+        return bad_value("coordinates within 16000 font units",
+                         fmt::format("{}, {} in {}", p.x, p.y, glyph.name));
     }
     glyph.box = bounds(glyph.outline);
     return {};
@@ -179,7 +180,8 @@ class Planner {
     }
     for (const FontPlan::Glyph& glyph : plan_.glyphs) {
       const DrawnGlyph& drawn = *glyph.drawn;
-      if (count > 0 && drawn.masters.size() != count) return bad_value("every weight of each glyph", glyph.name);
+      if (count > 0 && drawn.masters.size() != count)
+        return bad_value("every weight of each glyph", glyph.name);
       for (const DrawnMaster& m : drawn.masters) {
         bool same = m.outline.commands == drawn.outline.commands && m.parts.size() == drawn.parts.size();
         for (std::size_t i = 0; same && i < m.parts.size(); ++i)
@@ -205,7 +207,8 @@ class Planner {
     if (depth > 8) return bad_value("parts that do not contain each other", glyph.name);
     for (const DrawnPart& part : drawn.parts) {
       const int other = plan_.find(part.glyph);
-      if (other < 0) return bad_value("parts that are glyphs", fmt::format("'{}' in {}", part.glyph, glyph.name));
+      if (other < 0)
+        return bad_value("parts that are glyphs", fmt::format("'{}' in {}", part.glyph, glyph.name));
       if (!(std::abs(part.dx) <= kFarthest && std::abs(part.dy) <= kFarthest))
         return bad_value("parts moved by at most 16000 font units", glyph.name);
       const DrawnGlyph& shape = *plan_.glyphs[static_cast<std::size_t>(other)].drawn;
@@ -236,7 +239,8 @@ class Planner {
       const FontRect& box = plan_.glyphs[i].box;
       sum += advance;
       if (box.empty() || fits_16_bits(advance - box.x_max)) continue;
-      return bad_value("bearings within 32767 font units", fmt::format("{} in glyph {}", advance - box.x_max, i));
+      return bad_value("bearings within 32767 font units",
+                       fmt::format("{} in glyph {}", advance - box.x_max, i));
     }
     const double mean = sum / static_cast<double>(plan_.glyphs.size());
     if (mean > 32767) return bad_value("a mean advance of at most 32767 font units", fmt::format("{}", mean));
@@ -266,7 +270,7 @@ class Planner {
       for (const char32_t c : {pair.left, pair.right}) {
         if (plan_.glyph_of(c) == 0) {
           return bad_value("kerning pairs of characters that are drawn",
-                     fmt::format("U+{:04X}", static_cast<unsigned>(c)));
+                           fmt::format("U+{:04X}", static_cast<unsigned>(c)));
         }
       }
       if (!(std::abs(pair.value) <= 32767)) {

@@ -1,9 +1,9 @@
 # SPDX-License-Identifier: MIT
 # Takes the C++ out of the README and the pages of docs/, so that the tests build it as it stands there.
 
-# grafema_extract_code(PAGE FOLDER FILES): writes every block of C++ of the page into FOLDER as NAME-1.cpp, NAME-2.cpp ... and
-# lists them in FILES. A block with `int main` is a program as it stands; any other is put into the `main` of a file that
-# includes all of the library.
+# grafema_extract_code(PAGE FOLDER FILES): writes every block of C++ of the page into FOLDER as NAME-1.cpp,
+# NAME-2.cpp ... and lists them in FILES. A block with `int main` is a program as it stands; any other is put into
+# the `main` of a file that includes all of the library.
 function(grafema_extract_code page folder files)
   set_property(DIRECTORY APPEND PROPERTY CMAKE_CONFIGURE_DEPENDS ${page})
   get_filename_component(name ${page} NAME_WE)
@@ -27,7 +27,9 @@ function(grafema_extract_code page folder files)
     string(REPLACE "${close}" "]" block "${block}")
     set(head "// SPDX-License-Identifier: MIT\n// Block ${number} of ${name}.\n")
     if(NOT block MATCHES "int main\\(")
-      set(block "#include <cstdio>\n#include <string>\n#include <grafema/grafema.hpp>\nusing namespace grafema;\nint main() {\n${block}  return 0;\n}\n")
+      string(PREPEND block "#include <cstdio>\n#include <string>\n#include <grafema/grafema.hpp>\n"
+        "using namespace grafema;\nint main() {\n")
+      string(APPEND block "  return 0;\n}\n")
     endif()
     file(CONFIGURE OUTPUT ${folder}/${name}-${number}.cpp CONTENT "@head@@block@" @ONLY)
     list(APPEND written ${folder}/${name}-${number}.cpp)
@@ -35,18 +37,34 @@ function(grafema_extract_code page folder files)
   set(${files} ${written} PARENT_SCOPE)
 endfunction()
 
-# Builds each block of C++ of README.md and docs/ under a user's strict warnings, and runs it as a test.
+# Builds every block of C++ of README.md and docs/ under a user's strict warnings, all in one program, where each has a
+# namespace of its own, and runs each as a test.
 function(grafema_test_documentation)
   file(GLOB pages CONFIGURE_DEPENDS ${PROJECT_SOURCE_DIR}/docs/*.md ${PROJECT_SOURCE_DIR}/docs/formats/*.md)
   set(folder ${CMAKE_CURRENT_BINARY_DIR}/docs)
+  set(includes "#include <string_view>\n")
+  set(blocks "")
+  set(calls "")
   foreach(page IN LISTS pages ITEMS ${PROJECT_SOURCE_DIR}/README.md)
     grafema_extract_code(${page} ${folder} programs)
     foreach(program IN LISTS programs)
       get_filename_component(name ${program} NAME_WE)
-      add_executable(${name} ${program})
-      target_link_libraries(${name} PRIVATE grafema::grafema)
-      target_compile_options(${name} PRIVATE -Wall -Wextra -Werror)
-      add_test(NAME "docs: ${name} runs" COMMAND ${name} WORKING_DIRECTORY ${folder})
+      string(MAKE_C_IDENTIFIER ${name} space)
+      file(STRINGS ${program} lines REGEX "^#include")
+      list(JOIN lines "\n" lines)
+      # Read before all namespaces: inside one they then add nothing.
+      string(APPEND includes "${lines}\n")
+      string(APPEND blocks "namespace ${space} {\n#include \"${program}\"\n}\n")
+      string(APPEND calls "  if (name == \"${name}\") return ${space}::main();\n")
+      add_test(NAME "docs: ${name} runs" COMMAND documentation ${name} WORKING_DIRECTORY ${folder})
     endforeach()
   endforeach()
+  file(CONFIGURE OUTPUT ${folder}/documentation.cpp @ONLY CONTENT "@includes@@blocks@int main(int, char** arguments) {
+  const std::string_view name = arguments[1];
+@calls@  return 2;
+}
+")
+  add_executable(documentation ${folder}/documentation.cpp)
+  target_link_libraries(documentation PRIVATE grafema::grafema)
+  target_compile_options(documentation PRIVATE -Wall -Wextra -Werror)
 endfunction()

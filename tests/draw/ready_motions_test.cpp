@@ -47,7 +47,9 @@ PixelPoint middle_of(const GlyphQuad& q) {
 float wide(const GlyphQuad& q) {
   return std::hypot(q.across[0] * kReadyMotionsView.width, q.across[1] * kReadyMotionsView.height) / 2;
 }
-float high(const GlyphQuad& q) { return std::hypot(q.down[0] * kReadyMotionsView.width, q.down[1] * kReadyMotionsView.height) / 2; }
+float high(const GlyphQuad& q) {
+  return std::hypot(q.down[0] * kReadyMotionsView.width, q.down[1] * kReadyMotionsView.height) / 2;
+}
 
 }  // namespace
 

@@ -98,7 +98,8 @@ TEST_CASE("on an arc letters stand on the circle, and all light is kept", "[path
     return sum;
   };
   REQUIRE(label.set_path({.path = *TextPath::arc({0, 0}, 100, 180, 360), .align = 0.5F}).has_value());
-  const Image bent = test::in_software(scene.context, labels, kTextPathSmall, Blending::linear, kTextPathBackdrop);
+  const Image bent =
+      test::in_software(scene.context, labels, kTextPathSmall, Blending::linear, kTextPathBackdrop);
   double nearest = 1e9, farthest = 0;
   for (int y = 0; y < 200; ++y) {
     for (int x = 0; x < 320; ++x) {
@@ -111,9 +112,9 @@ TEST_CASE("on an arc letters stand on the circle, and all light is kept", "[path
   CHECK(farthest == Approx(100 + 20 * 0.729).margin(1.2));  // capitals are 0.729 em high
   REQUIRE(label.set_path({}).has_value());
   REQUIRE(label.set_placement({.at = {60, 80}}).has_value());
-  CHECK(light(bent) ==
-        Approx(light(test::in_software(scene.context, labels, kTextPathSmall, Blending::linear, kTextPathBackdrop)))
-            .epsilon(0.02));
+  CHECK(light(bent) == Approx(light(test::in_software(scene.context, labels, kTextPathSmall, Blending::linear,
+                                                      kTextPathBackdrop)))
+                           .epsilon(0.02));
 }
 
 TEST_CASE("sets lay letters on paths as quads do, still and moving", "[path][set][render][opengl]") {
@@ -144,7 +145,8 @@ TEST_CASE("sets lay letters on paths as quads do, still and moving", "[path][set
   Label* const labels[] = {&label};
   for (const double seconds : {0.0, 0.6}) {
     label.set_time(seconds);
-    const Image quads = test::in_software(scene.context, labels, kTextPathSmall, Blending::linear, kTextPathBackdrop);
+    const Image quads =
+        test::in_software(scene.context, labels, kTextPathSmall, Blending::linear, kTextPathBackdrop);
     REQUIRE(set.update(kTextPathSmall, seconds).has_value());
     Image drawn = test::filled(kTextPathSmall, kTextPathBackdrop);
     REQUIRE(draw_in_software(set.memory(), kTextPathSmall, Blending::linear, drawn).has_value());

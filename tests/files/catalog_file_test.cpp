@@ -153,7 +153,7 @@ TEST_CASE("what a catalog lacks, has too much or says otherwise is found", "[cat
   const Catalog pl =
       catalog_of(R"({"late": "{n, plural, one {# minuta} other {# minuty}}", "bye": "Pa {kto}", "more": "y",
                               "bad": "{"})",
-           "pl");
+                 "pl");
   const auto all = faults({en, pl});
   CHECK(has(all, MessageFaultKind::missing, "gone"));
   CHECK(has(all, MessageFaultKind::spare, "more"));

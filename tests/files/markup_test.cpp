@@ -116,7 +116,7 @@ TEST_CASE("names that are not known are noted with the nearest, and the text sta
   icons.set("bell", Icon{});
   Notes notes;
   const RichText rich = read_words("<span class=\"shuot\">Mind</span> <img src=\"bel\"/> <var name=\"n\"/>",
-                             {&styles, &icons}, &notes);
+                                   {&styles, &icons}, &notes);
   CHECK(rich.text == "Mind \xEF\xBF\xBC {n}");
   REQUIRE(notes.all().size() == 3);
   CHECK(describe(notes.all()[0]).find("did you mean 'shout'") != std::string::npos);

@@ -1,8 +1,10 @@
 // SPDX-License-Identifier: MIT
 // Rules of the house that a machine can check.
+#include <array>
 #include <catch2/catch.hpp>
 #include <filesystem>
 #include <fstream>
+#include <map>
 #include <regex>
 #include <sstream>
 
@@ -109,4 +111,109 @@ TEST_CASE("the README's picture links lead to files", "[house]") {
     CHECK(fs::exists(fs::path(GRAFEMA_SOURCE_DIR) / (*at)[1].str()));
   }
   CHECK(links > 5);
+}
+
+TEST_CASE("every source has a test of its name, or its folder of tests says what holds it", "[house]") {
+  const fs::path top = GRAFEMA_SOURCE_DIR;
+  std::size_t count = 0;
+  for (const fs::path& source : sources({"src"})) {
+    if (source.extension() != ".cpp") continue;
+    ++count;
+    const fs::path inside = fs::relative(source, top / "src").replace_extension();
+    const std::string module = inside.begin()->string(),
+                      name = fs::relative(source, top / "src" / module).replace_extension().string();
+    if (fs::exists(top / "tests" / (inside.string() + "_test.cpp"))) continue;
+    std::ifstream table(top / "tests" / module / "README.md");
+    bool is_there = false;
+    for (std::string row; std::getline(table, row);) {
+      if (row.find("`" + name + "`") == std::string::npos) continue;
+      static const std::regex test("`([a-z0-9_/]+_test\\.cpp)`");
+      for (std::sregex_iterator at(row.begin(), row.end(), test), end; at != end; ++at) {
+        INFO(row);
+        CHECK(fs::exists(top / "tests" / (*at)[1].str()));
+        is_there = true;
+      }
+    }
+    INFO(inside << " has no test, and tests/" << module << "/README.md has no row for " << name);
+    CHECK(is_there);
+  }
+  CHECK(count > 250);
+}
+
+TEST_CASE("tests' READMEs name only sources that are there", "[house]") {
+  const fs::path top = GRAFEMA_SOURCE_DIR;
+  for (const auto& folder : fs::directory_iterator(top / "tests")) {
+    std::ifstream table(folder.path() / "README.md");
+    for (std::string row; std::getline(table, row);) {
+      if (!row.starts_with("| `")) continue;
+      const std::string first = row.substr(0, row.find('|', 2));
+      static const std::regex source("`([a-z0-9_/]+)`");
+      for (std::sregex_iterator at(first.begin(), first.end(), source), end; at != end; ++at) {
+        INFO(folder.path() << ": " << (*at)[1]);
+        CHECK(fs::exists(top / "src" / folder.path().filename() / ((*at)[1].str() + ".cpp")));
+      }
+    }
+  }
+}
+
+namespace {
+
+/// What git would keep: tracked files, and new ones that nothing ignores; none where there is no git.
+std::vector<std::string> kept_files() {
+  const auto ran =
+      grafema::test::run("git -C '" GRAFEMA_SOURCE_DIR "' ls-files --cached --others --exclude-standard");
+  std::vector<std::string> files;
+  std::istringstream lines(ran.exit == 0 ? ran.out : "");
+  for (std::string line; std::getline(lines, line);) {
+    if (fs::exists(fs::path(GRAFEMA_SOURCE_DIR) / line)) files.push_back(line);
+  }
+  return files;
+}
+
+}  // namespace
+
+TEST_CASE("no program, object or large file is kept", "[house]") {
+  for (const std::string& file : kept_files()) {
+    INFO(file);
+    const fs::path path = fs::path(GRAFEMA_SOURCE_DIR) / file;
+    std::array<char, 4> head{};
+    std::ifstream(path, std::ios::binary).read(head.data(), head.size());
+    const std::string_view magic(head.data(), head.size());
+    const bool is_program = magic ==
+                                "\x7f"
+                                "ELF" ||
+                            magic == "!<ar" || magic.starts_with("MZ") || magic == "\xcf\xfa\xed\xfe";
+    CHECK_FALSE(is_program);
+    CHECK(fs::file_size(path) <= 1U << 20U);
+  }
+}
+
+TEST_CASE("folders of code have at most thirty files", "[house]") {
+  // Folders that are rebuilt with the scene.
+  const std::map<std::string, std::size_t> larger = {{"src/draw", 41}, {"examples", 35}};
+  std::map<std::string, std::size_t> counts;
+  for (const std::string& file : kept_files()) {
+    const fs::path path = file;
+    if (path.extension() == ".cpp" || path.extension() == ".hpp") ++counts[path.parent_path().string()];
+  }
+  for (const auto& [folder, count] : counts) {
+    INFO(folder);
+    CHECK(count <= (larger.contains(folder) ? larger.at(folder) : 30));
+  }
+}
+
+TEST_CASE("CMake's lists are a screen each, with lines under 120 columns", "[house]") {
+  for (const std::string& file : kept_files()) {
+    const fs::path path = file;
+    const bool is_list = path.filename() == "CMakeLists.txt";
+    if (!is_list && path.extension() != ".cmake") continue;
+    std::ifstream in(fs::path(GRAFEMA_SOURCE_DIR) / file);
+    std::size_t lines = 0;
+    for (std::string line; std::getline(in, line); ++lines) {
+      INFO(file << ": " << line);
+      CHECK(line.size() < 120);
+    }
+    INFO(file);
+    if (is_list && file.starts_with("src/")) CHECK(lines <= 70);
+  }
 }

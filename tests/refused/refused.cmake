@@ -9,11 +9,3 @@ foreach(case RANGE 9)
       PASS_REGULAR_EXPRESSION "deleted function|cannot convert|could not convert|private within this context")
   endif()
 endforeach()
-
-# Each public header compiles alone.
-file(GLOB_RECURSE headers CONFIGURE_DEPENDS ${PROJECT_SOURCE_DIR}/include/*.hpp)
-list(LENGTH headers count)
-add_test(NAME "headers: each of ${count} public headers compiles alone"
-  COMMAND ${CMAKE_CURRENT_LIST_DIR}/headers_alone ${CMAKE_CXX_COMPILER} ${PROJECT_SOURCE_DIR}/include ${headers})
-# The longest by far: it begins first, beside the others.
-set_tests_properties("headers: each of ${count} public headers compiles alone" PROPERTIES COST 1000)

@@ -1,6 +1,16 @@
 // SPDX-License-Identifier: MIT
 // Uses that must not compile, one for each CASE; case 0 is right and must compile.
-#include "grafema/grafema.hpp"
+#if CASE == 0 || CASE == 2
+#include "grafema/draw/label.hpp"
+#elif CASE == 3
+#include "grafema/draw/looks.hpp"
+#elif CASE == 9
+#include "grafema/atlas/glyph_cache.hpp"
+#elif CASE == 1 || CASE == 4
+#include "grafema/base/image.hpp"
+#else
+#include "grafema/font/face.hpp"
+#endif
 
 using namespace grafema;
 

@@ -165,7 +165,8 @@ Lighting lamps() {
 void check_alike(const Image& software, const Image& opengl, double share) {
   INFO(test::first_difference(software, opengl, 3));
   CHECK(test::share_that_differs(software, opengl, 3) <= share);
-  CHECK(test::share_that_differs(software, test::filled(kLooksAgreementSmall, kLooksAgreementBackdrop), 8) > 0.001);
+  CHECK(test::share_that_differs(software, test::filled(kLooksAgreementSmall, kLooksAgreementBackdrop), 8) >
+        0.001);
 }
 
 }  // namespace
@@ -187,8 +188,10 @@ TEST_CASE("quads of every fill and layer agree", "[render][opengl][look][propert
   Label* const labels[] = {&label};
   const auto flavor = size > 30 ? OpenGLFlavor::es_30 : OpenGLFlavor::core_33;
   const auto blending = size > 100 ? Blending::gamma : Blending::linear;
-  check_alike(test::in_software(scene.context, labels, kLooksAgreementSmall, blending, kLooksAgreementBackdrop),
-              test::in_opengl(scene.context, labels, kLooksAgreementSmall, blending, kLooksAgreementBackdrop, flavor), 0.001);
+  check_alike(
+      test::in_software(scene.context, labels, kLooksAgreementSmall, blending, kLooksAgreementBackdrop),
+      test::in_opengl(scene.context, labels, kLooksAgreementSmall, blending, kLooksAgreementBackdrop, flavor),
+      0.001);
 }
 
 TEST_CASE("sets of every fill and layer agree, flat, tilted and small",
@@ -196,9 +199,10 @@ TEST_CASE("sets of every fill and layer agree, flat, tilted and small",
   const std::string name = GENERATE(from_range(all_names()));
   const std::string place = GENERATE("flat", "tilted", "small");
   CAPTURE(name, place);
-  auto offscreen = OpenGLOffscreen::make(320, 200, OpenGLFlavor::core_33, Blending::linear);
+  // One device for all, as a game has: its programs are built once.
+  static auto offscreen = OpenGLOffscreen::make(320, 200, OpenGLFlavor::core_33, Blending::linear);
   REQUIRE(offscreen.has_value());
-  auto renderer = OpenGLRenderer::make();
+  static auto renderer = OpenGLRenderer::make();
   REQUIRE(renderer.has_value());
   TextContext context(FontStack{test::dejavu()}, nullptr);
   const LookId look = *context.looks().set(name, some_look(name));
@@ -244,7 +248,8 @@ TEST_CASE("a set draws every fill and layer as quads do", "[render][set][look][p
   REQUIRE(label.set_size(36).has_value());
   REQUIRE(label.set_placement(there).has_value());
   Label* const labels[] = {&label};
-  const Image quads = test::in_software(scene.context, labels, kLooksAgreementSmall, Blending::linear, kLooksAgreementBackdrop);
+  const Image quads = test::in_software(scene.context, labels, kLooksAgreementSmall, Blending::linear,
+                                        kLooksAgreementBackdrop);
   LabelSet set(scene.context);
   SetLabel same = set.add("Pale Orchard\nMarrow Hill");
   same.set_look(look);
@@ -268,14 +273,16 @@ TEST_CASE("pictures show every fill and layer as outlines give it", "[render][lo
   REQUIRE(label.set_size(64).has_value());
   REQUIRE(label.set_placement({.at = {24, 60}}).has_value());
   Label* const labels[] = {&label};
-  const Image pictures = test::in_software(scene.context, labels, kLooksAgreementSmall, Blending::linear, kLooksAgreementBackdrop);
+  const Image pictures = test::in_software(scene.context, labels, kLooksAgreementSmall, Blending::linear,
+                                           kLooksAgreementBackdrop);
   Image outlines = test::filled(kLooksAgreementSmall, kLooksAgreementBackdrop);
   const FontStack stack{test::dejavu()};
   REQUIRE(paint(outlines, stack, label.paragraph(), some_look(name), {24, 60}).has_value());
   // Edges of pictures are those of straight lines: a few pixels beside corners differ.
   INFO(test::first_difference(pictures, outlines, 40));
   CHECK(test::share_that_differs(pictures, outlines, 40) <= 0.004);
-  CHECK(test::share_that_differs(outlines, test::filled(kLooksAgreementSmall, kLooksAgreementBackdrop), 8) > 0.02);
+  CHECK(test::share_that_differs(outlines, test::filled(kLooksAgreementSmall, kLooksAgreementBackdrop), 8) >
+        0.02);
 }
 
 TEST_CASE("a label that is hidden keeps the image that its glyphs were written with", "[set][look]") {
@@ -311,5 +318,6 @@ TEST_CASE("a label that is hidden keeps the image that its glyphs were written w
   hidden.set_visible(true);
   REQUIRE(set.update(kLooksAgreementSmall, 0).has_value());
   CHECK(draw_in_software(set.memory(), kLooksAgreementSmall, Blending::linear, image).has_value());
-  CHECK(test::share_that_differs(image, test::filled(kLooksAgreementSmall, kLooksAgreementBackdrop), 8) > 0.003);
+  CHECK(test::share_that_differs(image, test::filled(kLooksAgreementSmall, kLooksAgreementBackdrop), 8) >
+        0.003);
 }

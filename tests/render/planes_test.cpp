@@ -121,7 +121,8 @@ TEST_CASE("whatever labels there are, covers stand where renderers look for them
     REQUIRE(emit_quads(scene.context, list, kPlanesView, quads).has_value());
     check_order(quads.list().batches.first(quads.list().batch_count),
                 [](const Batch& batch) { return batch.kind; });
-    const Image as_quads = test::in_software(scene.context, list, kPlanesView, Blending::linear, kPlanesBackdrop);
+    const Image as_quads =
+        test::in_software(scene.context, list, kPlanesView, Blending::linear, kPlanesBackdrop);
     Image in_set = test::filled(kPlanesView, kPlanesBackdrop);
     REQUIRE(draw_in_software(memory, kPlanesView, Blending::linear, in_set).has_value());
     INFO(test::first_difference(as_quads, in_set, 4));

@@ -112,7 +112,8 @@ TEST_CASE("letters on their side agree in a set, still and moving, and look as i
   alone.set_look(look);
   REQUIRE(alone.set_placement({.at = {30, 10}}).has_value());
   Label* const labels[] = {&alone};
-  const Image by_label = test::in_software(context, labels, kSetAgreementSmall, Blending::linear, kSetAgreementBackdrop);
+  const Image by_label =
+      test::in_software(context, labels, kSetAgreementSmall, Blending::linear, kSetAgreementBackdrop);
   INFO(test::first_difference(by_set, by_label, 3));
   CHECK(test::share_that_differs(by_set, by_label, 3) <= 0.001);
 }

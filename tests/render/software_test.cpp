@@ -44,7 +44,8 @@ TEST_CASE("from one distance page the light of a word grows with the square of i
   Paragraph p;
   REQUIRE(lay_out(stack, "Lantern", {.size = 48}, cache, p).has_value());
   REQUIRE(paint(exact, stack, p, plain_look({1, 1, 1, 1}), {10, 10}).has_value());
-  CHECK(software_light(image) / (scale * scale) == Approx(software_light(exact)).epsilon(scale < 0.5F ? 0.15 : 0.04));
+  CHECK(software_light(image) / (scale * scale) ==
+        Approx(software_light(exact)).epsilon(scale < 0.5F ? 0.15 : 0.04));
 }
 
 TEST_CASE("magnified edges stay one pixel wide", "[software]") {

@@ -70,7 +70,7 @@ std::map<std::string, FontTable> read_directory(const FontBytes& font) {
 
 void check_outlines(const FontBytes& font, const std::map<std::string, FontTable>& tables) {
   const FontTable glyf = tables.at("glyf"), loca = tables.at("loca"), head = tables.at("head"),
-              maxp = tables.at("maxp");
+                  maxp = tables.at("maxp");
   const std::uint32_t glyphs = font.u16(maxp.at + 4);
   const bool wide = font.u16(head.at + 50) == 1, starts_at_bearing = (font.u16(head.at + 16) & 2U) != 0;
   REQUIRE(loca.size == (glyphs + 1) * (wide ? 4 : 2));
@@ -140,7 +140,7 @@ TEST_CASE("every shipped file is what the specification asks for", "[make_font][
     CHECK(font.u16(tables.at("hhea").at + 34) == glyphs);
     CHECK(tables.at("hmtx").size == glyphs * 4);
     const FontTable os2 = tables.at("OS/2"), post = tables.at("post"), names = tables.at("name"),
-                gasp = tables.at("gasp");
+                    gasp = tables.at("gasp");
     CHECK(os2.size == 96);
     CHECK(font.u16(os2.at + 62) & 0xE0U);  // bold or regular
     CHECK(font.u16(gasp.at + 4) == 0xFFFF);
@@ -189,7 +189,8 @@ TEST_CASE("subsets are what the specification asks for", "[subset][validity]") {
     for (const char32_t c : U"AVfiéÄ \uE000\uE001") recipe.characters.push_back(c);
     const auto subset = make_subset(**face, recipe);
     REQUIRE(subset.has_value());
-    const FontBytes font(std::string(reinterpret_cast<const char*>(subset->font.data()), subset->font.size()));
+    const FontBytes font(
+        std::string(reinterpret_cast<const char*>(subset->font.data()), subset->font.size()));
     const auto tables = read_directory(font);
     check_outlines(font, tables);
     const std::uint32_t glyphs = font.u16(tables.at("maxp").at + 4),

@@ -11,11 +11,11 @@
 #include <string>
 #include <vector>
 
-#include "options/arguments.hpp"
 #include "failure.hpp"
 #include "grafema/base/color.hpp"
 #include "grafema/files/family_file.hpp"
 #include "grafema/files/files.hpp"
+#include "options/arguments.hpp"
 
 namespace grafema::tool {
 

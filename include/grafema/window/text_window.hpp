@@ -16,7 +16,8 @@ struct WindowOptions {
 };
 
 /// A window with OpenGL 3.3 in which colors mix as light does. With `--frames N --shot FILE` among the
-/// arguments there is none: N frames, 60 a second, are drawn off the screen, and the last is written as PNG.
+/// arguments there is none: N frames, 60 a second, are laid out, the last are drawn off the screen, and the
+/// very last is written as PNG.
 /// `--frames N` alone closes the window after as many; `--size 640x400` is another size than that of the
 /// options. What goes wrong is kept: `next` is then false, and
 /// `result` says what it was. Belongs to the thread that made it.

@@ -165,8 +165,7 @@ Result<void> LabelSet::set_group(GroupId id, const LabelGroup& group) {
   if (g >= s.groups.size()) return bad_value("a group of this set");
   const bool good = std::isfinite(group.offset.x) && std::isfinite(group.offset.y) && group.opacity >= 0 &&
                     static_cast<std::size_t>(group.clip) < s.clips.size();
-  if (!good)
-    return bad_value("a group of finite numbers and a clip of this set");
+  if (!good) return bad_value("a group of finite numbers and a clip of this set");
   if (s.groups[g] == group) return {};
   if (s.groups[g].order != group.order) s.order_stale = true;
   s.groups[g] = group;

@@ -28,9 +28,7 @@ void SetLabel::remove() {
 namespace {
 
 /// Apart, so that what is done for every label that moves stays short.
-__attribute__((noinline)) Result<void> not_finite() {
-  return bad_value("a place of finite numbers");
-}
+__attribute__((noinline)) Result<void> not_finite() { return bad_value("a place of finite numbers"); }
 
 }  // namespace
 

@@ -32,10 +32,12 @@ struct Entry {
 
 class Reader {
  public:
-  explicit Reader(std::span<const std::byte> file) : whole_{tag("wOF2"), file}, in_(whole_, kWoff2HeaderBytes) {}
+  explicit Reader(std::span<const std::byte> file)
+      : whole_{tag("wOF2"), file}, in_(whole_, kWoff2HeaderBytes) {}
 
   Result<std::vector<std::byte>> read() {
-    if (!whole_.holds(0, kWoff2HeaderBytes)) return damaged(whole_, whole_.bytes.size(), "a header of 48 bytes");
+    if (!whole_.holds(0, kWoff2HeaderBytes))
+      return damaged(whole_, whole_.bytes.size(), "a header of 48 bytes");
     version_ = whole_.u32(4);
     const bool collection = Tag{version_} == tag("ttcf");
     if (const Result<void> done = read_entries(whole_.u16(12)); !done) return fail(done.error());

@@ -217,8 +217,8 @@ void read_bits(const FaceFacts& facts, LicenseReading& out) {
 LicenseReading read_license(const FaceNames& names, const FaceFacts& facts,
                             std::span<const std::string> texts) {
   LicenseReading out;
-  std::string own = plain_words(names.license) + " " + plain_words(names.license_url) + " " + plain_words(names.copyright) +
-                    " " + plain_words(names.description);
+  std::string own = plain_words(names.license) + " " + plain_words(names.license_url) + " " +
+                    plain_words(names.copyright) + " " + plain_words(names.description);
   read_known(own, out);
   for (const std::string& text : texts) {
     if (out.known_as.empty()) read_known(plain_words(text), out);

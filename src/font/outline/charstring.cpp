@@ -31,7 +31,8 @@ Result<void> CharstringMachine::call(const CffIndex* index, int depth) {
     return damaged(none, Error::kNowhere, "the number of a subroutine that exists",
                    fmt::format("{} of {}", number, count));
   }
-  if (depth + 1 > kMaxSubroutineDepth) return damaged(none, Error::kNowhere, "subroutines nested no deeper than 10");
+  if (depth + 1 > kMaxSubroutineDepth)
+    return damaged(none, Error::kNowhere, "subroutines nested no deeper than 10");
   return run_in(index->get(static_cast<std::size_t>(number)), depth + 1);
 }
 

@@ -97,7 +97,7 @@ class GlyfReader {
 
 /// Fills `deltas_` for the points in `originals_`, to which the phantom points are added here.
 Result<GlyphCell> GlyfReader::find_deltas(std::uint32_t glyph, std::span<const std::size_t> ends,
-                                      GlyphCell cell) {
+                                          GlyphCell cell) {
   for (const FontPoint p : {FontPoint{cell.left, 0}, FontPoint{cell.right, 0}, FontPoint{0, cell.top},
                             FontPoint{0, cell.bottom}}) {
     originals_.push_back(p);
@@ -112,7 +112,7 @@ Result<GlyphCell> GlyfReader::find_deltas(std::uint32_t glyph, std::span<const s
 
 /// Moves the points from `first` on along the axes.
 Result<GlyphCell> GlyfReader::vary(std::uint32_t glyph, std::size_t first, std::size_t first_end,
-                               GlyphCell cell) {
+                                   GlyphCell cell) {
   if (tables_.variations.empty()) return cell;
   originals_.assign(out_.points.begin() + static_cast<std::ptrdiff_t>(first), out_.points.end());
   own_ends_.clear();
@@ -176,7 +176,7 @@ Result<std::size_t> GlyfReader::read_flags(const TableView& data, std::size_t at
 
 /// Coordinates are steps of one byte with the sign in the flag, two bytes, or none; gives where they end.
 Result<std::size_t> GlyfReader::read_coordinates(const TableView& data, std::size_t at, std::size_t first,
-                                             bool is_x) {
+                                                 bool is_x) {
   const std::uint8_t is_short = is_x ? x_short : y_short, same = is_x ? x_same : y_same;
   int value = 0;
   for (std::size_t i = 0; i < flags_.size(); ++i) {
@@ -242,7 +242,7 @@ Result<std::vector<Component>> GlyfReader::read_components(const TableView& data
 
 /// In a composite it is the components' offsets that move.
 Result<GlyphCell> GlyfReader::vary_offsets(std::uint32_t glyph, std::vector<Component>& components,
-                                       GlyphCell cell) {
+                                           GlyphCell cell) {
   if (tables_.variations.empty()) return cell;
   originals_.clear();
   for (const Component& c : components) originals_.push_back({c.place.dx, c.place.dy});
@@ -257,7 +257,7 @@ Result<GlyphCell> GlyfReader::vary_offsets(std::uint32_t glyph, std::vector<Comp
 }
 
 Result<GlyphCell> GlyfReader::read_composite(std::uint32_t glyph, const TableView& data, int depth,
-                                         GlyphCell cell) {
+                                             GlyphCell cell) {
   if (depth >= kMaxPartDepth) return damaged(data, 0, "composites no deeper than 16");
   Result<std::vector<Component>> components = read_components(data);
   if (!components) return fail(components.error());
@@ -274,8 +274,8 @@ Result<GlyphCell> GlyfReader::read_composite(std::uint32_t glyph, const TableVie
 }
 
 /// Points are numbered from the composite's first one, `base`.
-Result<GlyphCell> GlyfReader::add_component(const TableView& data, const Component& component, std::size_t base,
-                                        int depth) {
+Result<GlyphCell> GlyfReader::add_component(const TableView& data, const Component& component,
+                                            std::size_t base, int depth) {
   const std::size_t first = out_.points.size();
   const Result<GlyphCell> cell = read(component.glyph, depth + 1);
   if (!cell) return cell;

@@ -7,9 +7,9 @@
 #include <cmath>
 
 #include "outline/morph/assign.hpp"
-#include "outline/solid/fill_triangles.hpp"
 #include "outline/morph/match_loops.hpp"
 #include "outline/morph/morph_letters.hpp"
+#include "outline/solid/fill_triangles.hpp"
 
 namespace grafema {
 namespace {
@@ -251,8 +251,7 @@ Result<Morph> Morph::make(std::span<const Contours> from, std::span<const Contou
   if (!(options.tolerance > 0) || !std::isfinite(options.tolerance)) {
     return bad_value("a tolerance above 0");
   }
-  if (!(options.stagger >= 0 && options.stagger < 1))
-    return bad_value("a stagger from 0 to below 1");
+  if (!(options.stagger >= 0 && options.stagger < 1)) return bad_value("a stagger from 0 to below 1");
   if (from.size() > kMostLetters || to.size() > kMostLetters) {
     return bad_value("at most 1,000 letters");
   }

@@ -5,8 +5,8 @@
 #include <vector>
 
 #include "grafema/outline/contours.hpp"
-#include "outline/solid/fill_triangles.hpp"
 #include "outline/morph/match_loops.hpp"
+#include "outline/solid/fill_triangles.hpp"
 
 namespace grafema::detail {
 

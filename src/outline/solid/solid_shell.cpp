@@ -41,7 +41,7 @@ class Builder {
     for (const ShellFace& face : shell.faces) {
       const auto& p = face.points;
       const SpaceVector doubled = cross(between(shell.points[p[0]], shell.points[p[1]]),
-                                   between(shell.points[p[0]], shell.points[p[2]]));
+                                        between(shell.points[p[0]], shell.points[p[2]]));
       normals_.push_back(unit(doubled));
       weights_.push_back(std::sqrt(dot(doubled, doubled)));
     }

@@ -270,7 +270,8 @@ class CurveUniter {
     if (near(loop_.back().end, start)) return true;
     // A crumb that rounding left over bounds nothing.
     double length = 0;
-    for (const CurveStretch& s : loop_) length += std::abs(s.end.x - s.start.x) + std::abs(s.end.y - s.start.y);
+    for (const CurveStretch& s : loop_)
+      length += std::abs(s.end.x - s.start.x) + std::abs(s.end.y - s.start.y);
     loop_.clear();
     return length < tolerance_;
   }

@@ -81,7 +81,8 @@ std::string quote_characters(const std::set<char32_t>& characters) {
 
 class MessageChecker {
  public:
-  MessageChecker(std::span<const Catalog> catalogs, const MessageCheck& check) : catalogs_(catalogs), check_(check) {
+  MessageChecker(std::span<const Catalog> catalogs, const MessageCheck& check)
+      : catalogs_(catalogs), check_(check) {
     if (check.markup) book_.set_markup(check.markup);
     for (const CatalogMessage& message : catalogs[0].messages) source_.emplace(message.id, &message);
   }

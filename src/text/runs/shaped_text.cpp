@@ -317,8 +317,7 @@ void ShapedText::State::shape_part(const ShapedRun& run, std::uint32_t first, st
 namespace {
 
 Result<void> check_text(const FontStack& stack, std::string_view text, const TextStyle& style) {
-  if (stack.empty() || stack.size() > 0xFFFF)
-    return bad_value("1 to 65535 faces");
+  if (stack.empty() || stack.size() > 0xFFFF) return bad_value("1 to 65535 faces");
   if (text.size() > 0x7FFFFFFF) return bad_value("text of less than 2^31 bytes");
   return check_style(style);
 }

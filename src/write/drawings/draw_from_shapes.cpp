@@ -144,7 +144,8 @@ class Drawer {
     std::vector<float> shifts;
     for (std::size_t w = 0; w < styles_.size(); ++w) {
       DrawnMaster master = place(drawing, outlines[w], fits[w], *styles_[w], shifts);
-      if (!within(master.advance, 0, 65535)) return bad_value("advances of 0 to 65535 font units", drawing.place);
+      if (!within(master.advance, 0, 65535))
+        return bad_value("advances of 0 to 65535 font units", drawing.place);
       if (w == 0) {
         glyph.outline = std::move(master.outline), glyph.advance = master.advance,
         glyph.anchors = std::move(master.anchors);
@@ -213,7 +214,8 @@ class Drawer {
 Result<void> check(const ShapeSheet& sheet) {
   if (sheet.units_per_em < 16 || sheet.units_per_em > 16384)
     return bad_value("units per em of 16 to 16384", std::to_string(sheet.units_per_em));
-  if (!within(sheet.em, 1e-3, 1e6)) return bad_value("an em of up to a million units", fmt::format("{}", sheet.em));
+  if (!within(sheet.em, 1e-3, 1e6))
+    return bad_value("an em of up to a million units", fmt::format("{}", sheet.em));
   for (const float v : {sheet.baseline, sheet.ascent, sheet.descent, sheet.line_gap, sheet.left_bearing,
                         sheet.right_bearing, sheet.space}) {
     if (!within(v, -1e6, 1e6)) return bad_value("lengths of up to a million units", fmt::format("{}", v));

@@ -51,15 +51,16 @@ Bitmap read_cell(const Place& cell, Columns columns, const Takes& takes) {
 Result<void> check_sheet_numbers(const PixelSheet& s) {
   const auto within = [](int v, int low, int high) { return v >= low && v <= high; };
   if (!within(s.cell_width, 1, 256) || !within(s.cell_height, 1, 64)) {
-    return bad_value("a cell of 1 to 256 by 1 to 64 pixels", fmt::format("{}x{}", s.cell_width, s.cell_height));
+    return bad_value("a cell of 1 to 256 by 1 to 64 pixels",
+                     fmt::format("{}x{}", s.cell_width, s.cell_height));
   }
   if (s.color && channel_count(s.sheet.format()) != 4)
     return bad_value("a colored sheet with transparency", "a picture without alpha");
   const bool is_multiple = s.sheet.width() % s.cell_width == 0 && s.sheet.height() % s.cell_height == 0;
   if ((!is_multiple && s.blocks.empty()) || s.sheet.width() == 0) {
     return bad_value("a sheet that is a multiple of the cell",
-               fmt::format("{}x{} pixels in cells of {}x{}", s.sheet.width(), s.sheet.height(), s.cell_width,
-                           s.cell_height));
+                     fmt::format("{}x{} pixels in cells of {}x{}", s.sheet.width(), s.sheet.height(),
+                                 s.cell_width, s.cell_height));
   }
   if (!within(s.baseline, 1, s.cell_height)) {
     return bad_value("a baseline of 1 to the cell's height", fmt::format("{}", s.baseline));
@@ -68,7 +69,8 @@ Result<void> check_sheet_numbers(const PixelSheet& s) {
     return bad_value("an ascender above the baseline", fmt::format("{}", s.ascender));
   }
   if (!within(s.left_bearing, 0, 64) || !within(s.right_bearing, 0, 64)) {
-    return bad_value("side bearings of 0 to 64 pixels", fmt::format("{}, {}", s.left_bearing, s.right_bearing));
+    return bad_value("side bearings of 0 to 64 pixels",
+                     fmt::format("{}, {}", s.left_bearing, s.right_bearing));
   }
   if (!within(s.space, 1, 64)) return bad_value("a space of 1 to 64 pixels", fmt::format("{}", s.space));
   return {};
@@ -95,7 +97,7 @@ Result<void> check_rows(const PixelSheet& s) {
   const std::size_t rows = static_cast<std::size_t>(s.sheet.height() / s.cell_height);
   if (s.rows.size() > rows) {
     return bad_value("no more rows than the sheet has",
-               fmt::format("line {} of 'rows', the sheet has {} rows of cells", rows + 1, rows));
+                     fmt::format("line {} of 'rows', the sheet has {} rows of cells", rows + 1, rows));
   }
   std::map<char32_t, std::string> seen;
   const auto add = [&](char32_t c, const std::string& cell) -> Result<void> {
@@ -103,14 +105,14 @@ Result<void> check_rows(const PixelSheet& s) {
     const auto [first, is_new] = seen.emplace(c, cell);
     if (!is_new)
       return bad_value("each character once",
-                 fmt::format("{} in {} again after {}", quoted(c), cell, first->second));
+                       fmt::format("{} in {} again after {}", quoted(c), cell, first->second));
     return {};
   };
   for (std::size_t row = 0; row < s.rows.size(); ++row) {
     if (s.rows[row].size() > columns) {
       return bad_value("no more characters in a row than it has cells",
-                 fmt::format("{} in line {} of 'rows', the sheet has {} columns", s.rows[row].size(), row + 1,
-                             columns));
+                       fmt::format("{} in line {} of 'rows', the sheet has {} columns", s.rows[row].size(),
+                                   row + 1, columns));
     }
     for (std::size_t column = 0; column < s.rows[row].size(); ++column) {
       const Result<void> added =
@@ -141,7 +143,7 @@ class SheetReader {
         (sheet_.missing_column >= sheet_.sheet.width() / sheet_.cell_width || sheet_.missing_row < 0 ||
          sheet_.missing_row >= sheet_.sheet.height() / sheet_.cell_height)) {
       return bad_value("a cell of the sheet for the missing glyph",
-                 fmt::format("cell {} of line {}", sheet_.missing_column + 1, sheet_.missing_row + 1));
+                       fmt::format("cell {} of line {}", sheet_.missing_column + 1, sheet_.missing_row + 1));
     }
     if (drawn) {
       Result<DrawnGlyph> glyph =
@@ -196,7 +198,8 @@ class SheetReader {
     Result<DrawnGlyph> glyph = draw({c}, cell, baseline);
     if (!glyph) return fail(glyph.error());
     if (glyph->outline.points.empty())
-      return bad_value("ink in every cell that has a character", fmt::format("none for {} in {}", quoted(c), name));
+      return bad_value("ink in every cell that has a character",
+                       fmt::format("none for {} in {}", quoted(c), name));
     out.glyphs.push_back(*std::move(glyph));
     return {};
   }
@@ -229,7 +232,8 @@ class SheetReader {
         if (detail::is_ink(sheet_, x, y)) ++counts[color_at(x, y)];
       }
     }
-    if (counts.size() > kMostColors) return bad_value("at most 64 colors in a cell", std::to_string(counts.size()));
+    if (counts.size() > kMostColors)
+      return bad_value("at most 64 colors in a cell", std::to_string(counts.size()));
     const std::uint32_t most =
         std::max_element(counts.begin(), counts.end(), [](const auto& a, const auto& b) {
           return a.second < b.second;

@@ -14,6 +14,8 @@
 namespace grafema {
 namespace {
 
+using detail::quoted;
+
 class Writer {
  public:
   Writer(const FontRules& rules, float scale, FontDrawing& drawing)
@@ -92,12 +94,13 @@ class Writer {
     const DrawnAnchor* const point = find_anchor(mark.anchors, {}, true);
     if (point == nullptr) return bad_value("a data-attach in each accent", quoted(c.mark));
     const std::size_t base_at = base_of(c, *point);
-    if (base_at == 0) return bad_value("letters that are drawn", quoted(c.base) + " for " + quoted(c.character));
+    if (base_at == 0)
+      return bad_value("letters that are drawn", quoted(c.base) + " for " + quoted(c.character));
     const DrawnGlyph base = drawing_.glyphs[base_at];
     const DrawnAnchor* const place = find_anchor(base.anchors, point->name, false);
     if (place == nullptr)
       return bad_value("an anchor where accents stand",
-                 fmt::format("'{}' in {} for {}", point->name, quoted(c.base), quoted(c.character)));
+                       fmt::format("'{}' in {} for {}", point->name, quoted(c.base), quoted(c.character)));
     DrawnGlyph made;
     made.characters = {c.character};
     const std::string anchor = point->name;
@@ -134,10 +137,10 @@ class Writer {
       for (std::string member : group.members) {
         if (!resolve(member))
           return bad_value("kerning groups of characters that are drawn",
-                     fmt::format("'{}' in group {}", member, group.name));
+                           fmt::format("'{}' in group {}", member, group.name));
         if (!of_glyph.emplace(member, classes.size() - 1).second)
           return bad_value("each character in one kerning group of a side",
-                     fmt::format("'{}' in group {}", member, group.name));
+                           fmt::format("'{}' in group {}", member, group.name));
         members.push_back(member);
       }
     }

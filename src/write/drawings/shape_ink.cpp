@@ -4,8 +4,8 @@
 
 #include <cmath>
 
-#include "outline/stroke/pen.hpp"
 #include "outline/flatten/quadratics.hpp"
+#include "outline/stroke/pen.hpp"
 
 namespace grafema::detail {
 namespace {

@@ -9,9 +9,9 @@
 #include "grafema/base/notes.hpp"
 #include "write/subset/cff/subset_cff.hpp"
 #include "write/subset/color/subset_color.hpp"
-#include "write/subset/subset_glyphs.hpp"
 #include "write/subset/layout/subset_kerning.hpp"
 #include "write/subset/layout/subset_layout.hpp"
+#include "write/subset/subset_glyphs.hpp"
 #include "write/subset/subset_names.hpp"
 
 namespace grafema {

@@ -192,8 +192,8 @@ class GlyphWriter {
   }
 
   /// The box is that of the pinned face's outline, which stands `left` of where the file's points are.
-  FontRect write_parts(std::uint16_t old, const std::vector<CompositePart>& parts, const std::vector<FontPoint>& base,
-                       float left, TableWriter& out) const {
+  FontRect write_parts(std::uint16_t old, const std::vector<CompositePart>& parts,
+                       const std::vector<FontPoint>& base, float left, TableWriter& out) const {
     FontRect box = plan_.pinned->glyph_box(GlyphId{old});
     if (box.empty()) {
       box = {0, 0, 0, 0};

@@ -12,8 +12,8 @@
 #include "base/hash.hpp"
 #include "font/characters/text_encoding.hpp"
 #include "grafema/base/notes.hpp"
-#include "write/tables/face_tables.hpp"
 #include "write/subset/pins.hpp"
+#include "write/tables/face_tables.hpp"
 #include "write/tables/unicode_ranges.hpp"
 
 namespace grafema::detail {

@@ -5,8 +5,8 @@
 #include <map>
 #include <string>
 
-#include "write/tables/glyph_tables.hpp"
 #include "write/subset/subset_plan.hpp"
+#include "write/tables/glyph_tables.hpp"
 
 namespace grafema::detail {
 

@@ -12,8 +12,8 @@
 #include "grafema/unicode/characters.hpp"
 #include "write/subset/color/color_source.hpp"
 #include "write/subset/color/subset_color.hpp"
-#include "write/subset/subset_glyphs.hpp"
 #include "write/subset/layout/subset_layout.hpp"
+#include "write/subset/subset_glyphs.hpp"
 #include "write/subset/subset_names.hpp"
 
 namespace grafema::detail {

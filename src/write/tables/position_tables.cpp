@@ -152,7 +152,7 @@ Result<WrittenTable> write_kern(const FontPlan& plan) {
     const std::vector<std::byte> arrays = write_class_arrays(*classes);
     if (arrays.size() > 65535)
       return bad_value("kerning classes of fewer glyphs: kern counts in 16 bits",
-                 fmt::format("{} bytes", arrays.size()));
+                       fmt::format("{} bytes", arrays.size()));
     out.append(arrays);
   }
   if (!pairs.empty()) {
@@ -256,7 +256,7 @@ Result<void> add_positions(const FontPlan& plan, RuleTable& out) {
   for (const auto& subtable : kerning.subtables) {
     if (subtable.size() > 65535)
       return bad_value("kerning of fewer classes: offsets are 16 bits long",
-                 fmt::format("{} bytes", subtable.size()));
+                       fmt::format("{} bytes", subtable.size()));
   }
   if (!kerning.subtables.empty()) out.add_feature(tag("kern"), out.add(std::move(kerning)));
   for (const bool on_marks : {false, true}) {
@@ -265,7 +265,7 @@ Result<void> add_positions(const FontPlan& plan, RuleTable& out) {
     std::vector<std::byte> subtable = write_attachments(found);
     if (subtable.size() > 65535)
       return bad_value("anchors on fewer glyphs: offsets are 16 bits long",
-                 fmt::format("{} bytes", subtable.size()));
+                       fmt::format("{} bytes", subtable.size()));
     RuleTable::Lookup lookup{static_cast<std::uint16_t>(on_marks ? 6 : 4), 0, {}};
     lookup.subtables.push_back(std::move(subtable));
     out.add_feature(on_marks ? tag("mkmk") : tag("mark"), out.add(std::move(lookup)));

@@ -12,9 +12,7 @@ namespace {
 
 constexpr std::size_t kMostBytes = 65535;
 
-tl::unexpected<Error> too_large() {
-  return bad_value("rules of fewer glyphs: offsets are 16 bits long");
-}
+tl::unexpected<Error> too_large() { return bad_value("rules of fewer glyphs: offsets are 16 bits long"); }
 
 }  // namespace
 

@@ -165,8 +165,7 @@ Result<std::vector<std::byte>> write_glyph_variations(const FontPlan::Glyph& gly
     if (std::all_of(x.begin(), x.end(), is_zero) && std::all_of(y.begin(), y.end(), is_zero)) continue;
     TableWriter packed;
     pack_deltas(x, packed), pack_deltas(y, packed);
-    if (packed.size() > 65535)
-      return bad_value("glyphs of fewer points in a variable face", glyph.name);
+    if (packed.size() > 65535) return bad_value("glyphs of fewer points in a variable face", glyph.name);
     const Region& r = axis.regions[w];
     const bool plain =
         (r.peak > 0 && r.start == 0 && r.end == r.peak) || (r.peak < 0 && r.end == 0 && r.start == r.peak);

@@ -63,7 +63,8 @@ TEST_CASE("glyph numbers of these tests are those of the face", "[gpos]") {
 
 TEST_CASE("pairs and class matrices kern, plain and behind an extension", "[gpos]") {
   const bool extension = GENERATE(false, true);
-  const auto face = face_with_pairs(gpos({{"latn", 0}}, {{0}}, {lookup({pair_list(), class_matrix()}, extension)}));
+  const auto face =
+      face_with_pairs(gpos({{"latn", 0}}, {{0}}, {lookup({pair_list(), class_matrix()}, extension)}));
   CHECK(face->kerning_source() == KerningSource::gpos);
   CHECK(kern(*face, kA, kB) == -50);
   CHECK(kern(*face, kA, kC) == 30);  // the first subtable that knows the pair decides
@@ -142,9 +143,9 @@ TEST_CASE("both glyphs of a pair, and what Device tables add at their size", "[g
   // First value: advance with a device; second value: placement.
   const auto device = test::words({12, 13, 2, 0x3D00});  // +3 pixels at 12, -3 at 13
   const auto set = test::with_parts({1, kB, -50, -1, 7}, {device});
-  const auto face =
-      face_with_pairs(gpos({{"latn", 0}}, {{0}},
-                     {lookup({test::with_parts({1, -1, 0x44, 1, 1, -1}, {test::coverage({kA}), set})})}));
+  const auto face = face_with_pairs(
+      gpos({{"latn", 0}}, {{0}},
+           {lookup({test::with_parts({1, -1, 0x44, 1, 1, -1}, {test::coverage({kA}), set})})}));
   const GlyphId a{kA}, b{kB};
   CHECK(face->pair_adjustment(a, b, tag("latn")) == PairAdjustment{{0, 0, -50, 0}, {7, 0, 0, 0}});
   const float pixel = face->units_per_em() / 12;
@@ -155,9 +156,9 @@ TEST_CASE("both glyphs of a pair, and what Device tables add at their size", "[g
 
 TEST_CASE("a language may kern in its own way", "[gpos]") {
   const auto face = face_with_pairs(test::make_layout({{{"latn", {{"", {0}}, {"NLD ", {1}}}}},
-                                                 {{"kern", {0}}, {"kern", {1}}},
-                                                 {lookup({pair_list()}), lookup({class_matrix()})},
-                                                 {}}));
+                                                       {{"kern", {0}}, {"kern", {1}}},
+                                                       {lookup({pair_list()}), lookup({class_matrix()})},
+                                                       {}}));
   const GlyphId a{kA}, c{kC};
   CHECK(face->kerning(a, c, tag("latn")) == 30);
   CHECK(face->kerning(a, c, tag("latn"), tag("NLD ")) == 77);

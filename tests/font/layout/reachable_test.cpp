@@ -57,13 +57,16 @@ TEST_CASE("a ligature needs all its parts", "[reachable]") {
 }
 
 TEST_CASE("a context applies its lookups where all its places can be filled", "[reachable]") {
-  const auto inner = test::make_lookup(1, {with_parts({2, -1, 2, 120, 121}, {coverage({kReachableA, kReachableC})})});
-  const auto context = test::make_lookup(
-      6, {with_parts({3, 1, -1, 1, -1, 0, 1, 0, 0}, {coverage({kReachableB}), coverage({kReachableA})})});  // A after B
+  const auto inner =
+      test::make_lookup(1, {with_parts({2, -1, 2, 120, 121}, {coverage({kReachableA, kReachableC})})});
+  const auto context =
+      test::make_lookup(6, {with_parts({3, 1, -1, 1, -1, 0, 1, 0, 0},
+                                       {coverage({kReachableB}), coverage({kReachableA})})});  // A after B
   const auto gsub = test::simple_layout("calt", {1}, {inner, context});
   CHECK(reach(gsub, U"AB") == std::vector<int>{kReachableA, kReachableB, 120});
-  CHECK(reach(gsub, U"AC") == std::vector<int>{kReachableA, kReachableC});            // no B
-  CHECK(reach(gsub, U"ABC") == std::vector<int>{kReachableA, kReachableB, kReachableC, 120});  // C is not at the context's place
+  CHECK(reach(gsub, U"AC") == std::vector<int>{kReachableA, kReachableC});  // no B
+  CHECK(reach(gsub, U"ABC") ==
+        std::vector<int>{kReachableA, kReachableB, kReachableC, 120});  // C is not at the context's place
 }
 
 TEST_CASE("contexts that call themselves end", "[reachable]") {

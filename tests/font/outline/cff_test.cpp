@@ -142,7 +142,7 @@ TEST_CASE("arithmetic and memory", "[cff]") {
 
 TEST_CASE("subroutines of both kinds, biased by their number", "[cff]") {
   const CffBytes line = Charstring().op({5, 5}, 5).op({}, 11).get(),
-              nested = Charstring().op({-107}, 10).op({1, 0}, 5).op({}, 11).get();
+                 nested = Charstring().op({-107}, 10).op({1, 0}, 5).op({}, 11).get();
   const CffBytes glyph = Charstring().op({1, 1}, 21).op({-107}, 29).op({}, 14).get();
   const Result<Contours> out = draw({{kNothing, glyph}, {nested}, {line}, {"a"}});
   REQUIRE(out.has_value());
@@ -157,7 +157,7 @@ TEST_CASE("subroutines of both kinds, biased by their number", "[cff]") {
 
 TEST_CASE("an accented letter is put together from two glyphs", "[cff]") {
   const CffBytes letter = Charstring().op({0, 0}, 21).op({10, 0, 0, 10}, 5).op({}, 14).get(),
-              accent = Charstring().op({1, 1}, 21).op({2, 0, 0, 2}, 5).op({}, 14).get();
+                 accent = Charstring().op({1, 1}, 21).op({2, 0, 0, 2}, 5).op({}, 14).get();
   const CffBytes both =
       Charstring().op({300, 4, 20, 65, 194}, 14).get();  // a width, then A and acute in the standard encoding
   const Result<Contours> out = draw({{kNothing, letter, accent, both}, {}, {}, {}, {34, 125, 171}}, 3);
@@ -227,7 +227,7 @@ TEST_CASE("programs that make no sense are errors that name the table and the gl
 
 TEST_CASE("subroutines that call themselves or each other without end are stopped", "[cff]") {
   const CffBytes forever = Charstring().op({-107}, 10).op({-107}, 10).op({}, 11).get(),
-              glyph = Charstring().op({-107}, 10).op({}, 14).get();
+                 glyph = Charstring().op({-107}, 10).op({}, 14).get();
   CHECK_FALSE(draw({{kNothing, glyph}, {}, {forever}, {"a"}}).has_value());
   // Ten levels that each call the next a hundred times: stopped by the number of steps.
   std::vector<CffBytes> levels;
@@ -242,7 +242,8 @@ TEST_CASE("subroutines that call themselves or each other without end are stoppe
 
 TEST_CASE("CFF2 blends its numbers along the axes", "[cff][variations]") {
   // 100 + 40 w right, then a line by 10 + 20 w and 0.
-  const CffBytes glyph = Charstring().op({100, 40, 1}, 16).op({0}, 21).op({10, 0, 20, 0, 2}, 16).op({}, 5).get();
+  const CffBytes glyph =
+      Charstring().op({100, 40, 1}, 16).op({0}, 21).op({10, 0, 20, 0, 2}, 16).op({}, 5).get();
   const CffBytes table = test::make_cff2({kNothing, glyph}, {});
   for (const float w : {0.0F, 0.5F, 1.0F}) {
     const auto outlines = detail::CffOutlines::read({tag("CFF2"), table}, true,

@@ -71,10 +71,10 @@ TEST_CASE("tracking stands between letters, not after the last one of a line", "
 
 TEST_CASE("lines end at every kind of line break and say which bytes they hold", "[lay_out]") {
   const LaidText laid = lay(lay_out_sans(),
-                        "a\nb\r\nc\rd\xC2\x85"
-                        "e\xE2\x80\xA8"
-                        "f\xE2\x80\xA9"
-                        "\n");
+                            "a\nb\r\nc\rd\xC2\x85"
+                            "e\xE2\x80\xA8"
+                            "f\xE2\x80\xA9"
+                            "\n");
   const auto& lines = laid.p.lines;
   REQUIRE(lines.size() == 8);
   const std::pair<std::uint32_t, std::uint32_t> bytes[] = {{0, 2},   {2, 5},   {5, 7},   {7, 10},
@@ -95,7 +95,9 @@ TEST_CASE("an empty text has one line of no width", "[lay_out]") {
 }
 
 TEST_CASE("lines are aligned against the widest", "[lay_out]") {
-  const auto left_of = [](TextAlign align) { return lay(lay_out_sans(), "wide line\nw", {.align = align}).p; };
+  const auto left_of = [](TextAlign align) {
+    return lay(lay_out_sans(), "wide line\nw", {.align = align}).p;
+  };
   const Paragraph right = left_of(TextAlign::right), center = left_of(TextAlign::center);
   const float room = right.lines[0].width - right.lines[1].width;
   CHECK(left_of(TextAlign::left).lines[1].left == 0);
@@ -125,8 +127,8 @@ TEST_CASE("missing characters show the first face's shape and are noted once", "
 
 TEST_CASE("bytes that are not UTF-8 stand as U+FFFD and are noted", "[lay_out]") {
   const LaidText laid = lay(lay_out_sans(),
-                        "a\xFF"
-                        "b");
+                            "a\xFF"
+                            "b");
   CHECK(laid.p.glyphs.size() == 3);
   CHECK(laid.p.glyphs[1].glyph == lay_out_sans()[0]->find_glyph(0xFFFD));
   CHECK(laid.notes.all()[0].position == 1);
@@ -136,8 +138,10 @@ TEST_CASE("controls and joiners take no room, a tab that of four spaces", "[lay_
   CHECK(lay(lay_out_sans(),
             "a\x01\x7F\xE2\x80\x8B\xEF\xBB\xBF"
             "b")
-            .p.advance_box.width() == Approx(lay(lay_out_sans(), "ab", {.kerning = false}).p.advance_box.width()));
-  CHECK(lay(lay_out_sans(), "\t").p.advance_box.width() == Approx(4 * lay(lay_out_sans(), " ").p.advance_box.width()));
+            .p.advance_box.width() ==
+        Approx(lay(lay_out_sans(), "ab", {.kerning = false}).p.advance_box.width()));
+  CHECK(lay(lay_out_sans(), "\t").p.advance_box.width() ==
+        Approx(4 * lay(lay_out_sans(), " ").p.advance_box.width()));
 }
 
 TEST_CASE("characters that show nothing take no room, from a face as from its atlas", "[lay_out]") {
@@ -154,7 +158,8 @@ TEST_CASE("characters that show nothing take no room, from a face as from its at
                            "a\xE2\x80\x8E"
                            "b"}) {
     const TextStyle style{.size = 48, .kerning = false};
-    CHECK(lay(lay_out_sans(), text, style).p.advance_box.width() == lay(lay_out_sans(), "ab", style).p.advance_box.width());
+    CHECK(lay(lay_out_sans(), text, style).p.advance_box.width() ==
+          lay(lay_out_sans(), "ab", style).p.advance_box.width());
     CHECK(lay(alone, text, style).p.advance_box.width() ==
           Approx(lay(lay_out_sans(), "ab", style).p.advance_box.width()));
   }

@@ -22,14 +22,15 @@ const FontStack& rich_text_sans() {
 }
 
 LaidRichText lay_rich(const RichText& text, const TextStyle& style = {}, const FontBook* book = nullptr,
-         const FontStack& stack = rich_text_sans()) {
+                      const FontStack& stack = rich_text_sans()) {
   LaidRichText out;
   ShapeCache cache;
   REQUIRE(lay_out(stack, text, style, cache, out.p, &out.notes, book).has_value());
   return out;
 }
 
-LaidRichText lay_plain(std::string_view text, const TextStyle& style = {}, const FontStack& stack = rich_text_sans()) {
+LaidRichText lay_plain(std::string_view text, const TextStyle& style = {},
+                       const FontStack& stack = rich_text_sans()) {
   LaidRichText out;
   ShapeCache cache;
   REQUIRE(lay_out(stack, text, style, cache, out.p, &out.notes).has_value());
@@ -283,7 +284,8 @@ TEST_CASE("small capitals of a shortened line are as small as they were", "[rich
   small.small_capitals = true;
   RichText text;
   text.append("To ").append("Pale Orchard by the canal", small);
-  const LaidRichText cut = lay_rich(text, {.size = 20, .wrap = 150, .max_lines = 1, .overflow = Overflow::clip});
+  const LaidRichText cut =
+      lay_rich(text, {.size = 20, .wrap = 150, .max_lines = 1, .overflow = Overflow::clip});
   const LaidRichText whole = lay_rich(text, {.size = 20});
   REQUIRE(cut.p.glyphs.size() > 6);
   for (std::size_t g = 0; g < cut.p.glyphs.size(); ++g) {
@@ -319,7 +321,8 @@ TEST_CASE("an icon's glyph is as high as asked, and its middle is that of capita
   const LaidRichText rich = lay_rich(text, {.size = 40});
   std::uint32_t g = 0;
   while (rich.p.glyphs[g].text_start != 3) ++g;
-  const Rect ink = ink_box(rich_text_sans(), rich.p, g, g + 1), capital = ink_box(rich_text_sans(), rich.p, 0, 1);
+  const Rect ink = ink_box(rich_text_sans(), rich.p, g, g + 1),
+             capital = ink_box(rich_text_sans(), rich.p, 0, 1);
   CHECK(ink.height() == Approx(60).margin(0.01));
   CHECK((ink.top + ink.bottom) / 2 == Approx((capital.top + capital.bottom) / 2).margin(0.3));
 }
@@ -372,7 +375,8 @@ TEST_CASE("each wrapped line has its own stretch of underline, strike and overli
 TEST_CASE("a shortened line keeps the styles of what is left", "[rich_text]") {
   RichText text;
   text.append("Pale ").append("Orchard by the long canal", colored("late"));
-  const LaidRichText rich = lay_rich(text, {.size = 20, .wrap = 150, .max_lines = 1, .overflow = Overflow::ellipsis});
+  const LaidRichText rich =
+      lay_rich(text, {.size = 20, .wrap = 150, .max_lines = 1, .overflow = Overflow::ellipsis});
   for (const PlacedGlyph& glyph : rich.p.glyphs) {
     CHECK((rich.p.styles[glyph.style].look == 0) == (glyph.text_start >= 5));
   }
@@ -392,7 +396,8 @@ TEST_CASE("an ellipsis at the start or in the middle of spans has a style too", 
 TEST_CASE("text that shrinks to its box shrinks its spans with it", "[rich_text]") {
   RichText text;
   text.append("Pale ").append("Orchard", scaled(2));
-  const LaidRichText rich = lay_rich(text, {.size = 40, .wrap = 150, .max_lines = 1, .overflow = Overflow::smaller});
+  const LaidRichText rich =
+      lay_rich(text, {.size = 40, .wrap = 150, .max_lines = 1, .overflow = Overflow::smaller});
   CHECK(rich.p.size < 40);
   CHECK(rich.p.lines[0].width <= 150.01F);
   CHECK(rich.p.glyph_size(rich.p.glyphs.back()) == Approx(rich.p.size * 2));

@@ -318,8 +318,8 @@ TEST_CASE("fractions take numerators and denominators around their slash", "[sha
       {},
       {}};
   const ShapedOnce fraction = shape(font,
-                                "1 1\xE2\x81\x84"
-                                "2 2");
+                                    "1 1\xE2\x81\x84"
+                                    "2 2");
   REQUIRE(fraction.glyphs.size() == 7);
   CHECK(fraction.glyphs[0] == kOne);
   CHECK(fraction.glyphs[2] == kX);

@@ -8,8 +8,8 @@
 #include "grafema/outline/stroke.hpp"
 #include "grafema/outline/triangles.hpp"
 #include "grafema/text/text_outline.hpp"
-#include "reports/json_lines.hpp"
 #include "options/options.hpp"
+#include "reports/json_lines.hpp"
 
 namespace grafema::tool {
 namespace {

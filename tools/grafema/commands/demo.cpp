@@ -6,8 +6,8 @@
 #include <system_error>
 
 #include "common.hpp"
-#include "demo_face.hpp"
 #include "demo/demo_scenes.hpp"
+#include "demo_face.hpp"
 #include "grafema/atlas/bake.hpp"
 #include "grafema/sheet/contact_sheet.hpp"
 #include "grafema/sheet/specimen.hpp"
@@ -47,8 +47,8 @@ class Gallery {
   std::vector<Image> images_;
 };
 
-Atlas bake_demo(const std::shared_ptr<const Face>& face, PictureKind kind, float size, const DemoOptions& options,
-                const std::string& name) {
+Atlas bake_demo(const std::shared_ptr<const Face>& face, PictureKind kind, float size,
+                const DemoOptions& options, const std::string& name) {
   AtlasRecipe recipe;
   recipe.faces = {face};
   recipe.characters = value_or_give_up(read_character_set("ascii"));

@@ -6,8 +6,8 @@
 #include "grafema/outline/triangles.hpp"
 #include "grafema/text/solid_text.hpp"
 #include "grafema/text/text_outline.hpp"
-#include "reports/json_lines.hpp"
 #include "options/options.hpp"
+#include "reports/json_lines.hpp"
 
 namespace grafema::tool {
 namespace {

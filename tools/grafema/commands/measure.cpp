@@ -2,8 +2,8 @@
 // grafema measure: boxes, lines and glyph positions of a text.
 #include <fmt/format.h>
 
-#include "reports/json_reports.hpp"
 #include "options/options.hpp"
+#include "reports/json_reports.hpp"
 
 namespace grafema::tool {
 namespace {
@@ -46,8 +46,8 @@ int run_measure(const MeasureOptions& options) {
 
 void add_measure(CommandLine& line) {
   auto options = std::make_shared<MeasureOptions>();
-  Arguments& arguments =
-      line.add("measure", "Boxes, lines and glyph positions of a text", [options] { return run_measure(*options); });
+  Arguments& arguments = line.add("measure", "Boxes, lines and glyph positions of a text",
+                                  [options] { return run_measure(*options); });
   options->layout.add_to(arguments);
   arguments.heading("Report");
   arguments.flag("--json", options->json, "One JSON document on standard output");

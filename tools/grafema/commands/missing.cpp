@@ -8,8 +8,8 @@
 #include "grafema/base/utf8.hpp"
 #include "grafema/text/character_check.hpp"
 #include "grafema/unicode/character_sets.hpp"
-#include "reports/json_reports.hpp"
 #include "options/options.hpp"
+#include "reports/json_reports.hpp"
 
 namespace grafema::tool {
 namespace {

@@ -5,9 +5,9 @@
 #include <epoxy/gl.h>
 #include <fmt/format.h>
 
+#include "commands/viewer.hpp"
 #include "grafema/render/opengl_offscreen.hpp"
 #include "grafema/render/software_renderer.hpp"
-#include "commands/viewer.hpp"
 
 namespace grafema::tool {
 namespace {

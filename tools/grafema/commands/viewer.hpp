@@ -5,10 +5,10 @@
 #include <filesystem>
 #include <memory>
 
+#include "commands/picture_layer.hpp"
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/draw/emit.hpp"
 #include "grafema/render/opengl_renderer.hpp"
-#include "commands/picture_layer.hpp"
 #include "options/placement_options.hpp"
 
 namespace grafema::tool {

@@ -8,8 +8,8 @@
 #include <vector>
 
 #include "common.hpp"
-#include "demo_face.hpp"
 #include "demo/demo_scenes.hpp"
+#include "demo_face.hpp"
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/atlas/bake.hpp"
 #include "grafema/draw/emit.hpp"

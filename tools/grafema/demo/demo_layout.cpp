@@ -10,8 +10,8 @@
 namespace grafema::tool {
 namespace {
 
-constexpr const char *kPageNight = "#101b33", *kPagePaper = "#efe6cf", *kPageInk = "#1b1f2a", *kPageAmber = "#efc45e",
-                     *kPageQuiet = "#8fa3c4";
+constexpr const char *kPageNight = "#101b33", *kPagePaper = "#efe6cf", *kPageInk = "#1b1f2a",
+                     *kPageAmber = "#efc45e", *kPageQuiet = "#8fa3c4";
 
 /// A picture on which text is laid out in boxes.
 class Page {
@@ -200,7 +200,8 @@ Image draw_languages() {
   sign.digits_across = 2, sign.script_gaps = true;
   sign.wrap = 180.0F;
   sign.language = "ja";
-  page.put(stack, "最終電車は23時48分に、「塩ガラス埠頭」へ発車します。N1番線。", sign, kPageAmber, {820, 604});
+  page.put(stack, "最終電車は23時48分に、「塩ガラス埠頭」へ発車します。N1番線。", sign, kPageAmber,
+           {820, 604});
   page.put(stack, "LANTERN",
            {.size = 22, .writing = WritingMode::vertical_rl, .stance = LetterStance::upright}, kPageAmber,
            {1120, 604});

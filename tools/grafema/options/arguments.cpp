@@ -9,9 +9,9 @@
 #include <CLI/Formatter.hpp>
 #include <charconv>
 
-#include "options/arguments_help.hpp"
 #include "failure.hpp"
 #include "grafema/base/nearest.hpp"
+#include "options/arguments_help.hpp"
 
 namespace grafema::tool {
 

@@ -6,10 +6,10 @@
 #include <map>
 #include <set>
 
-#include "write/tables/face_tables.hpp"
 #include "write/subset/cff/charstring_calls.hpp"
 #include "write/subset/cff/pinned_charstrings.hpp"
 #include "write/subset/subset_names.hpp"
+#include "write/tables/face_tables.hpp"
 
 namespace grafema::detail {
 namespace {

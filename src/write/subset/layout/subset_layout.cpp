@@ -235,8 +235,8 @@ class LayoutWriter {
     std::vector<Record> records;
     std::size_t systems = 0;
     const TableView& list = source_.scripts;
-    for (std::size_t i = 0; i < std::min<std::size_t>(list.u16(0), kMaxKeptScripts) && list.holds(2 + i * 6, 6);
-         ++i) {
+    for (std::size_t i = 0;
+         i < std::min<std::size_t>(list.u16(0), kMaxKeptScripts) && list.holds(2 + i * 6, 6); ++i) {
       const TableView script = view(sub_table(list, 6 + i * 6));
       if (script.empty()) continue;
       const TableBytes standard = sub_table(script, 0);

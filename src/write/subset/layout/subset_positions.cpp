@@ -131,7 +131,7 @@ struct PairSide {
 
 /// `glyphs`: those that count, by new number. Class 0 stays where it must stand for all others.
 PairSide read_side(const std::vector<std::uint16_t>& classes, const std::vector<std::uint16_t>& glyphs,
-               std::size_t count, bool zero_stays) {
+                   std::size_t count, bool zero_stays) {
   PairSide side;
   if (zero_stays) side.old.push_back(0);
   for (const std::uint16_t glyph : glyphs) side.old.push_back(classes[glyph]);
@@ -162,7 +162,7 @@ NewSubtable subset_pair_matrix(LayoutWork& work, const TableView& table) {
   const std::vector<std::uint16_t>& row_classes = work.classes_of(sub_table(table, 8));
   const std::vector<std::uint16_t>& column_classes = work.classes_of(sub_table(table, 10));
   PairSide first = read_side(row_classes, glyphs, rows, false),
-       second = read_side(column_classes, all, columns, true);
+           second = read_side(column_classes, all, columns, true);
   bool beyond = false;
   for (const std::uint16_t glyph : glyphs) beyond = beyond || first.of_glyph.count(glyph) == 0;
   if (beyond) {

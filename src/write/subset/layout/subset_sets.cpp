@@ -2,8 +2,8 @@
 // Sets and classes of glyphs as a subset has them (OpenType, Coverage and ClassDef).
 #include <algorithm>
 
-#include "write/tables/rule_tables.hpp"
 #include "write/subset/layout/subset_layout.hpp"
+#include "write/tables/rule_tables.hpp"
 
 namespace grafema::detail {
 
