@@ -111,7 +111,7 @@ constexpr std::uint32_t kNone = detail::Uniter::kNoSource;
 
 /// A stretch of the boundary along one curve, from `from` to `to` (backwards where from > to), or straight
 /// (kNone).
-struct CurveStretch {
+struct CutCurve {
   std::uint32_t curve = kNone;
   double from = 0, to = 1;
   Dot start, end;
@@ -202,7 +202,7 @@ class CurveUniter {
     stretches_.clear();
     for (std::size_t i = 0; i < boundary_.size(); ++i) {
       const Segment& b = boundary_[i];
-      CurveStretch s;
+      CutCurve s;
       s.start = upright(b.x0, b.y0), s.end = upright(b.x1, b.y1);
       if (of[i] != kNone) {
         const Segment& whole = flat_[of[i]];
@@ -238,13 +238,13 @@ class CurveUniter {
     return std::abs(a.x - b.x) <= extent_ * kJoined && std::abs(a.y - b.y) <= extent_ * kJoined;
   }
 
-  static bool goes_on(const CurveStretch& a, const CurveStretch& b) {
+  static bool goes_on(const CutCurve& a, const CutCurve& b) {
     return a.curve != kNone && a.curve == b.curve && std::abs(a.to - b.from) < 1e-7 &&
            (a.from < a.to) == (b.from < b.to);
   }
 
   /// The stretch that begins where `s` ends: the same curve going on, if it is there.
-  std::optional<std::size_t> find_next(const CurveStretch& s) const {
+  std::optional<std::size_t> find_next(const CutCurve& s) const {
     auto at = std::lower_bound(by_start_.begin(), by_start_.end(), s.end.x - extent_ * kJoined,
                                [this](std::size_t i, double x) { return stretches_[i].start.x < x; });
     std::optional<std::size_t> found;
@@ -270,16 +270,15 @@ class CurveUniter {
     if (near(loop_.back().end, start)) return true;
     // A crumb that rounding left over bounds nothing.
     double length = 0;
-    for (const CurveStretch& s : loop_)
-      length += std::abs(s.end.x - s.start.x) + std::abs(s.end.y - s.start.y);
+    for (const CutCurve& s : loop_) length += std::abs(s.end.x - s.start.x) + std::abs(s.end.y - s.start.y);
     loop_.clear();
     return length < tolerance_;
   }
 
   /// Stretches that go on from each other become one.
   void join_stretches() {
-    std::vector<CurveStretch> out;
-    for (const CurveStretch& s : loop_) {
+    std::vector<CutCurve> out;
+    for (const CutCurve& s : loop_) {
       if (!out.empty() && goes_on(out.back(), s)) {
         out.back().to = s.to, out.back().end = s.end;
       } else {
@@ -297,7 +296,7 @@ class CurveUniter {
   /// Moves the ends of neighbors to where their curves, not their chords, cross.
   void refine() {
     for (std::size_t i = 0; i < loop_.size(); ++i) {
-      CurveStretch &a = loop_[i], &b = loop_[(i + 1) % loop_.size()];
+      CutCurve &a = loop_[i], &b = loop_[(i + 1) % loop_.size()];
       if (a.curve == kNone || b.curve == kNone || (is_end(a.to) && is_end(b.from))) continue;
       double t = a.to, s = b.from;
       if (!cross(curves_[a.curve], curves_[b.curve], t, s)) {
@@ -334,7 +333,7 @@ class CurveUniter {
 
   void emit(Contours& out) const {
     bool begun = false;
-    for (const CurveStretch& s : loop_) {
+    for (const CutCurve& s : loop_) {
       if (s.curve != kNone && s.from == s.to) continue;
       Curve part{{s.start, s.end}, 1};
       if (s.curve != kNone) {
@@ -365,7 +364,7 @@ class CurveUniter {
   std::size_t grazing_ = 0;  // junctions at which no crossing of curves was found
   std::vector<Segment> flat_, boundary_;
   std::vector<Source> sources_;
-  std::vector<CurveStretch> stretches_, loop_;
+  std::vector<CutCurve> stretches_, loop_;
   std::vector<std::size_t> by_start_;
   std::vector<bool> used_;
   std::size_t unused_ = 0;
