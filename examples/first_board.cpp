@@ -9,7 +9,7 @@
 int main(int argc, char** argv) {
   using namespace grafema;
 
-  // A face of your own: open_face("my.ttf"). The built-in one is always there.
+  // A face of your own: face_or_built_in("my.ttf", &notes). The built-in one is always there.
   const FontStack stack{built_in_face()};
 
   Image board = *Image::make(640, 160, PixelFormat::rgba8);

@@ -5,7 +5,8 @@
 #include <grafema/window/text_window.hpp>
 int main(int argc, char** argv) {
   grafema::TextWindow window("First window", argc, argv);  // --frames N --shot PNG: a picture instead
-  grafema::TextContext context(grafema::FontStack{grafema::built_in_face()}, nullptr);  // or *open_face(...)
+  grafema::TextContext context(grafema::FontStack{grafema::built_in_face()},
+                               nullptr);  // or face_or_built_in("my.ttf")
   grafema::LabelSet labels(context);
   grafema::SetLabel sign = labels.add("Last tram to Quillmere");
   const grafema::Look outlined = grafema::outlined_look({1, 0.7F, 0.2F, 1}, {0.3F, 0.15F, 0.5F, 1}, 4);

@@ -30,7 +30,8 @@ std::string sentence(const Note& note) {
     case NoteKind::damaged_table:
       return fmt::format("table '{}' is damaged and is passed over", to_string(Tag{note.character}));
     case NoteKind::built_in_face:
-      return "a face could not be opened; the built-in Quillmere Dot stands in";
+      return (note.text.empty() ? std::string("a face could not be opened") : note.text) +
+             "; the built-in Quillmere Dot stands in";
     case NoteKind::built_in_atlas:
       return "an atlas could not be loaded; one of the built-in Quillmere Dot stands in";
     case NoteKind::missing_picture:

@@ -7,7 +7,11 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <optional>
+#include <span>
+#include <string>
 
+#include "base/numbers.hpp"
 #include "grafema/base/nearest.hpp"
 
 namespace grafema {
@@ -131,34 +135,106 @@ double tally(double from, double to, double seconds, double duration) {
 
 namespace {
 
+/// A ready-made motion, and what its numbers are called: the first a length, turn or share, the second
+/// seconds.
 struct ReadyMotion {
-  std::string_view name;
-  Motion (*make)();
+  MotionFacts facts;
+  std::string_view amount, time;  ///< empty if the motion has none
+  float usual_amount;
+  double usual_time;
+  Motion (*make)(float amount, double time);
 };
 
-constexpr std::array<ReadyMotion, 12> kReadyMotions = {{{"still", [] { return Motion(); }},
-                                                        {"sway", [] { return sway(); }},
-                                                        {"rattle", [] { return rattle(); }},
-                                                        {"hop", [] { return hop(); }},
-                                                        {"swell", [] { return swell(); }},
-                                                        {"lantern", [] { return lantern(); }},
-                                                        {"stairs", [] { return stairs(); }},
-                                                        {"shimmer", [] { return shimmer(); }},
-                                                        {"scatter", [] { return scatter(); }},
-                                                        {"stretch", [] { return stretch(); }},
-                                                        {"fade", [] { return fade(); }},
-                                                        {"spin", [] { return spin(); }}}};
+constexpr std::array<ReadyMotion, 12> kReadyMotions = {{
+    {{"still", "nothing moves"}, "", "", 0, 0, [](float, double) { return Motion(); }},
+    {{"sway", "letters rise and fall one after the other"}, "height", "period", 0.12F, 1.6, sway},
+    {{"rattle", "letters shake at random"}, "reach", "rate", 0.05F, 24, rattle},
+    {{"hop", "letters jump one after the other"}, "height", "period", 0.4F, 1.4, hop},
+    {{"swell", "letters grow and shrink"}, "growth", "period", 0.18F, 1.8, swell},
+    {{"lantern", "letters hang from above and swing"}, "degrees", "period", 10, 2.4, lantern},
+    {{"stairs", "letters go up three steps"}, "height", "period", 0.3F, 2.4, stairs},
+    {{"shimmer", "a gleam runs over dim letters"},
+     "",
+     "period",
+     0,
+     2.2,
+     [](float, double period) {
+       return shimmer({0.55F, 0.55F, 0.62F, 1}, period);
+     }},
+    {{"scatter", "letters come in from all over, and stay"}, "reach", "seconds", 1.6F, 0.9, scatter},
+    {{"stretch", "letters stretch and flatten on the baseline"}, "by", "period", 0.3F, 1.2, stretch},
+    {{"fade", "letters appear one after the other"},
+     "",
+     "seconds",
+     0,
+     0.5,
+     [](float, double seconds) { return fade(seconds); }},
+    {{"spin", "letters turn round and round"},
+     "",
+     "period",
+     0,
+     2,
+     [](float, double period) { return spin(period); }},
+}};
 
 constexpr std::array<std::string_view, kReadyMotions.size()> kMotionNames = [] {
   std::array<std::string_view, kReadyMotions.size()> names;
-  for (std::size_t i = 0; i < kReadyMotions.size(); ++i) names[i] = kReadyMotions[i].name;
+  for (std::size_t i = 0; i < kReadyMotions.size(); ++i) names[i] = kReadyMotions[i].facts.name;
   return names;
+}();
+
+constexpr std::array<MotionFacts, kReadyMotions.size()> kMotionFacts = [] {
+  std::array<MotionFacts, kReadyMotions.size()> facts;
+  for (std::size_t i = 0; i < kReadyMotions.size(); ++i) facts[i] = kReadyMotions[i].facts;
+  return facts;
 }();
 
 std::string_view trimmed(std::string_view text) {
   while (text.starts_with(' ')) text.remove_prefix(1);
   while (text.ends_with(' ')) text.remove_suffix(1);
   return text;
+}
+
+/// The motion with the values of `period=1.2, height=0.3`.
+Result<Motion> make_ready(const ReadyMotion& ready, std::string_view values) {
+  float amount = ready.usual_amount;
+  double time = ready.usual_time;
+  while (!trimmed(values).empty()) {
+    const std::string_view value = trimmed(values.substr(0, values.find(',')));
+    values.remove_prefix(std::min(values.find(','), values.size() - 1) + 1);
+    const std::string_view name = trimmed(value.substr(0, value.find('=')));
+    const std::optional<double> number =
+        value.find('=') == std::string_view::npos
+            ? std::nullopt
+            : detail::find_number(trimmed(value.substr(value.find('=') + 1)));
+    const bool is_amount = !name.empty() && name == ready.amount,
+               is_time = !name.empty() && name == ready.time;
+    if (!number || !std::isfinite(*number) || (!is_amount && !is_time)) {
+      const std::string known = ready.amount.empty() ? fmt::format("{}=N", ready.time)
+                                : ready.time.empty() ? ""
+                                                     : fmt::format("{}=N and {}=N", ready.amount, ready.time);
+      return bad_value(
+          "values that the motion has",
+          fmt::format("'{}' of {}, which has {}", value, ready.facts.name, known.empty() ? "none" : known));
+    }
+    if (is_amount) amount = static_cast<float>(*number);
+    if (is_time) time = *number;
+  }
+  Motion made = ready.make(amount, time);
+  if (made.terms().empty() && ready.facts.name != "still") {
+    return bad_value("values that a motion can have", fmt::format("{} in {}", values, ready.facts.name));
+  }
+  return made;
+}
+
+/// Splits `name(values)`; fails where a parenthesis is missing.
+Result<void> split_values(std::string_view& name, std::string_view& values) {
+  const std::size_t open = name.find('(');
+  if (open == std::string_view::npos) return {};
+  if (!name.ends_with(')')) return bad_value("a closing parenthesis behind a motion's values", name);
+  values = name.substr(open + 1, name.size() - open - 2);
+  name = trimmed(name.substr(0, open));
+  return {};
 }
 
 /// Parts joined by `+`, each with or without `whole`; `find` gives the motion of a name.
@@ -185,18 +261,26 @@ Result<Motion> read_parts(std::string_view text, Find find) {
 
 std::span<const std::string_view> motion_names() { return kMotionNames; }
 
+std::span<const MotionFacts> ready_motions() { return kMotionFacts; }
+
 Result<Motion> read_motion(std::string_view name) {
   return read_parts(name, [](std::string_view part) -> Result<Motion> {
+    std::string_view values;
+    if (const Result<void> split = split_values(part, values); !split) return fail(split.error());
     for (const ReadyMotion& ready : kReadyMotions) {
-      if (ready.name == part) return ready.make();
+      if (ready.facts.name == part) return make_ready(ready, values);
     }
-    return fail(make_error(ErrorKind::bad_value, "the name of a motion: still, sway, hop ...",
-                           fmt::format("'{}'{}", part, suggestion(part, kMotionNames))));
+    return fail(make_error(
+        ErrorKind::bad_value,
+        "still, sway, rattle, hop, swell, lantern, stairs, shimmer, scatter, stretch, fade or spin",
+        fmt::format("'{}'{}", part, suggestion(part, kMotionNames))));
   });
 }
 
 MotionBook::MotionBook() {
-  for (const ReadyMotion& ready : kReadyMotions) motions_.push_back({std::string(ready.name), ready.make()});
+  for (const ReadyMotion& ready : kReadyMotions) {
+    motions_.push_back({std::string(ready.facts.name), ready.make(ready.usual_amount, ready.usual_time)});
+  }
 }
 
 void MotionBook::set(std::string_view name, Motion motion) {
@@ -210,6 +294,11 @@ void MotionBook::set(std::string_view name, Motion motion) {
 
 Result<Motion> MotionBook::read(std::string_view name) const {
   return read_parts(name, [this](std::string_view part) -> Result<Motion> {
+    std::string_view values;
+    if (const Result<void> split = split_values(part, values); !split) return fail(split.error());
+    for (const ReadyMotion& ready : kReadyMotions) {
+      if (!values.empty() && ready.facts.name == part) return make_ready(ready, values);
+    }
     std::vector<std::string_view> names;
     for (const Named& named : motions_) {
       if (named.name == part) return named.motion;

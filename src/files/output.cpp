@@ -66,6 +66,16 @@ std::string describe(const FileError& error) {
 
 void print_error(const FileError& error) { std::fprintf(stderr, "grafema: %s\n", describe(error).c_str()); }
 
+std::shared_ptr<const Face> or_built_in(const FileResult<std::shared_ptr<const Face>>& face, Notes* notes) {
+  if (face) return *face;
+  if (notes != nullptr) notes->add({.kind = NoteKind::built_in_face, .text = describe(face.error())});
+  return built_in_face();
+}
+
+std::shared_ptr<const Face> face_or_built_in(const std::string& path, Notes* notes) {
+  return or_built_in(open_face(path), notes);
+}
+
 FileResult<std::shared_ptr<const Face>> open_face(const std::string& path, std::size_t index) {
   const Result<FontData> data = FontData::read(path);
   if (!data) return tl::unexpected<FileError>({data.error(), path});

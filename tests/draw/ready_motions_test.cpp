@@ -210,3 +210,26 @@ TEST_CASE("a tally runs up and ends at its number", "[motion]") {
     before = now;
   }
 }
+
+TEST_CASE("numbers of ready-made motions are set by their names", "[motion]") {
+  const auto same = [](const Result<Motion>& read, const Motion& made) {
+    REQUIRE(read.has_value());
+    const Motion& motion = *read;
+    REQUIRE(!motion.terms().empty());
+    return std::equal(motion.terms().begin(), motion.terms().end(), made.terms().begin(), made.terms().end());
+  };
+  CHECK(same(read_motion("swell(period=1.2)"), swell(0.18F, 1.2)));
+  CHECK_FALSE(same(read_motion("swell(period=1.2)"), swell()));
+  CHECK(same(read_motion("hop( height = 0.2, period=3 )"), hop(0.2F, 3)));
+  CHECK(same(read_motion("whole swell(growth=0.3)+shimmer"),
+             *composed(std::vector<Motion>{as_whole(swell(0.3F)), shimmer()})));
+  CHECK(same(MotionBook().read("fade(seconds=2)"), fade(2)));
+  for (const char* wrong :
+       {"swell(period)", "swell(reach=1)", "swell(period=x)", "spin(period=2", "still(period=1)",
+        "swell(period=1,,growth=2)", "swell(period=-1)", "swell(period=nan)"}) {
+    INFO(wrong);
+    CHECK_FALSE(read_motion(wrong).has_value());
+  }
+  CHECK(ready_motions().size() == motion_names().size());
+  for (const MotionFacts& facts : ready_motions()) CHECK(read_motion(facts.name).has_value());
+}

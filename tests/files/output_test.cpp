@@ -73,3 +73,15 @@ TEST_CASE("a face is opened by its path, or the error names it", "[files]") {
   CHECK((*face)->title() == "DejaVu Sans Book");
   CHECK_THAT(describe(open_face("no/such.ttf").error()), Catch::Contains("no/such.ttf"));
 }
+
+TEST_CASE("a face that can't be opened is the built-in one, with a note that says why", "[files]") {
+  Notes notes;
+  CHECK(face_or_built_in("/no/such/face.ttf", &notes)->glyph_count() == built_in_face()->glyph_count());
+  REQUIRE(notes.all().size() == 1);
+  CHECK(notes.all()[0].kind == NoteKind::built_in_face);
+  CHECK_THAT(describe(notes.all()[0]), Catch::Contains("/no/such/face.ttf"));
+  notes = Notes();
+  CHECK(face_or_built_in(GRAFEMA_SOURCE_DIR "/data/faces/quillmere_sans.ttf", &notes)->names().family ==
+        "Quillmere Sans");
+  CHECK(notes.empty());
+}

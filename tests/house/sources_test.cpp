@@ -6,6 +6,7 @@
 #include <fstream>
 #include <map>
 #include <regex>
+#include <set>
 #include <sstream>
 
 #include "support/support.hpp"
@@ -216,4 +217,34 @@ TEST_CASE("CMake's lists are a screen each, with lines under 120 columns", "[hou
     INFO(file);
     if (is_list && file.starts_with("src/")) CHECK(lines <= 70);
   }
+}
+
+TEST_CASE("fields of public aggregates have initializers: a user names those that matter", "[house]") {
+  // What renderers and readers fill by the million, and views of a font's bytes.
+  static const std::set<std::string> filled_by_us = {"quads.hpp", "set_memory.hpp", "layout_rules.hpp",
+                                                     "layout_tables.hpp"};
+  static const std::regex opening("^ *(struct|class|enum|namespace|union)\\b[^;]*\\{"),
+      field("^ +[A-Za-z_:]+(<.*>)? [a-z_, ]+;");
+  std::size_t structs = 0;
+  for (const fs::path& path : sources({"include"})) {
+    if (filled_by_us.contains(path.filename().string())) continue;
+    std::istringstream in(text_of(path));
+    std::vector<std::string> around;
+    for (std::string line; std::getline(in, line);) {
+      if (const std::size_t comment = line.find("//"); comment != std::string::npos) line.erase(comment);
+      std::smatch match;
+      const auto opened = std::count(line.begin(), line.end(), '{'),
+                 closed = std::count(line.begin(), line.end(), '}');
+      const bool opens = std::regex_search(line, match, opening) && opened > closed;
+      if (!around.empty() && around.back() == "struct" && !opens && opened == closed &&
+          std::regex_match(line, field)) {
+        INFO(path << ": " << line);
+        CHECK(line.find_first_of("=(") != std::string::npos);
+      }
+      structs += opens && match[1] == "struct" ? 1 : 0;
+      if (opened > closed) around.push_back(opens ? match[1].str() : "other");
+      for (auto i = opened; i < closed && !around.empty(); ++i) around.pop_back();
+    }
+  }
+  CHECK(structs > 100);
 }

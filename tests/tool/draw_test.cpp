@@ -235,3 +235,38 @@ TEST_CASE("pixelated text has whole pixels of one size", "[tool][draw]") {
   }
   CHECK(differ == 0);
 }
+
+TEST_CASE("places are words or fractions, and a pin takes an offset", "[tool][draw]") {
+  const test::Folder folder;
+  const auto drawn = [&](const std::string& options) {
+    const auto ran = test::grafema_command("draw --text Quay --size 24 --canvas 200x100 --backdrop white " +
+                                           options + " -o " + folder.path("o.png"));
+    INFO(options << "\n" << ran.err);
+    REQUIRE(ran.exit == 0);
+    return *load_png(folder.path("o.png"));
+  };
+  const std::pair<const char*, const char*> same[] = {
+      {"--anchor center", "--anchor 0.5,0.5"},
+      {"--anchor bottom", "--anchor 0.5,1"},
+      {"--anchor top-right", "--anchor 1,0"},
+      {"--anchor left,bottom", "--anchor 0,1"},
+      {"--pin right --safe 5", "--pin 1,0.5 --safe 5"},
+      {"--align middle --wrap 150", "--align center --wrap 150"},
+      {"--pin 0,0 --at 7,9", "--at 7,9"}};
+  for (const auto& [words, numbers] : same) {
+    INFO(words);
+    CHECK(test::share_that_differs(drawn(words), drawn(numbers), 0) == 0);
+    CHECK(test::share_that_differs(drawn(words), drawn("--at 60,40"), 8) > 0.005);
+  }
+}
+
+TEST_CASE("ready-made looks are drawn by their names", "[tool][draw]") {
+  const test::Folder folder;
+  const auto plain = test::grafema_command("draw --text Quay -o " + folder.path("p.png"));
+  const auto lamp = test::grafema_command("draw --text Quay --look lamplight -o " + folder.path("l.png"));
+  INFO(lamp.err);
+  REQUIRE(lamp.exit == 0);
+  CHECK(test::share_that_differs(*load_png(folder.path("p.png")), *load_png(folder.path("l.png")), 8) > 0.05);
+  CHECK(test::grafema_command("draw --text Quay --look lamplihgt -o " + folder.path("n.png")).exit == 3);
+  CHECK_THAT(test::grafema_command("draw --help").out, Catch::Contains("lamplight"));
+}

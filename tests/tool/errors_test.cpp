@@ -48,41 +48,60 @@ TEST_CASE("a backdrop that is no PNG ends with 3", "[tool][errors]") {
 TEST_CASE("command lines that are wrong end with 2", "[tool][errors]") {
   const test::Folder folder;
   const std::string out = " -o " + folder.path("o.png");
-  const auto [arguments, words] = GENERATE(
-      table<std::string, std::string>({{"draw --text a --size 0", "--size"},
-                                       {"draw --text a --size -4", "--size"},
-                                       {"draw --text a --size nan", "--size"},
-                                       {"draw --text a --size 1e9", "--size"},
-                                       {"draw --text a --size 12px", "--size"},
-                                       {"draw --text a --size ''", "--size"},
-                                       {"draw --text a --fill ambre", "--fill"},
-                                       {"draw --text a --fill red,red", "--fill"},
-                                       {"draw --text a --outline 3", "--outline"},
-                                       {"draw --text a --shadow 1,2,-3,red", "--shadow"},
-                                       {"draw --text a --canvas 0x5", "--canvas"},
-                                       {"draw --text a --canvas 5", "--canvas"},
-                                       {"draw --text a --at 1", "--at"},
-                                       {"draw --text a --align middle", "--align"},
-                                       {"draw --text a --features ligature=1", "--features"},
-                                       {"draw --text a --tabs 40sideways", "--tabs"},
-                                       {"draw --text a --break never", "--break"},
-                                       {"draw --text a --opacity 2", "--opacity"},
-                                       {"draw --text a --face 3", "face 0"},
-                                       {"draw --text a --no-such-option", "--no-such-option"},
-                                       {"bake --chars a --kind pretty", "--kind"},
-                                       {"bake --chars a --size 0", "--size"},
-                                       {"bake --chars a --bits 9", "bits"},
-                                       {"bake --charset klingon", "klingon"},
-                                       {"bake --range Z", "hexadecimal"},
-                                       {"bake --chars a --reach 0", "--reach"},
-                                       {"bake --chars a --page 1x", "--page"},
-                                       {"specimen --sizes 0", "--sizes"},
-                                       {"draw --text \"$(printf 'ab\\377')\"", "not UTF-8 at byte 2"}}));
+  const auto [arguments, words] = GENERATE(table<std::string, std::string>(
+      {{"draw --text a --size 0", "--size"},
+       {"draw --text a --size -4", "--size"},
+       {"draw --text a --size nan", "--size"},
+       {"draw --text a --size 1e9", "--size"},
+       {"draw --text a --size 12px", "--size"},
+       {"draw --text a --size ''", "--size"},
+       {"draw --text a --fill ambre", "--fill"},
+       {"draw --text a --fill red,red", "--fill"},
+       {"draw --text a --outline 3", "--outline"},
+       {"draw --text a --shadow 1,2,-3,red", "--shadow"},
+       {"draw --text a --canvas 0x5", "--canvas"},
+       {"draw --text a --canvas 5", "--canvas"},
+       {"draw --text a --at 1", "--at"},
+       {"draw --text a --align sideways", "--align"},
+       {"draw --text a --anchor middling", "top-left"},
+       {"draw --text a --anchor left,right,top", "--anchor"},
+       {"draw --text a --size 20pt", "without a unit (sizes and lengths are pixels)"},
+       {"draw --text 'a\\q'", "expected \\n, \\t or \\\\ at byte 1, found '\\q'"},
+       {"draw --text 'a\\'", "--text"},
+       {"draw --text a --bold", "FONT#Bold; --embolden PX"},
+       {"draw --text a --color red", "here it is: --fill COLOR"},
+       {"draw --text a --font x.ttf", "a word of its own"},
+       {"draw --text a --gradient red", "linear-gradient(gold"},
+       {"draw --text a --motion 'swell(period)'", "growth=N and period=N"},
+       {"draw --text a --motion 'swell(period=0)'", "values that a motion can have"},
+       {"draw --text a --motion 'swell(period=1'", "closing parenthesis"},
+       {"draw --text a --motion jig", "still, sway, rattle, hop"},
+       {"draw --text a --features ligature=1", "--features"},
+       {"draw --text a --tabs 40sideways", "--tabs"},
+       {"draw --text a --break never", "--break"},
+       {"draw --text a --opacity 2", "--opacity"},
+       {"draw --text a --face 3", "face 0"},
+       {"draw --text a --no-such-option", "--no-such-option"},
+       {"bake --chars a --kind pretty", "--kind"},
+       {"bake --chars a --size 0", "--size"},
+       {"bake --chars a --bits 9", "bits"},
+       {"bake --charset klingon", "klingon"},
+       {"bake --range Z", "hexadecimal"},
+       {"bake --chars a --reach 0", "--reach"},
+       {"bake --chars a --page 1x", "--page"},
+       {"specimen --sizes 0", "--sizes"},
+       {"draw --text \"$(printf 'ab\\377')\"", "not UTF-8 at byte 2"}}));
   check_refused(folder, arguments + out, 2, words, 0);
 }
 
-TEST_CASE("no subcommand and unknown ones end with 2, help with 0", "[tool][errors]") {
-  CHECK(test::grafema_command("").exit == 2);
+TEST_CASE("unknown commands end with 2; the command alone and help show the overview", "[tool][errors]") {
+  const auto alone = test::grafema_command(""), help = test::grafema_command("help");
+  CHECK(alone.exit == 0);
+  CHECK_THAT(alone.out, Catch::Contains("measure") && Catch::Contains("usage: grafema COMMAND"));
+  CHECK(help.out == alone.out);
+  CHECK(test::grafema_command("help draw").out == test::grafema_command("draw --help").out);
+  CHECK(test::grafema_command("help fly").exit == 2);
+  CHECK(test::grafema_command("help draw bake").exit == 2);
   CHECK(test::grafema_command("fly").exit == 2);
   CHECK_THAT(test::grafema_command("--version").out, Catch::StartsWith("grafema 0."));
   for (const char* command :
@@ -93,19 +112,21 @@ TEST_CASE("no subcommand and unknown ones end with 2, help with 0", "[tool][erro
   }
 }
 
-TEST_CASE("outputs into folders that do not exist end with 4 before any work, those of bake make them",
-          "[tool][errors]") {
+TEST_CASE("folders of outputs are made, and are gone again where the command fails", "[tool][errors]") {
   const test::Folder folder;
-  const std::string out = " -o " + folder.path("none/a.png");
-  check_refused(folder, "draw --text a no-such-font.ttf" + out, 4, "there is no folder", 0);
-  check_refused(folder, "specimen" + out, 4, "there is no folder", 0);
-  check_refused(
-      folder, "make-font " GRAFEMA_SOURCE_DIR "/data/faces/quillmere_dot.png -o " + folder.path("none/a.ttf"),
-      4, "there is no folder", 0);
+  const std::string out = " -o " + folder.path("new/er/a");
+  check_refused(folder, "draw --text a no-such-font.ttf" + out + ".png", 3, "no-such-font.ttf", 0);
+  CHECK_FALSE(std::filesystem::exists(folder.path("new")));
+  check_refused(folder, "draw --text a -o /proc/none/a.png", 4, "can't be made", 0);
   check_refused(folder, "demo -o /proc/none", 4, "can't be made", 0);
   check_refused(folder, "bake --chars a -o /proc/none/a", 4, "can't be made", 0);
-  CHECK(test::grafema_command("bake --chars a --quiet -o " + folder.path("new/er/a")).exit == 0);
-  CHECK(std::filesystem::exists(folder.path("new/er/a.json")));
+  for (const std::string command : {"draw --text a -o ", "specimen -o ", "bake --chars a --quiet -o "}) {
+    const std::string name = folder.path("of " + command.substr(0, 4) + "/er/a");
+    INFO(command << name);
+    const std::string ending = command.starts_with("bake") ? "" : ".png";
+    CHECK(test::grafema_command(command + "'" + name + ending + "'").exit == 0);
+    CHECK(std::filesystem::exists(name + (ending.empty() ? ".json" : ending)));
+  }
 }
 
 TEST_CASE("outputs name what can be written", "[tool][errors]") {

@@ -6,6 +6,7 @@
 #include <filesystem>
 #include <fstream>
 
+#include "support/font_builder.hpp"
 #include "tool/tool.hpp"
 
 using namespace grafema;
@@ -126,4 +127,35 @@ TEST_CASE("the document holds every field that the interface page names", "[tool
   }
   CHECK(face["crisp_sizes"][0] == 12.0);
   CHECK(face["kerning"] == "gpos");
+}
+
+TEST_CASE("what readme files beside a face say counts as much as a license file", "[tool][inspect]") {
+  const test::Folder folder;
+  // A face that says nothing of its license: only the text beside it can.
+  test::FontBuilder builder;
+  builder.remove("name");
+  const std::vector<std::byte> bytes = builder.bytes();
+  REQUIRE(save_text(folder.path("sign.ttf"), {reinterpret_cast<const char*>(bytes.data()), bytes.size()})
+              .has_value());
+  const auto sold = [&] {
+    const auto ran = test::grafema_command("inspect " + folder.path("sign.ttf"));
+    INFO(ran.err);
+    REQUIRE(ran.exit == 0);
+    return ran.out + ran.err;
+  };
+  const std::string silent = sold();
+  CHECK_THAT(silent, !Catch::Contains("personal use"));
+  for (const char* name : {"readme.txt", "Read Me.txt", "README", "about this font.txt"}) {
+    INFO(name);
+    REQUIRE(save_text(folder.path(name), "Thanks!\nFree for personal use only, 10 dollars for a game.\n")
+                .has_value());
+    const std::string words = sold();
+    CHECK_THAT(words, Catch::Contains("Free for personal use") && Catch::Contains("10 dollars for a game"));
+    CHECK_THAT(words, Catch::Contains(name));
+    std::filesystem::remove(folder.path(name));
+  }
+  REQUIRE(save_text(folder.path("story.txt"), "The last tram leaves at two.").has_value());
+  CHECK(sold() == silent);  // other texts say nothing
+  REQUIRE(save_text(folder.path("readme.txt"), std::string(100000, 'x')).has_value());
+  CHECK_THAT(sold(), Catch::Contains("readme.txt was not read"));
 }

@@ -148,3 +148,19 @@ TEST_CASE("a mark without a letter is noted where it stands", "[tool][measure]")
   REQUIRE(document["notes"].size() == 1);
   CHECK(document["notes"][0] == "mark U+093F at byte 4 has no letter to stand on; a dotted circle shows it");
 }
+
+TEST_CASE("escapes in --text are characters, and the newline that ends a file is not text",
+          "[tool][measure]") {
+  const test::Folder folder;
+  const auto escaped = test::json_of("measure --json --text 'Pale\\nOrchard\\t4\\\\7'");
+  CHECK(escaped["text"] == "Pale\nOrchard\t4\\7");
+  CHECK(escaped["lines"].size() == 2);
+  for (const char* end : {"", "\n", "\r\n"}) {
+    REQUIRE(save_text(folder.path("t.txt"), std::string("Pale\nOrchard") + end).has_value());
+    const auto file = test::json_of("measure --json --text-from " + folder.path("t.txt"));
+    CHECK(file["text"] == "Pale\nOrchard");
+    CHECK(file["lines"].size() == 2);
+  }
+  REQUIRE(save_text(folder.path("t.txt"), "Pale\n\n").has_value());  // an empty line that was meant
+  CHECK(test::json_of("measure --json --text-from " + folder.path("t.txt"))["lines"].size() == 2);
+}

@@ -76,7 +76,6 @@ TEST_CASE("pins, scales and motions are read, and wrong ones refused", "[tool][d
   CHECK(right ==
         85);  // the label's box ends at 90, its ink a bearing of one pixel of the face, here four, earlier
   CHECK(test::grafema_command("draw --text l --motion swai" + out).exit == 2);
-  CHECK(test::grafema_command("draw --text l --at 1,1 --pin 0,0" + out).exit == 2);
   CHECK(test::grafema_command("draw --text l --safe 1,2" + out).exit == 2);
   CHECK(test::grafema_command("draw --text l --scale 1,2,3" + out).exit == 2);
   CHECK(test::grafema_command("draw --text l --look " GRAFEMA_SOURCE_DIR "/data/demo/looks.json#sing" + out)

@@ -6,6 +6,7 @@
 #include <fmt/format.h>
 #include <unistd.h>
 
+#include <cctype>
 #include <cmath>
 #include <cstdio>
 #include <cstdlib>
@@ -163,6 +164,53 @@ void check_text(const std::string& text, const std::string& what) {
   }
 }
 
+std::string unescaped(const std::string& text, const char* option) {
+  std::string out;
+  for (std::size_t i = 0; i < text.size(); ++i) {
+    if (text[i] != '\\') {
+      out += text[i];
+      continue;
+    }
+    const char next = ++i < text.size() ? text[i] : '\0';
+    if (next != 'n' && next != 't' && next != '\\') {
+      throw Failure{wrong_usage, fmt::format("{}: expected \\n, \\t or \\\\ at byte {}, found '\\{}'", option,
+                                             i - 1, next == '\0' ? "" : text.substr(i, 1))};
+    }
+    out += next == 'n' ? '\n' : next == 't' ? '\t' : '\\';
+  }
+  return out;
+}
+
+PixelPoint to_place(const std::string& text, const char* option) {
+  constexpr std::pair<std::string_view, PixelPoint> kWords[] = {{"left", {0, -1}},    {"right", {1, -1}},
+                                                                {"top", {-1, 0}},     {"bottom", {-1, 1}},
+                                                                {"center", {-1, -1}}, {"middle", {-1, -1}}};
+  const std::string expected = "two fractions such as 0.5,1, or words such as center, top-left, bottom";
+  const auto word = [&](std::string_view part) -> const PixelPoint* {
+    for (const auto& [name, place] : kWords) {
+      if (name == part) return &place;
+    }
+    return nullptr;
+  };
+  const bool has_letters = text.find_first_of("abcdefghijklmnopqrstuvwxyz") != std::string::npos &&
+                           text.find_first_not_of("+-.,0123456789eE") != std::string::npos;
+  if (!has_letters) {
+    const auto parts = split(text, option, 2);
+    return {to_number(parts[0], option, -1000, 1000), to_number(parts[1], option, -1000, 1000)};
+  }
+  PixelPoint out{0.5F, 0.5F};
+  std::size_t at = 0, count = 0;
+  while (at <= text.size()) {
+    const std::size_t end = std::min(text.find_first_of(",- ", at), text.size());
+    const PixelPoint* place = word(std::string_view(text).substr(at, end - at));
+    if (place == nullptr || ++count > 2) refuse(option, expected, text);
+    if (place->x >= 0) out.x = place->x;
+    if (place->y >= 0) out.y = place->y;
+    at = end + 1;
+  }
+  return out;
+}
+
 void check_output(const std::string& path, std::initializer_list<std::string_view> endings) {
   namespace fs = std::filesystem;
   if (path == "-") {
@@ -170,25 +218,37 @@ void check_output(const std::string& path, std::initializer_list<std::string_vie
     throw Failure{wrong_usage, "standard output is a terminal; name a file, or lead it into a pipe"};
   }
   std::error_code none;
-  const fs::path folder = fs::path(path).parent_path();
-  if (!folder.empty() && !fs::is_directory(folder, none)) {
-    throw Failure{bad_output, fmt::format("{} can't be written: there is no folder {}",
-                                          fs::absolute(path, none).string(), folder.string())};
-  }
   if (fs::exists(path, none) && !fs::is_regular_file(path, none)) return;  // a device or pipe has any name
   std::string name = fs::path(path).filename().string(), known;
   for (char& c : name) c = c >= 'A' && c <= 'Z' ? static_cast<char>(c + 32) : c;
   for (const std::string_view ending : endings) {
-    if (name.ends_with(ending)) return;
+    if (name.ends_with(ending)) return make_folder_of(path);
     known += (known.empty() ? "" : " or ") + std::string(ending);
   }
   throw Failure{wrong_usage, fmt::format("-o: expected a name that ends in {}, found '{}'", known, path)};
+}
+
+namespace {
+
+/// Folders that this run made, the outermost first.
+std::vector<std::filesystem::path> made_folders;
+
+}  // namespace
+
+void remove_made_folders() {
+  std::error_code not_empty;
+  for (auto at = made_folders.rbegin(); at != made_folders.rend(); ++at)
+    std::filesystem::remove(*at, not_empty);
 }
 
 void make_folder_of(const std::string& prefix) {
   namespace fs = std::filesystem;
   const fs::path folder = fs::path(prefix).parent_path();
   std::error_code problem;
+  std::vector<fs::path> missing;
+  for (fs::path at = folder; !at.empty() && !fs::exists(at, problem); at = at.parent_path())
+    missing.push_back(at);
+  made_folders.insert(made_folders.end(), missing.rbegin(), missing.rend());
   if (!folder.empty()) fs::create_directories(folder, problem);
   if (problem)
     throw Failure{bad_output, fmt::format("{} can't be made: {}", folder.string(), problem.message())};
@@ -219,7 +279,12 @@ std::vector<std::string> split(const std::string& text, const char* option, std:
 }
 
 float to_number(const std::string& text, const char* option, float low, float high) {
-  const std::string expected = fmt::format("a number from {} to {}", low, high);
+  std::string expected = fmt::format("a number from {} to {}", low, high);
+  const std::size_t unit = text.find_first_not_of("0123456789+-.");
+  if (unit > 0 && unit != std::string::npos && unit < text.size() &&
+      (text[unit] == '%' || std::isalpha(static_cast<unsigned char>(text[unit])) != 0)) {
+    expected += " without a unit (sizes and lengths are pixels)";
+  }
   if (text.empty() || text.find_first_not_of("0123456789+-.eE") != std::string::npos) {
     refuse(option, expected, text);
   }

@@ -60,11 +60,19 @@ std::vector<std::shared_ptr<const Face>> faces_of(const std::vector<LoadedFace>&
 /// Refuses text that is not UTF-8; `what` names the option.
 void check_text(const std::string& text, const std::string& what);
 
-/// Refuses an output before any work is done: a name that ends otherwise than in one of `endings`, a folder
-/// that is not there, pictures and fonts into a terminal.
+/// The text with `\n`, `\t` and `\\` as a newline, a tab and a backslash; refuses any other escape.
+std::string unescaped(const std::string& text, const char* option);
+
+/// A point of a box in fractions: `0.5,1`, or words: `center`, `top-left`, `left,bottom`.
+PixelPoint to_place(const std::string& text, const char* option);
+
+/// Refuses an output before any work is done: a name that ends otherwise than in one of `endings`, pictures
+/// and fonts into a terminal. Makes its folder.
 void check_output(const std::string& path, std::initializer_list<std::string_view> endings);
 /// Makes the folder of files whose names begin with `prefix`, where it is not there.
 void make_folder_of(const std::string& prefix);
+/// After a failure: removes the folders that `make_folder_of` made, if nothing is in them.
+void remove_made_folders();
 
 /// Prints notes on standard error. The exit code: 1 where there is one and `strict` is set.
 int report(const Notes& notes, bool strict);

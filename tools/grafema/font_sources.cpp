@@ -11,6 +11,7 @@
 
 #include "common.hpp"
 #include "grafema/base/utf8.hpp"
+#include "grafema/font/license.hpp"
 
 namespace grafema::tool {
 namespace {
@@ -19,7 +20,8 @@ namespace fs = std::filesystem;
 
 // Archives come from the net: what they may unfold into is bounded.
 constexpr std::size_t kMaxFiles = 20'000, kMaxFileBytes = std::size_t{256} << 20,
-                      kMaxBytes = std::size_t{1} << 30, kMaxLicenseBytes = 1 << 20;
+                      kMaxBytes = std::size_t{1} << 30, kMaxLicenseBytes = 1 << 20, kMaxNoteBytes = 64 << 10,
+                      kMaxNotes = 64;
 constexpr int kMaxDepth = 8;
 
 std::string lower(std::string text) {
@@ -47,6 +49,33 @@ bool looks_like_license(const std::string& name) {
                      [&](const char* w) { return stem.find(w) != std::string::npos; });
 }
 
+/// Texts in which makers of faces write what may be done with them, whatever the file is called.
+bool looks_like_note(const std::string& name) {
+  const std::string file = lower(fs::path(name).filename().string()),
+                    extension = lower(fs::path(name).extension().string());
+  const bool is_text = extension == ".txt" || extension == ".md" || extension == ".nfo";
+  return !looks_like_license(name) && !file.starts_with('.') &&
+         (is_text || (extension.empty() && (file.starts_with("readme") || file.starts_with("read me") ||
+                                            file.starts_with("read_me"))));
+}
+
+/// Whether a text says what may be done with a face.
+bool tells_terms(const std::string& text) {
+  const std::string nothing = "-";
+  const LicenseReading read = read_license({}, {}, std::span(&text, 1)),
+                       silent = read_license({}, {}, std::span(&nothing, 1));
+  return read.known_as != silent.known_as || read.sentences != silent.sentences || read.sell != silent.sell ||
+         read.ship_file != silent.ship_file || read.ship_pictures != silent.ship_pictures ||
+         read.subset != silent.subset;
+}
+
+/// Keeps a note if it tells terms; one that can't be read is named.
+void add_note(const std::string& name, std::string text, FontSource& out) {
+  const std::string file = fs::path(name).filename().string();
+  if (find_invalid_utf8(text)) return out.unread.push_back(file);
+  if (tells_terms(text)) out.licenses.push_back({file, std::move(text)});
+}
+
 void add_license(const std::string& name, std::string text, FontSource& out) {
   const std::string extension = lower(fs::path(name).extension().string());
   if (extension == ".pdf" || find_invalid_utf8(text)) text.clear();
@@ -69,6 +98,13 @@ void read_license_file(const fs::path& path, FontSource& out) {
   add_license(path.filename().string(), {reinterpret_cast<const char*>(bytes.data()), bytes.size()}, out);
 }
 
+void read_note_file(const fs::path& path, std::size_t& read, FontSource& out) {
+  const Result<FontData> data = FontData::read(path.string(), kMaxNoteBytes);
+  if (!data || ++read > kMaxNotes) return out.unread.push_back(path.filename().string());
+  const auto bytes = data->bytes();
+  add_note(path.filename().string(), {reinterpret_cast<const char*>(bytes.data()), bytes.size()}, out);
+}
+
 FontSource open_folder(const fs::path& folder, std::vector<std::string>* damaged) {
   FontSource out;
   out.several = true;
@@ -82,8 +118,10 @@ FontSource open_folder(const fs::path& folder, std::vector<std::string>* damaged
     if (at->is_regular_file(error)) files.push_back(at->path());
   }
   std::sort(files.begin(), files.end());
+  std::size_t notes = 0;
   for (const fs::path& file : files) {
     if (looks_like_license(file.string())) read_license_file(file, out);
+    if (looks_like_note(file.string())) read_note_file(file, notes, out);
     if (!looks_like_font(file.string())) continue;
     if (const Result<FontData> data = FontData::read(file.string())) {
       add_font(file.string(), *data, out, damaged);
@@ -113,7 +151,7 @@ FontSource open_archive(const std::string& path, std::vector<std::string>* damag
   FontSource out;
   out.several = true;
   const auto count = std::min<zip_int64_t>(zip_get_num_entries(archive.get(), 0), kMaxFiles);
-  std::size_t left = kMaxBytes;
+  std::size_t left = kMaxBytes, notes = 0;
   for (zip_uint64_t i = 0; i < static_cast<zip_uint64_t>(std::max<zip_int64_t>(count, 0)); ++i) {
     zip_stat_t entry;
     zip_stat_init(&entry);
@@ -122,14 +160,21 @@ FontSource open_archive(const std::string& path, std::vector<std::string>* damag
       continue;
     }
     const std::string name = entry.name;
-    const bool font = looks_like_font(name), license = looks_like_license(name);
-    if ((!font && !license) || entry.size == 0) continue;
+    if (name.starts_with("__MACOSX/"))
+      continue;  // what one system keeps beside each file, under the same names
+    const bool font = looks_like_font(name), license = looks_like_license(name), note = looks_like_note(name);
+    if ((!font && !license && !note) || entry.size == 0) continue;
+    if (note && (entry.size > kMaxNoteBytes || ++notes > kMaxNotes)) {
+      out.unread.push_back(fs::path(name).filename().string());
+      continue;
+    }
     if (entry.size > (font ? kMaxFileBytes : kMaxLicenseBytes) || entry.size > left) {
       if (damaged != nullptr) damaged->push_back(fmt::format("{}/{}: too large, passed over", path, name));
       continue;
     }
     left -= entry.size;
     std::vector<std::byte> bytes = read_entry(archive.get(), i, entry.size);
+    if (note) add_note(name, {reinterpret_cast<const char*>(bytes.data()), bytes.size()}, out);
     if (license) add_license(name, {reinterpret_cast<const char*>(bytes.data()), bytes.size()}, out);
     if (font) add_font(path + "/" + name, FontData::own(std::move(bytes)), out, damaged);
   }
@@ -152,10 +197,19 @@ FontSource open_file(const std::string& path, const FontData& data) {
   std::vector<fs::path> beside;
   for (auto at = fs::directory_iterator(folder, error); !error && at != fs::directory_iterator();
        at.increment(error)) {
-    if (at->is_regular_file(error) && looks_like_license(at->path().string())) beside.push_back(at->path());
+    const std::string name = at->path().string();
+    if (at->is_regular_file(error) && (looks_like_license(name) || looks_like_note(name)))
+      beside.push_back(at->path());
   }
   std::sort(beside.begin(), beside.end());
-  for (const fs::path& file : beside) read_license_file(file, out);
+  std::size_t notes = 0;
+  for (const fs::path& file : beside) {
+    if (looks_like_license(file.string())) {
+      read_license_file(file, out);
+    } else {
+      read_note_file(file, notes, out);
+    }
+  }
   return out;
 }
 

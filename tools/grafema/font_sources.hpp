@@ -22,8 +22,10 @@ struct LicenseText {
 
 struct FontSource {
   std::vector<FoundFont> fonts;  ///< sorted by path
-  std::vector<LicenseText> licenses;
-  bool several = false;  ///< a folder or an archive
+  std::vector<LicenseText>
+      licenses;  ///< license files, and other texts that say what may be done with the faces
+  std::vector<std::string> unread;  ///< names of texts that were not read: too large, too many or not UTF-8
+  bool several = false;             ///< a folder or an archive
 };
 
 /// Opens a font file, a folder (and those in it) or an archive. Files that are no fonts are passed over in

@@ -35,7 +35,7 @@ void load_faces(const LayoutOptions& options, LaidOut& out) {
 
 /// Looks by name: those of --look's file, else of looks.json beside the styles.
 void load_named_looks(const std::string& look_file, const std::string& styles_file, LaidOut& out) {
-  if (!look_file.empty()) {
+  if (!look_file.empty() && !is_ready_look(look_file)) {
     value_or_give_up(load_looks(file_of(look_file), out.names->looks));
     return;
   }
@@ -77,8 +77,13 @@ LaidOut lay_out(const LayoutOptions& options, const std::string& look_file) {
     throw Failure{wrong_usage, "expected a text: --text S, or --text-from FILE"};
   }
   load_faces(options, out);
-  out.text = options.text ? *options.text : value_or_give_up(load_text(options.text_from, kMostText));
+  out.text = options.text ? unescaped(*options.text, "--text")
+                          : value_or_give_up(load_text(options.text_from, kMostText));
   check_text(out.text, options.text_from.empty() ? "--text" : options.text_from);
+  if (!options.text) {  // the newline that ends a file is not part of its text
+    if (out.text.ends_with('\n')) out.text.pop_back();
+    if (out.text.ends_with('\r')) out.text.pop_back();
+  }
   const NamedStyle named = load_named_style(options, out);
   load_named_looks(look_file, file_of(options.named_style), out);
   out.style = read_style(options, named.text);

@@ -43,6 +43,7 @@ int main(int argc, char** argv) {
   try {
     return run(argc, argv);
   } catch (const Failure& failure) {
+    remove_made_folders();
     return say(failure.message), failure.exit;
   } catch (const std::bad_alloc&) {
     return say("there is not memory enough for this"), bad_input;

@@ -19,52 +19,52 @@ struct Strike {
   std::size_t face = 0;  ///< index into Atlas::faces
   PictureKind kind = PictureKind::distance;
   float size = 0, reach = 0, padding = 0;
-  LineMetrics lines;
+  LineMetrics lines = {};
 };
 
 /// Who a strike's glyphs come from, for credits.
 struct AtlasFace {
   FaceId id{};
-  std::string family, style, copyright, license;
-  std::vector<AxisValue> axes;  ///< the place of a variable face on its axes
+  std::string family = {}, style = {}, copyright = {}, license = {};
+  std::vector<AxisValue> axes = {};  ///< the place of a variable face on its axes
 };
 
 struct AtlasGlyph {
   std::size_t strike = 0;
   GlyphId glyph{};
-  std::vector<char32_t>
-      codepoints;  ///< the characters that map to it, ascending; empty for glyphs that only shaping yields
-  std::optional<std::size_t> page;  ///< index into Atlas::pages; none for a glyph that paints nothing
-  PixelRect cell;                   ///< where the picture stands in its page
-  PixelPoint offset;                ///< the cell's top left corner seen from the pen on the baseline, y down
-  float advance = 0;                ///< pixels
+  std::vector<char32_t> codepoints =
+      {};  ///< the characters that map to it, ascending; empty for glyphs that only shaping yields
+  std::optional<std::size_t> page = {};  ///< index into Atlas::pages; none for a glyph that paints nothing
+  PixelRect cell = {};                   ///< where the picture stands in its page
+  PixelPoint offset = {};  ///< the cell's top left corner seen from the pen on the baseline, y down
+  float advance = 0;       ///< pixels
   std::uint8_t phase = 0;  ///< by how many quarter pixels the picture's pen stands right of a pixel's edge
 };
 
 /// Kerning of a strike in pixels. Where `pairs` lists a pair, its value counts and the classes do not.
 struct AtlasKerning {
   struct Pair {
-    GlyphId left, right;
-    float value;
+    GlyphId left = {}, right = {};
+    float value = {};
   };
   std::size_t strike = 0;
-  std::vector<Pair> pairs;                          ///< ascending by left, then right
-  std::vector<std::vector<GlyphId>> first, second;  ///< classes of left and of right glyphs
-  std::vector<float> values;                        ///< first.size() rows of second.size() values
+  std::vector<Pair> pairs = {};                               ///< ascending by left, then right
+  std::vector<std::vector<GlyphId>> first = {}, second = {};  ///< classes of left and of right glyphs
+  std::vector<float> values = {};                             ///< first.size() rows of second.size() values
 };
 
 struct AtlasPage {
-  Image image;
+  Image image = {};
   PictureKind kind = PictureKind::distance;
 };
 
 struct Atlas {
-  std::string key;  ///< see `recipe_key`
-  std::vector<AtlasPage> pages;
-  std::vector<AtlasFace> faces;
-  std::vector<Strike> strikes;
-  std::vector<AtlasGlyph> glyphs;  ///< ascending by strike, then glyph, then phase
-  std::vector<AtlasKerning> kerning;
+  std::string key = {};  ///< see `recipe_key`
+  std::vector<AtlasPage> pages = {};
+  std::vector<AtlasFace> faces = {};
+  std::vector<Strike> strikes = {};
+  std::vector<AtlasGlyph> glyphs = {};  ///< ascending by strike, then glyph, then phase
+  std::vector<AtlasKerning> kerning = {};
 
   /// The share of the area of all pages, 0..1, that cells take with `gap` pixels beside each.
   GRAFEMA_API double used_area(int gap) const;

@@ -37,8 +37,8 @@ class GRAFEMA_API AtlasSource final : public GlyphSource {
 
  private:
   struct Entry {
-    GlyphKey key;
-    Sprite sprite;
+    GlyphKey key = {};
+    Sprite sprite = {};
   };
   const Sprite* find(const GlyphKey& key) const;
   const Sprite* find(const GlyphKey& key, std::uint8_t phase) const;

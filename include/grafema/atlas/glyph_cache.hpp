@@ -25,8 +25,8 @@ struct GlyphCacheOptions {
   bool color_glyphs = true;  ///< glyphs that the face has in color get pictures of kind `color`
   float color_size = 64;     ///< pixels per em of color pictures
   std::size_t palette = 0;   ///< of those
-  PictureReader
-      read_picture;  ///< reads embedded pictures (PNG) of color glyphs; none: such glyphs are not shown
+  PictureReader read_picture =
+      {};  ///< reads embedded pictures (PNG) of color glyphs; none: such glyphs are not shown
   PageSize first_page = {256, 256},
            largest_page = {1024, 1024};  ///< the first page of a kind doubles until it has the largest size;
                                          ///< then further pages of that size are opened

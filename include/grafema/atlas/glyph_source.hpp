@@ -35,7 +35,7 @@ struct Sprite {
   PictureKind kind = PictureKind::distance;
   std::uint16_t page = 0;               ///< index into `GlyphSource::pages`
   std::array<std::uint16_t, 4> cell{};  ///< x, y, width, height in texels of the page
-  PixelPoint offset;       ///< the cell's top left corner seen from the pen, in pixels at `size`, y down
+  PixelPoint offset = {};  ///< the cell's top left corner seen from the pen, in pixels at `size`, y down
   float size = 0;          ///< pixels per em of the picture: one texel is one pixel at this size
   float reach = 0;         ///< texels that a distance picture sees on either side; 0 for other kinds
   std::uint8_t phase = 0;  ///< quarter texels by which the picture's pen stands right of a texel's edge

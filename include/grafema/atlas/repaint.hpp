@@ -11,8 +11,8 @@ namespace grafema {
 /// A page as it came back from an image editor.
 struct PaintedPage {
   std::size_t page = 0;
-  Image image;  ///< r8, rgb8 or rgba8 of the page's size. Gray is coverage; with colors the whole atlas
-                ///< becomes `color`
+  Image image = {};  ///< r8, rgb8 or rgba8 of the page's size. Gray is coverage; with colors the whole atlas
+                     ///< becomes `color`
 };
 
 /// Paint that lies outside of every cell, so that no glyph shows it.
@@ -22,11 +22,11 @@ struct SpilledPaint {
 };
 
 struct Repainted {
-  Atlas atlas;
-  std::vector<SpilledPaint> spills;  ///< ascending by glyph
-  std::vector<std::size_t> pages;    ///< the pages that were painted
-  std::vector<Image>
-      differences;  ///< one for each painted page: gray what stayed, green what is new, red what is gone
+  Atlas atlas = {};
+  std::vector<SpilledPaint> spills = {};  ///< ascending by glyph
+  std::vector<std::size_t> pages = {};    ///< the pages that were painted
+  std::vector<Image> differences =
+      {};  ///< one for each painted page: gray what stayed, green what is new, red what is gone
 };
 
 /// Puts painted pages in the place of those of a coverage or color atlas. Fails with `unsupported` for
@@ -43,24 +43,24 @@ GRAFEMA_API Result<Image> draw_page_guide(const Atlas& atlas, std::size_t page, 
 
 /// A letter painted without any font.
 struct PaintedLetter {
-  std::vector<char32_t> characters;
-  PixelRect cell;      ///< in PaintedLetters::image
-  float baseline = 0;  ///< from the cell's top, pixels
-  float left = 0;      ///< from the pen to the cell's left side
+  std::vector<char32_t> characters = {};
+  PixelRect cell = {};  ///< in PaintedLetters::image
+  float baseline = 0;   ///< from the cell's top, pixels
+  float left = 0;       ///< from the pen to the cell's left side
   float advance = 0;
 };
 
 struct PaintedLetters {
-  std::string family, copyright, license;
-  Image image;        ///< rgba8
-  float size = 0;     ///< pixels per em: what layouts call this size
-  LineMetrics lines;  ///< pixels at that size
-  std::vector<PaintedLetter> letters;
+  std::string family = {}, copyright = {}, license = {};
+  Image image = {};        ///< rgba8
+  float size = 0;          ///< pixels per em: what layouts call this size
+  LineMetrics lines = {};  ///< pixels at that size
+  std::vector<PaintedLetter> letters = {};
   struct Kern {
-    char32_t left, right;
-    float value;  ///< pixels
+    char32_t left = {}, right = {};
+    float value = {};  ///< pixels
   };
-  std::vector<Kern> kerning;
+  std::vector<Kern> kerning = {};
 };
 
 /// A color atlas of painted letters. They become the glyphs 1, 2, 3 ... in their order. Fails with `damaged`

@@ -33,8 +33,8 @@ class GRAFEMA_API SourceChain final : public GlyphSource {
  private:
   explicit SourceChain(std::vector<std::shared_ptr<GlyphSource>> sources);
   struct Place {
-    std::size_t source;
-    std::uint16_t page;
+    std::size_t source = {};
+    std::uint16_t page = {};
   };
   void refresh() const;
   std::uint16_t number_of(std::size_t source, std::uint16_t page) const;

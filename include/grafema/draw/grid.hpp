@@ -23,7 +23,7 @@ struct GridOptions {
 
 /// What of a label a grid needs to know.
 struct GridMember {
-  Rect box;            ///< Label::box
+  Rect box = {};       ///< Label::box
   float baseline = 0;  ///< of its first line, in the same pixels
 };
 

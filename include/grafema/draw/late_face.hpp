@@ -14,9 +14,9 @@ namespace grafema {
 class LateFace {
  public:
   struct Arrival {
-    std::shared_ptr<const GlyphMetrics> face;
-    std::shared_ptr<GlyphSource>
-        source;  ///< holds the pictures of its glyphs too; null: the context's source does
+    std::shared_ptr<const GlyphMetrics> face = {};
+    std::shared_ptr<GlyphSource> source =
+        {};  ///< holds the pictures of its glyphs too; null: the context's source does
   };
 
   void arrive(std::shared_ptr<const GlyphMetrics> face, std::shared_ptr<GlyphSource> source = nullptr) {

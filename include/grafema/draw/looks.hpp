@@ -30,7 +30,7 @@ enum class LookTarget : std::uint8_t {
 
 /// A color or number of a look that a game sets by name.
 struct LookParameter {
-  std::string name;
+  std::string name = {};
   LookTarget target = LookTarget::corner;
   std::uint8_t layer = 0, index = 0;
   bool is_color() const { return target <= LookTarget::stop; }
@@ -73,9 +73,9 @@ class GRAFEMA_API LookBook {
   Result<void> set_in(std::size_t first, std::size_t end, std::string_view name, const Value& value);
 
   struct Named {
-    std::string name;
-    Look look;
-    std::vector<LookParameter> parameters;
+    std::string name = {};
+    Look look = {};
+    std::vector<LookParameter> parameters = {};
   };
   struct Hash {
     using is_transparent = void;

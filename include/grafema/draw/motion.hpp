@@ -84,8 +84,8 @@ struct MotionInput {
 
 /// How a glyph is changed, about the middle of its picture.
 struct GlyphChange {
-  PixelPoint offset;  ///< layout pixels, y down
-  float rotate = 0;   ///< degrees, clockwise
+  PixelPoint offset = {};  ///< layout pixels, y down
+  float rotate = 0;        ///< degrees, clockwise
   float scale = 1;
   Color tint{1, 1, 1, 1};  ///< multiplies every layer's color
 };
@@ -122,7 +122,9 @@ class GRAFEMA_API Motion {
 GRAFEMA_API Result<Motion> make_motion(std::vector<MotionTerm> terms);
 
 /// `still` or a ready-made motion (draw/ready_motions.hpp); several joined by `+` are composed, and `whole`
-/// before a name moves the label as one: "whole swell+shimmer". Fails with `bad_value` and the nearest name.
+/// before a name moves the label as one. Numbers of ready-made motions are set by name: "whole
+/// swell(growth=0.3, period=1.2)+shimmer". Fails with `bad_value`: a name that is not known, with the nearest
+/// one; a value that the motion does not have.
 GRAFEMA_API Result<Motion> read_motion(std::string_view name);
 
 /// Motions by name, for spans: those of `read_motion` and the game's own.
@@ -136,8 +138,8 @@ class GRAFEMA_API MotionBook {
 
  private:
   struct Named {
-    std::string name;
-    Motion motion;
+    std::string name = {};
+    Motion motion = {};
   };
   std::vector<Named> motions_;
 };

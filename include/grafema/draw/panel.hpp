@@ -28,7 +28,7 @@ GRAFEMA_API Result<void> check_panel(const Panel& panel);
 
 /// A panel's outline as it stands behind a label's box. Pixels of the label.
 struct PanelShape {
-  Rect box;
+  Rect box = {};
   std::array<float, 4> radii = {};  ///< no two beside each other longer than their side
   bool has_pointer = false;
   std::array<PixelPoint, 3> pointer = {};  ///< the tip, and where it begins within the box

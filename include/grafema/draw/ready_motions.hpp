@@ -43,7 +43,7 @@ GRAFEMA_API Result<Motion> composed(std::span<const Motion> motions);
 
 /// A motion, and how long it goes on.
 struct MotionKey {
-  Motion motion;
+  Motion motion = {};
   double seconds = 1;
 };
 /// One after the other in time: each begins when the one before it ends, and its time with it. What letters
@@ -53,6 +53,12 @@ GRAFEMA_API Result<Motion> keyed(std::span<const MotionKey> keys);
 /// A number that runs up, or down, softly: `from` at 0 and before, `to` after `duration` seconds and later.
 GRAFEMA_API double tally(double from, double to, double seconds, double duration = 1.5);
 
+/// A ready-made motion: its name for `read_motion`, and what it does in a few words.
+struct MotionFacts {
+  std::string_view name = {}, summary = {};
+};
+/// All ready-made motions; the view lives as long as the program.
+GRAFEMA_API std::span<const MotionFacts> ready_motions();
 /// The names that `read_motion` knows.
 GRAFEMA_API std::span<const std::string_view> motion_names();
 

@@ -78,8 +78,8 @@ class GRAFEMA_API TextContext {
   IconBook icons_;
   ShapeCache shapes_;
   struct Expected {
-    std::shared_ptr<LateFace> late;
-    std::size_t place;
+    std::shared_ptr<LateFace> late = {};
+    std::size_t place = {};
   };
   std::vector<Expected> expected_;
   std::shared_ptr<Records> records_;

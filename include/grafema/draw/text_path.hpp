@@ -35,8 +35,8 @@ class GRAFEMA_API TextPath {
  private:
   TextPath() = default;
   struct Piece {
-    PixelPoint from, to;
-    float begin, length;
+    PixelPoint from = {}, to = {};
+    float begin = {}, length = {};
   };
   static Made made(std::vector<Piece> pieces, bool closed);
 

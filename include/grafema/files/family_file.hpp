@@ -16,11 +16,11 @@ namespace grafema {
 
 /// What a family file holds, its faces opened.
 struct FamilySet {
-  std::vector<Family> families;    ///< the families that `fallback` names, in its order, then the others
-  std::size_t fallback_count = 0;  ///< how many of `families`, from the first, `make_stack` puts into a
-                                   ///< stack: those that `fallback` names, at least one
+  std::vector<Family> families = {};  ///< the families that `fallback` names, in its order, then the others
+  std::size_t fallback_count = 0;     ///< how many of `families`, from the first, `make_stack` puts into a
+                                      ///< stack: those that `fallback` names, at least one
   bool match_x_height = false;
-  std::vector<std::string> files;  ///< the font files, each once, spelled as in the document
+  std::vector<std::string> files = {};  ///< the font files, each once, spelled as in the document
 };
 
 /// Loads a family file and the fonts beside it. Fields that are not known are noted. Fails with `damaged` and
@@ -41,9 +41,9 @@ GRAFEMA_API FontBook make_book(const FamilySet& set);
 
 /// One face of a credits page, with the license files that stand beside it.
 struct CreditedFace {
-  std::shared_ptr<const Face> face;
-  std::string file;
-  std::vector<std::string> license_texts;
+  std::shared_ptr<const Face> face = {};
+  std::string file = {};
+  std::vector<std::string> license_texts = {};
 };
 
 /// A credits page in plain text: each family once with its makers, copyright and license; license texts once

@@ -19,8 +19,8 @@ namespace grafema {
 
 /// An error, and the file that it is about.
 struct FileError {
-  Error error;
-  std::string path;
+  Error error = {};
+  std::string path = {};
 };
 /// A value, or the error and its file. One that is dropped unread is a warning.
 template <class T>
@@ -42,6 +42,12 @@ GRAFEMA_API void print_error(const FileError& error);
 /// Opens a face of a font file; `index` counts the faces of a collection. Fails as FontData::read and
 /// Face::open do.
 GRAFEMA_API FileResult<std::shared_ptr<const Face>> open_face(const std::string& path, std::size_t index = 0);
+
+/// The opened face; where that failed, the built-in one and a note that says why. Never null.
+GRAFEMA_API std::shared_ptr<const Face> or_built_in(const FileResult<std::shared_ptr<const Face>>& face,
+                                                    Notes* notes = nullptr);
+/// The face of a font file; where it can't be opened, the built-in one and a note that says why. Never null.
+GRAFEMA_API std::shared_ptr<const Face> face_or_built_in(const std::string& path, Notes* notes = nullptr);
 
 /// Replaces the file with `bytes`, never leaving half of them: they are written beside and renamed. `-` is
 /// standard output. Fails with `file_unwritable`.
@@ -91,8 +97,8 @@ inline std::shared_ptr<const Atlas> or_built_in(FileResult<Atlas> atlas, Notes* 
 }
 
 struct NamedLook {
-  std::string name;
-  Look look;
+  std::string name = {};
+  Look look = {};
   std::vector<LookParameter> parameters = {};
 };
 /// Images that looks are filled with, by the names that stand in their file.

@@ -34,7 +34,7 @@ GRAFEMA_API Result<std::vector<std::byte>> make_glb(const SolidText& text, const
 /// A Wavefront OBJ document with a group for each letter, and the materials that it names, as a document of
 /// their own; `materials_name` is that file's.
 struct ObjDocuments {
-  std::string model, materials;
+  std::string model = {}, materials = {};
 };
 GRAFEMA_API Result<ObjDocuments> make_obj(const SolidText& text, const ModelOptions& options,
                                           const std::string& materials_name);

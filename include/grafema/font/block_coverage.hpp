@@ -10,7 +10,7 @@
 namespace grafema {
 
 struct BlockCoverage {
-  UnicodeBlock block;
+  UnicodeBlock block = {};
   std::size_t covered = 0;  ///< assigned characters of the block that the face has, at most `block.assigned`
 };
 

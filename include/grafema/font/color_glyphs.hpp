@@ -26,7 +26,7 @@ struct ColorKinds {
 
 /// One palette of CPAL.
 struct Palette {
-  std::vector<Color> colors;
+  std::vector<Color> colors = {};
   bool for_light_backgrounds = false, for_dark_backgrounds = false;
 };
 
@@ -41,13 +41,13 @@ struct PaletteColor {
 /// A layer of COLR version 0: the glyph's shape in one color, painted over the layers before.
 struct ColorLayer {
   GlyphId glyph{};
-  PaletteColor color;
+  PaletteColor color = {};
   bool operator==(const ColorLayer&) const = default;
 };
 
 struct ColorStop {
   float offset = 0;
-  PaletteColor color;
+  PaletteColor color = {};
   bool operator==(const ColorStop&) const = default;
 };
 
@@ -105,26 +105,26 @@ struct FontTransform {
 /// One node of a paint graph. `kind` tells which fields count. Variations of the face are already applied.
 struct Paint {
   PaintKind kind = PaintKind::solid;
-  PaletteColor color;            ///< solid
-  GradientExtend extend{};       ///< gradients
-  std::vector<ColorStop> stops;  ///< gradients, ascending
+  PaletteColor color = {};            ///< solid
+  GradientExtend extend{};            ///< gradients
+  std::vector<ColorStop> stops = {};  ///< gradients, ascending
   std::array<FontPoint, 3> points =
       {};                           ///< linear: start, end, rotation; radial: both centers; sweep: the center
   std::array<float, 2> radii = {};  ///< radial
   std::array<float, 2> angles =
       {};           ///< sweep: degrees, counter-clockwise from the right, where the first and last stop lie
   GlyphId glyph{};  ///< glyph: its outline clips the child
-  FontTransform transform;  ///< transform: moves the child
+  FontTransform transform = {};  ///< transform: moves the child
   CompositeMode mode = CompositeMode::source_over;
-  std::vector<std::uint32_t>
-      children;  ///< indices in `PaintGraph::paints`: layers from bottom to top; composite: source, backdrop
-  std::optional<FontRect>
-      clip;  ///< the clip box, where a glyph begins at this node; nothing is painted outside of it
+  std::vector<std::uint32_t> children =
+      {};  ///< indices in `PaintGraph::paints`: layers from bottom to top; composite: source, backdrop
+  std::optional<FontRect> clip =
+      {};  ///< the clip box, where a glyph begins at this node; nothing is painted outside of it
 };
 
 /// What a glyph of COLR version 1 paints, with the glyphs that it refers to.
 struct PaintGraph {
-  std::vector<Paint> paints;  ///< the first is the root; the children of a node come after it
+  std::vector<Paint> paints = {};  ///< the first is the root; the children of a node come after it
 };
 
 enum class BitmapFormat : std::uint8_t { png, jpeg, tiff, unknown };
@@ -132,11 +132,11 @@ enum class BitmapFormat : std::uint8_t { png, jpeg, tiff, unknown };
 /// An embedded picture of a glyph.
 struct GlyphBitmap {
   BitmapFormat format = BitmapFormat::png;
-  std::span<const std::byte> bytes;  ///< the file, good while the face lives
+  std::span<const std::byte> bytes = {};  ///< the file, good while the face lives
   std::uint16_t pixels_per_em = 0;
   /// The picture's top left corner seen from the pen on the baseline, in pixels of the strike, y down; its
   /// bottom left corner where `from_bottom` is set.
-  PixelPoint offset;
+  PixelPoint offset = {};
   bool from_bottom = false;
   std::uint16_t width = 0, height = 0;  ///< 0 where only the picture itself tells
   float advance = 0;                    ///< in pixels of the strike; 0: the advance of the face counts

@@ -20,9 +20,10 @@ namespace grafema {
 
 /// Texts of the `name` table as UTF-8; empty where the face has none.
 struct FaceNames {
-  std::string family, style, full_name, version, copyright, license, license_url;
-  std::string postscript_name, trademark, manufacturer, designer, description, sample;
-  std::string design_languages, supported_languages;  ///< of `meta`: BCP 47 tags with commas between them
+  std::string family = {}, style = {}, full_name = {}, version = {}, copyright = {}, license = {},
+              license_url = {}, postscript_name = {}, trademark = {}, manufacturer = {}, designer = {},
+              description = {}, sample = {};
+  std::string design_languages = {}, supported_languages = {};  ///< of `meta`: BCP 47 tags with commas
 };
 
 /// What the license bits of `OS/2.fsType` allow (OpenType, OS/2, fsType).

@@ -33,9 +33,9 @@ GRAFEMA_API FaceStyle style_of(const Face& face);
 class GRAFEMA_API Family {
  public:
   struct Member {
-    std::shared_ptr<const Face> face;
-    std::string name;  ///< of the style, such as "Bold Italic"
-    FaceStyle style;
+    std::shared_ptr<const Face> face = {};
+    std::string name = {};  ///< of the style, such as "Bold Italic"
+    FaceStyle style = {};
   };
 
   explicit Family(std::string name = {}) : name_(std::move(name)) {}

@@ -12,8 +12,8 @@ namespace grafema {
 
 /// A face of a FontStack.
 struct StackFace {
-  std::shared_ptr<const GlyphMetrics> metrics;  ///< never null
-  float scale = 1;                              ///< size of the face as a multiple of the size of the text
+  std::shared_ptr<const GlyphMetrics> metrics = {};  ///< never null
+  float scale = 1;     ///< size of the face as a multiple of the size of the text
   float grow = 0;      ///< ems by which its shapes are widened on every side: a bold that is made, not drawn
   bool widens = true;  ///< whether advances grow with the shapes; not where all letters are as wide
   float slant =

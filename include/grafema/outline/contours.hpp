@@ -24,8 +24,8 @@ enum class PathCommand : std::uint8_t {
 /// A glyph's outline, filled by the non-zero winding rule. Refilled by who reads outlines; keeps its
 /// capacity.
 struct Contours {
-  std::vector<PathCommand> commands;
-  std::vector<FontPoint> points;
+  std::vector<PathCommand> commands = {};
+  std::vector<FontPoint> points = {};
   bool may_overlap =
       false;  ///< the font file says that contours may overlap each other or themselves (OVERLAP_SIMPLE)
   /// Whether the outline is known to be the boundary of the shape that it fills: no contour crosses another

@@ -41,9 +41,9 @@ struct MeshPart {
 /// Counterclockwise triangles, seen from outside. Closed: each edge is shared by two triangles, corners of
 /// different normals lying at the very same position.
 struct Mesh {
-  std::vector<MeshVertex> vertices;
-  std::vector<std::uint32_t> indices;
-  std::vector<MeshPart> parts;
+  std::vector<MeshVertex> vertices = {};
+  std::vector<std::uint32_t> indices = {};
+  std::vector<MeshPart> parts = {};
   std::uint32_t letters = 0;
 
   void clear() { vertices.clear(), indices.clear(), parts.clear(), letters = 0; }

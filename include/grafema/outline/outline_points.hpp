@@ -15,9 +15,9 @@ namespace grafema {
 
 /// A point on an outline. Font units, y up, as the outline's own.
 struct OutlinePoint {
-  FontPoint place;
-  FontPoint tangent;          ///< the way that the contour goes on, length 1
-  FontPoint normal;           ///< away from the filled side, length 1
+  FontPoint place = {};
+  FontPoint tangent = {};     ///< the way that the contour goes on, length 1
+  FontPoint normal = {};      ///< away from the filled side, length 1
   float curvature = 0;        ///< 1 / radius; above 0 where the contour bends to its left; 0 at a corner
   std::uint32_t contour = 0;  ///< of those that have a length, in the outline's order
   float fraction = 0;         ///< of the contour's length, 0 to below 1, from where it begins

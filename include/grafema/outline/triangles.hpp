@@ -18,10 +18,10 @@ namespace grafema {
 /// first. Every edge of a triangle is either that of one other triangle or an edge of a loop: no gaps, no
 /// point of one triangle within the side of another, no triangle without an area.
 struct Triangles {
-  std::vector<FontPoint> points;  ///< the loops' points, loop by loop
-  std::vector<std::uint32_t>
-      loop_ends;  ///< one past each loop's last point; the filled side is on a loop's left (y up)
-  std::vector<std::uint32_t> indices;  ///< three points a triangle, counterclockwise (y up)
+  std::vector<FontPoint> points = {};  ///< the loops' points, loop by loop
+  std::vector<std::uint32_t> loop_ends =
+      {};  ///< one past each loop's last point; the filled side is on a loop's left (y up)
+  std::vector<std::uint32_t> indices = {};  ///< three points a triangle, counterclockwise (y up)
 
   std::size_t triangle_count() const { return indices.size() / 3; }
   std::size_t loop_count() const { return loop_ends.size(); }
@@ -70,8 +70,8 @@ GRAFEMA_API Result<void> triangulate(const Contours& contours, float tolerance, 
 /// engine. Polygon i has the points `indices[ends[i - 1]]` (0 for the first) to before `ends[i]`,
 /// counterclockwise (y up), at most `max_corners` of them.
 struct ConvexPieces {
-  std::vector<std::uint32_t> indices;  ///< of Triangles::points
-  std::vector<std::uint32_t> ends;
+  std::vector<std::uint32_t> indices = {};  ///< of Triangles::points
+  std::vector<std::uint32_t> ends = {};
 
   std::size_t size() const { return ends.size(); }
   std::span<const std::uint32_t> piece(std::size_t i) const& {

@@ -10,7 +10,7 @@
 namespace grafema {
 
 struct NamedImage {
-  std::string name;
+  std::string name = {};
   const Image* image = nullptr;
 };
 

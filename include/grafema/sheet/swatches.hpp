@@ -36,8 +36,8 @@ struct SwatchOptions {
 /// right beside them, as the look paints both there; of the stretch of the text where it is least. 1 where
 /// the face has no letters for the text.
 struct Swatch {
-  std::string name;
-  Look look;
+  std::string name = {};
+  Look look = {};
   std::array<float, kSwatchGrounds> contrast = {};
 };
 

@@ -33,9 +33,9 @@ GRAFEMA_API std::vector<CheckedCharacter> check_characters(const FontStack& stac
 
 /// A grapheme cluster as fallback shows it: by one face as a whole.
 struct CheckedCluster {
-  std::vector<char32_t> characters;
-  std::size_t face = 0;           ///< the one that shows it
-  std::vector<char32_t> missing;  ///< what that face lacks, though another one may have it
+  std::vector<char32_t> characters = {};
+  std::size_t face = 0;                ///< the one that shows it
+  std::vector<char32_t> missing = {};  ///< what that face lacks, though another one may have it
   bool operator==(const CheckedCluster&) const = default;
 };
 

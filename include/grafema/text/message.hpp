@@ -78,9 +78,9 @@ class GRAFEMA_API MessageValues {
 
 /// What a pattern asks of a value.
 struct MessageArgument {
-  std::string name;
-  std::string type;  ///< "", number, date, time, duration, list, plural, selectordinal, select ...
-  std::vector<std::string> cases;  ///< of the last three, in the order of the pattern
+  std::string name = {};
+  std::string type = {};  ///< "", number, date, time, duration, list, plural, selectordinal, select ...
+  std::vector<std::string> cases = {};  ///< of the last three, in the order of the pattern
 };
 
 /// A pattern taken apart: that of Unicode's MessageFormat as ICU reads it, named values alone.

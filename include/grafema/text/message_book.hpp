@@ -24,8 +24,8 @@ struct CatalogMessage {
 
 /// The messages of one language, in the order of their file.
 struct Catalog {
-  std::string language;  ///< BCP 47
-  std::vector<CatalogMessage> messages;
+  std::string language = {};  ///< BCP 47
+  std::vector<CatalogMessage> messages = {};
 };
 
 /// The catalogs of a game. Belongs to one thread. Labels that show a message follow all that is set here.

@@ -22,8 +22,9 @@ struct PlacedGlyph {
   std::uint16_t style = 0;  ///< index into Paragraph::styles
   GlyphId glyph{};
   std::uint32_t text_start = 0, text_end = 0;  ///< the bytes of its cluster
-  PixelPoint pen;  ///< on the baseline; in vertical lines on the line's middle, or on the baseline if turned
-  PixelPoint offset;       ///< from the pen to where it is painted
+  PixelPoint pen =
+      {};  ///< on the baseline; in vertical lines on the line's middle, or on the baseline if turned
+  PixelPoint offset = {};  ///< from the pen to where it is painted
   float advance = 0;       ///< along the line, as placed: kerning, tracking and justification included
   std::uint8_t level = 0;  ///< odd: text that runs from right to left
   std::uint8_t parts = 1;  ///< of a ligature: how many glyphs it was made of
@@ -63,7 +64,7 @@ struct PlacedFace {
 
 /// A piece of a line under, through or over letters. Pixels as for glyphs.
 struct PlacedBar {
-  Rect box;
+  Rect box = {};
   std::uint16_t style = 0;                     ///< of the span that asked for it
   std::uint32_t text_start = 0, text_end = 0;  ///< bytes that it goes along with
   bool operator==(const PlacedBar&) const = default;
@@ -72,27 +73,27 @@ struct PlacedBar {
 /// The room of an icon. Pixels as for glyphs.
 struct IconBox {
   std::uint32_t icon = 0;  ///< index into RichText::icons
-  Rect box;
+  Rect box = {};
   bool operator==(const IconBox&) const = default;
 };
 
 /// Refilled by `lay_out`; keeps its capacity.
 struct Paragraph {
-  std::vector<PlacedGlyph> glyphs;  ///< in visual order, line by line
-  std::vector<Line> lines;          ///< at least one
-  Rect advance_box;                 ///< around the lines' advances, first ascent to last descent
-  Rect box;  ///< what labels are anchored by: 0, 0, the box's width and height where they are given, else the
-             ///< lines'
+  std::vector<PlacedGlyph> glyphs = {};  ///< in visual order, line by line
+  std::vector<Line> lines = {};          ///< at least one
+  Rect advance_box = {};                 ///< around the lines' advances, first ascent to last descent
+  Rect box = {};  ///< what labels are anchored by: 0, 0, the box's width and height where they are given,
+                  ///< else the lines'
   WritingMode writing = WritingMode::horizontal;
   float size = 0, ascent = 0, descent = 0, line_height = 0;
-  std::vector<PlacedFace> faces;    ///< of the stack that PlacedGlyph::face counts in
-  std::vector<PlacedStyle> styles;  ///< the text's own first
-  std::vector<PlacedBar> bars;      ///< underlines and the like
-  std::vector<IconBox> icons;       ///< where games draw pictures of their own
+  std::vector<PlacedFace> faces = {};    ///< of the stack that PlacedGlyph::face counts in
+  std::vector<PlacedStyle> styles = {};  ///< the text's own first
+  std::vector<PlacedBar> bars = {};      ///< underlines and the like
+  std::vector<IconBox> icons = {};       ///< where games draw pictures of their own
   /// The faces of a rich text, those of its spans included; null for a text without spans, whose faces are
   /// those that it was laid out with.
-  std::shared_ptr<const FontStack> rich_fonts;
-  std::vector<float> tab_stops;  ///< where TextStyle::tabs stand, from the left of the box
+  std::shared_ptr<const FontStack> rich_fonts = {};
+  std::vector<float> tab_stops = {};  ///< where TextStyle::tabs stand, from the left of the box
 
   /// Pixels per em of a glyph.
   float glyph_size(const PlacedGlyph& glyph) const {

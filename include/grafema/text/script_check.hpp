@@ -20,10 +20,10 @@ enum class ScriptNeed : std::uint8_t {
 
 struct CheckedScript {
   Tag script{};                ///< as `script_of` has it
-  std::string name;            ///< "Devanagari", or the name of the language that was asked for
+  std::string name = {};       ///< "Devanagari", or the name of the language that was asked for
   std::size_t characters = 0;  ///< of the script, among those asked for
   std::size_t supplied = 0;    ///< of these, that the face has
-  std::vector<ScriptNeed> met, unmet;
+  std::vector<ScriptNeed> met = {}, unmet = {};
 
   bool operator==(const CheckedScript&) const = default;
   /// Whether text of the script looks as its readers expect.

@@ -29,17 +29,17 @@ struct SolidTextStyle {
 
 /// What one letter of the mesh is: its number there is its place in SolidText::letters.
 struct SolidLetter {
-  std::uint32_t glyph = 0;       ///< index into Paragraph::glyphs
-  std::uint32_t layer = 0;       ///< of its color layers
-  std::array<float, 3> pivot{};  ///< its pen on the baseline, mesh units; what it may be turned about
-  std::optional<Color> color;    ///< of its color layer; none: what the game likes
+  std::uint32_t glyph = 0;          ///< index into Paragraph::glyphs
+  std::uint32_t layer = 0;          ///< of its color layers
+  std::array<float, 3> pivot{};     ///< its pen on the baseline, mesh units; what it may be turned about
+  std::optional<Color> color = {};  ///< of its color layer; none: what the game likes
 };
 
 /// A word as one mesh whose parts tell letters and surfaces apart.
 struct SolidText {
-  Mesh
-      mesh;  ///< x right, y up, z toward the reader; the origin at the top left of the paragraph, on its back
-  std::vector<SolidLetter> letters;
+  Mesh mesh =
+      {};  ///< x right, y up, z toward the reader; the origin at the top left of the paragraph, on its back
+  std::vector<SolidLetter> letters = {};
 
   void clear() { mesh.clear(), letters.clear(); }
 };

@@ -28,13 +28,13 @@ struct TextAnalysis {
   static constexpr std::uint8_t kWordSpace = 16;  ///< a space that separates words: justified text widens it
   static constexpr std::uint8_t kWordStart = 32;  ///< a word, a sign or a space begins here (UAX #29)
 
-  std::vector<char32_t> characters;
-  std::vector<std::uint32_t> starts;  ///< the first byte of each character, and the text's length
-  std::vector<std::uint8_t> flags;
-  std::vector<std::uint8_t> levels;  ///< bidi levels (UAX #9); empty where all are 0
-  std::vector<Tag> scripts;          ///< OpenType tags, shared characters resolved
-  std::vector<TextPart> parts;       ///< at least one
-  bool has_breaks = false;           ///< `kLineStart` is set: `find_line_breaks` was called
+  std::vector<char32_t> characters = {};
+  std::vector<std::uint32_t> starts = {};  ///< the first byte of each character, and the text's length
+  std::vector<std::uint8_t> flags = {};
+  std::vector<std::uint8_t> levels = {};  ///< bidi levels (UAX #9); empty where all are 0
+  std::vector<Tag> scripts = {};          ///< OpenType tags, shared characters resolved
+  std::vector<TextPart> parts = {};       ///< at least one
+  bool has_breaks = false;                ///< `kLineStart` is set: `find_line_breaks` was called
 
   bool is(std::size_t character, std::uint8_t flag) const { return (flags[character] & flag) != 0; }
   std::uint8_t level(std::size_t character) const {

@@ -16,7 +16,7 @@ namespace grafema {
 /// says, so that its first line stands below 0.
 struct LetterOutline {
   std::uint32_t glyph = 0;  ///< index into Paragraph::glyphs
-  Contours contours;        ///< empty where the glyph paints nothing, as a space
+  Contours contours = {};   ///< empty where the glyph paints nothing, as a space
 };
 
 /// Replaces `out` with the outline of each glyph, in the paragraph's order; slanted where an italic is made.

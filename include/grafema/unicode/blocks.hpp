@@ -12,7 +12,7 @@ namespace grafema {
 
 /// One block (Unicode Character Database, Blocks.txt).
 struct UnicodeBlock {
-  std::string_view name;  ///< "Basic Latin"; static storage
+  std::string_view name = {};  ///< "Basic Latin"; static storage
   char32_t first = 0, last = 0;
   std::uint32_t assigned =
       0;  ///< characters that Unicode has assigned in it; controls and surrogates are not counted

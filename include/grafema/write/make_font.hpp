@@ -21,28 +21,28 @@ GRAFEMA_API Result<std::vector<std::byte>> make_font(const FontDrawing& drawing)
 struct PixelBlock {
   int x = 0, y = 0;  ///< the top left corner of its first cell
   int cell_width = 8, cell_height = 12;
-  int baseline = 9;                  ///< rows of its cells above the baseline, 1..cell_height
-  std::vector<std::u32string> rows;  ///< as those of the sheet
+  int baseline = 9;                       ///< rows of its cells above the baseline, 1..cell_height
+  std::vector<std::u32string> rows = {};  ///< as those of the sheet
 };
 
 /// Characters drawn in the cells of a picture. Lengths are pixels of the sheet.
 struct PixelSheet {
-  Image sheet;  ///< pixels that are dark and opaque are ink; of a colored sheet all that are opaque
+  Image sheet = {};  ///< pixels that are dark and opaque are ink; of a colored sheet all that are opaque
   bool color =
       false;  ///< colors become layers (COLR version 0), up to 64 in a cell; needs a picture with alpha
   int cell_width = 8, cell_height = 12;
-  std::vector<std::u32string>
-      rows;  ///< the characters of each row of cells, from left to right; a space stands for an unused cell
+  std::vector<std::u32string> rows =
+      {};  ///< the characters of each row of cells, from left to right; a space stands for an unused cell
   int missing_column = -1,
       missing_row = -1;                     ///< the cell of the missing-glyph shape; -1: an empty box is made
   int baseline = 9;                         ///< rows of the cell above the baseline, 1..cell_height
   int ascender = 0;                         ///< rows of the cell above the ascent, 0..baseline-1
   int left_bearing = 0, right_bearing = 1;  ///< empty columns beside the ink, 0..64
   int space = 4;                            ///< advance of the space, 1..64
-  FaceNames names;
+  FaceNames names = {};
   std::uint16_t weight_class = 400;
-  std::vector<DrawnPair> kerning;  ///< in quarter pixels
-  FontRules rules;                 ///< lengths in quarter pixels
+  std::vector<DrawnPair> kerning = {};  ///< in quarter pixels
+  FontRules rules = {};                 ///< lengths in quarter pixels
   std::vector<PixelBlock> blocks =
       {};  ///< beside the grid, which is read without what is left over at the sides
 };

@@ -13,8 +13,8 @@ namespace grafema {
 
 /// What a subset keeps.
 struct SubsetRecipe {
-  std::vector<char32_t> characters;  ///< in any order; those that the face does not have are noted
-  bool all_characters = false;       ///< every character of the face, for who wants to pin axes alone
+  std::vector<char32_t> characters = {};  ///< in any order; those that the face does not have are noted
+  bool all_characters = false;            ///< every character of the face, for who wants to pin axes alone
   /// Features that stay, beside those that shaping applies by itself; all where this is not set. A feature
   /// that goes takes the glyphs with it that only it can show.
   std::optional<std::vector<Tag>> features = {};
@@ -40,10 +40,10 @@ struct TableSizes {
 };
 
 struct Subset {
-  std::vector<std::byte> font;      ///< an OpenType file of one face
-  std::vector<GlyphId> glyphs;      ///< the glyph of the face that each glyph of the subset was, ascending
-  std::size_t character_count = 0;  ///< characters that it maps
-  std::vector<TableSizes> tables;   ///< of every table that the face has, by tag
+  std::vector<std::byte> font = {};  ///< an OpenType file of one face
+  std::vector<GlyphId> glyphs = {};  ///< the glyph of the face that each glyph of the subset was, ascending
+  std::size_t character_count = 0;   ///< characters that it maps
+  std::vector<TableSizes> tables = {};  ///< of every table that the face has, by tag
 };
 
 /// Reduces a face to characters and what shaping can make of them: composites, ligatures and other

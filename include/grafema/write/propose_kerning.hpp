@@ -19,8 +19,8 @@ struct KerningTaste {
 /// Groups of letters whose sides have the same shape, and a value in font units for each two groups whose
 /// white is not that of n, o, H and O beside each other.
 struct KerningProposal {
-  std::vector<KerningGroup> left_groups, right_groups;
-  std::vector<GroupPair> pairs;  ///< the largest values first
+  std::vector<KerningGroup> left_groups = {}, right_groups = {};
+  std::vector<GroupPair> pairs = {};  ///< the largest values first
 };
 
 /// Looks at glyphs with an outline of their own that show a letter or a punctuation mark; what is composed

@@ -170,13 +170,45 @@ void read_known(const std::string& text, LicenseReading& out) {
   }
 }
 
+/// Other licenses that the same words offer beside the first: a face under two may be used by either, and
+/// both are named.
+void read_others(const std::string& text, LicenseReading& out) {
+  for (const KnownLicense& known : kLicenses) {
+    const bool new_one = known.use == Allowed::with_conditions &&
+                         out.known_as.find(known.name) == std::string::npos &&
+                         text.find(known.phrase) != std::string::npos;
+    if (!new_one) continue;
+    out.known_as += fmt::format(" and {}", known.name);
+    out.sentences.push_back(fmt::format("{}: {}", known.name, known.sentence));
+  }
+}
+
+/// The sentence of the texts that has the words, as it is written; the words alone if none has them in one
+/// sentence.
+std::string sentence_with(std::span<const std::string> texts, std::string_view words) {
+  constexpr std::size_t kMostQuoted = 160;
+  for (const std::string& text : texts) {
+    for (std::size_t begin = 0; begin < text.size();) {
+      const std::size_t end = std::min(text.find_first_of(".!?\n", begin), text.size());
+      const std::string_view sentence(text.data() + begin, end - begin);
+      begin = end + 1;
+      if (plain_words(sentence).find(words) == std::string::npos || sentence.size() > kMostQuoted) continue;
+      const std::size_t first = sentence.find_first_not_of(" \t\r*#-"),
+                        last = sentence.find_last_not_of(" \t\r");
+      return std::string(sentence.substr(first, last - first + 1));
+    }
+  }
+  return std::string(words);
+}
+
 /// A license that is known grants what single phrases in its text seem to take away ("may not be sold by
 /// itself").
-void read_phrases(const std::string& text, LicenseReading& out) {
+void read_phrases(const std::string& text, std::span<const std::string> texts, LicenseReading& out) {
   for (const Phrase& phrase : kPhrases) {
     if (text.find(phrase.words) == std::string::npos) continue;
     apply(phrase.what, out);
-    std::string sentence = fmt::format("{} (the text says \"{}\")", sentence_for(phrase.what), phrase.words);
+    std::string sentence = fmt::format("{} (the text says \"{}\")", sentence_for(phrase.what),
+                                       sentence_with(texts, phrase.words));
     const bool said = std::any_of(out.sentences.begin(), out.sentences.end(), [&](const std::string& s) {
       return s.starts_with(sentence_for(phrase.what));
     });
@@ -220,12 +252,15 @@ LicenseReading read_license(const FaceNames& names, const FaceFacts& facts,
   std::string own = plain_words(names.license) + " " + plain_words(names.license_url) + " " +
                     plain_words(names.copyright) + " " + plain_words(names.description);
   read_known(own, out);
+  if (!out.known_as.empty()) read_others(own, out);
   for (const std::string& text : texts) {
     if (out.known_as.empty()) read_known(plain_words(text), out);
   }
   if (out.known_as.empty()) {
+    std::vector<std::string> all = {names.license, names.copyright, names.description};
+    all.insert(all.end(), texts.begin(), texts.end());
     for (const std::string& text : texts) own += " " + plain_words(text);
-    read_phrases(own, out);
+    read_phrases(own, all, out);
   }
   read_bits(facts, out);
   if (out.known_as.empty() && out.sentences.empty()) {

@@ -73,3 +73,16 @@ TEST_CASE("the license of a real face is known", "[license]") {
   const LicenseReading reading = read_license(face->names(), face->facts());
   CHECK_FALSE(reading.sentences.empty());
 }
+
+TEST_CASE("the sentence that counts is quoted as it is written, and two licenses are both named",
+          "[license]") {
+  const LicenseReading readme =
+      read("", {}, {"Hello!\n* Free for PERSONAL use only, 10 dollars for a game.\nBye."});
+  CHECK(readme.sell == Allowed::no);
+  CHECK(says(readme, "\"Free for PERSONAL use only, 10 dollars for a game\""));
+  const LicenseReading both =
+      read("GNU General Public License with font exception, and SIL Open Font License 1.1");
+  CHECK(both.known_as == "SIL Open Font License and GNU General Public License");
+  CHECK(says(both, "reserved name"));
+  CHECK(says(both, "font exception"));
+}

@@ -99,6 +99,9 @@ int run_inspect(const InspectOptions& options) {
     if (i > first) fmt::print("\n");
     print_face(*value_or_give_up(face, font.path), font, i, count, source.licenses);
   }
+  for (const std::string& name : source.unread) {
+    fmt::print(stderr, "note: {} was not read: it is too large, or no text in UTF-8\n", name);
+  }
   return done;
 }
 

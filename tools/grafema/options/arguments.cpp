@@ -8,6 +8,8 @@
 #include <CLI/Config.hpp>
 #include <CLI/Formatter.hpp>
 #include <charconv>
+#include <span>
+#include <string_view>
 
 #include "failure.hpp"
 #include "grafema/base/nearest.hpp"
@@ -101,6 +103,8 @@ struct CommandLine::State {
   std::vector<std::unique_ptr<Arguments>> commands;
 
   Arguments::State* chosen();
+  std::vector<std::string> names() const;
+  int help(std::span<char* const> words);
   [[noreturn]] void refuse_unknown(const std::vector<std::string>& words,
                                    const std::vector<std::string>& known, const std::string& command);
   void check(Arguments::State& command);
@@ -132,6 +136,46 @@ Arguments::State* CommandLine::State::chosen() {
   return nullptr;
 }
 
+namespace {
+
+/// Options that people try first, and what does it here.
+constexpr std::pair<std::string_view, std::string_view> kElsewhere[] = {
+    {"--background", "--backdrop COLOR|PNG"},
+    {"--bold", "a bold face is FONT#Bold; --embolden PX widens the strokes of any face"},
+    {"--border", "--outline PX,COLOR"},
+    {"--bg", "--backdrop COLOR|PNG"},
+    {"--color", "--fill COLOR"},
+    {"--colour", "--fill COLOR"},
+    {"--file", "--text-from FILE, or a font file as a word of its own"},
+    {"--font", "a font file, folder or name is a word of its own: grafema draw my.ttf --text S"},
+    {"--font-size", "--size PX"},
+    {"--gradient", "--fill \"linear-gradient(gold, #d9514a)\""},
+    {"--input", "a font file is a word of its own: grafema inspect my.ttf"},
+    {"--italic", "an italic face is FONT#Italic"},
+    {"--kerning", "kerning is on; --no-kerning leaves it out"},
+    {"--letter-spacing", "--tracking PX"},
+    {"--max-width", "--wrap PX"},
+    {"--out", "-o FILE"},
+    {"--output", "-o FILE"},
+    {"--outline-color", "--outline PX,COLOR"},
+    {"--position", "--at X,Y"},
+    {"--rotation", "--rotate DEG"},
+    {"--spacing", "--tracking PX between letters, --line-spacing F between lines"},
+    {"--stroke", "--outline PX,COLOR"},
+    {"--weight", "--axes wght=650 of a variable face, or FONT#Bold"},
+    {"--width", "--wrap PX"},
+};
+
+/// What stands for an option that no command has; empty where nothing does.
+std::string elsewhere(std::string_view option) {
+  for (const auto& [name, here] : kElsewhere) {
+    if (name == option) return fmt::format("; here it is: {}", here);
+  }
+  return {};
+}
+
+}  // namespace
+
 /// Names the first word that nothing takes.
 void CommandLine::State::refuse_unknown(const std::vector<std::string>& words,
                                         const std::vector<std::string>& known, const std::string& command) {
@@ -141,8 +185,9 @@ void CommandLine::State::refuse_unknown(const std::vector<std::string>& words,
   const std::string what = is_option         ? "unknown option "
                            : command.empty() ? "unknown command "
                                              : "nothing takes ";
-  throw Failure{wrong_usage, fmt::format("{}'{}'{}", what, word,
-                                         is_option || command.empty() ? suggestion(word, names) : "")};
+  std::string instead = is_option ? elsewhere(word) : "";
+  if (instead.empty() && (is_option || command.empty())) instead = suggestion(word, names);
+  throw Failure{wrong_usage, fmt::format("{}'{}'{}", what, word, instead)};
 }
 
 void CommandLine::State::check(Arguments::State& command) {
@@ -175,6 +220,23 @@ void CommandLine::State::print_help(Arguments::State* command) {
   print_overview(all);
 }
 
+std::vector<std::string> CommandLine::State::names() const {
+  std::vector<std::string> out;
+  for (const auto& each : commands) out.push_back(each->state().help.name);
+  return out;
+}
+
+/// `grafema` alone and `grafema help [COMMAND]`.
+int CommandLine::State::help(std::span<char* const> words) {
+  if (words.empty()) return print_help(nullptr), done;
+  if (words.size() > 1)
+    throw Failure{wrong_usage, fmt::format("help: expected one command, found '{}'", words[1])};
+  for (const auto& each : commands) {
+    if (each->state().help.name == words[0]) return print_help(&each->state()), done;
+  }
+  refuse_unknown({words[0]}, names(), "");
+}
+
 namespace {
 
 /// The option that an error of the parser begins with, "--size: 1 required TEXT missing".
@@ -187,6 +249,9 @@ std::string blamed(const CLI::ParseError& problem) {
 
 int CommandLine::run(int argc, char** argv) {
   State& s = *state_;
+  const std::span<char* const> words(argv, static_cast<std::size_t>(argc));
+  if (argc <= 1) return s.help({});
+  if (std::string_view(argv[1]) == "help") return s.help(words.subspan(2));
   try {
     s.app.parse(argc, argv);
   } catch (const CLI::CallForHelp&) {
@@ -202,10 +267,8 @@ int CommandLine::run(int argc, char** argv) {
   }
   Arguments::State* command = s.chosen();
   if (command == nullptr) {
-    std::vector<std::string> names;
-    for (const auto& each : s.commands) names.push_back(each->state().help.name);
     if (const std::vector<std::string> extra = s.app.remaining(); !extra.empty()) {
-      s.refuse_unknown(extra, names, "");
+      s.refuse_unknown(extra, s.names(), "");
     }
     throw Failure{wrong_usage, "expected a command; grafema --help lists them"};
   }

@@ -58,7 +58,7 @@ class CommandLine {
   /// Adds a subcommand; `run` gives the exit code. Commands stand in the help as they are added.
   Arguments& add(const char* name, const char* summary, std::function<int()> run);
   /// Reads the command line and runs the subcommand that it names, or prints the help or the version that it
-  /// asks for. Throws Failure where it is wrong.
+  /// asks for; the overview if it is empty. Throws Failure where it is wrong.
   int run(int argc, char** argv);
 
  private:

@@ -97,7 +97,7 @@ void print_overview(const std::vector<const CommandHelp*>& commands) {
   fmt::print("Text for games, from font file to lit pixel.\n\nusage: grafema COMMAND ...\n\n");
   for (const CommandHelp* command : commands) print_row(command->name, command->summary);
   fmt::print(
-      "\nWithout a font every command uses Quillmere Dot, which is built in. grafema COMMAND --help tells "
+      "\nWithout a font every command uses Quillmere Dot, which is built in. grafema help COMMAND tells "
       "more.\n"
       "Example: grafema draw --text \"Pale Orchard\" --size 48 -o sign.png\n");
 }

@@ -6,8 +6,10 @@
 
 #include <algorithm>
 #include <cmath>
+#include <filesystem>
 
 #include "grafema/atlas/atlas_source.hpp"
+#include "grafema/draw/ready_looks.hpp"
 #include "grafema/unicode/character_sets.hpp"
 
 namespace grafema::tool {
@@ -43,15 +45,16 @@ CharacterOptions::Wanted CharacterOptions::read_wanted() const {
   };
   check_text(chars, "--chars");
   check_text(text, "--text");
+  const std::string words = unescaped(text, "--text");
   add_characters(chars, out);
-  add_characters(text, out);
+  add_characters(words, out);
   for (const std::string& file : files) {
     const std::vector<char32_t> found = value_or_give_up(load_characters(file));
     for (const char32_t c : found) wanted.asked_by.emplace(c, file);
     add(found);
     wanted.texts += value_or_give_up(load_text(file, std::size_t{64} << 20U)) + '\n';
   }
-  wanted.texts += chars + '\n' + text;
+  wanted.texts += chars + '\n' + words;
   for (const std::string& set : sets) {
     for (const std::string& name : split(set, "--charset")) add(value_or_give_up(read_character_set(name)));
   }
@@ -66,7 +69,7 @@ void LayoutOptions::add_to(Arguments& arguments) {
   arguments.option("--atlas", atlas, "PREFIX.json",
                    "A baked atlas instead of fonts: characters and pair kerning, no font file");
   arguments.heading("Text and layout");
-  arguments.option("--text", text, "S", "The text, UTF-8");
+  arguments.option("--text", text, "S", "The text, UTF-8; \\n is a newline, \\t a tab, \\\\ a backslash");
   arguments.option("--text-from", text_from, "FILE",
                    "The text of this file, of at most 4 MB; - is standard input");
   arguments.exclude("--text", "--text-from");
@@ -152,7 +155,11 @@ float read_size(const LayoutOptions& options, const GlyphMetrics& face, const Na
 
 void LookOptions::add_to(Arguments& arguments) {
   arguments.heading("Look");
-  arguments.option("--look", base, "FILE#NAME", "A look of a looks file; the other options add layers to it");
+  std::string looks =
+      "A look of a looks file, or a ready-made one; the other options add layers to it. Ready-made:";
+  for (const std::string_view name : look_names()) looks += fmt::format(" {},", name);
+  looks.back() = '.';
+  arguments.option("--look", base, "FILE#NAME|NAME", looks.c_str());
   arguments.option("--set", values, "NAME=V",
                    "A parameter of that look: a color or a number; may be given again");
   arguments.option("--fill", fill, "C[,C,C,C]",
@@ -165,6 +172,11 @@ void LookOptions::add_to(Arguments& arguments) {
   arguments.option("--opacity", opacity, "F", "Of the whole, 0 to 1");
 }
 
+bool is_ready_look(const std::string& name) {
+  std::error_code none;
+  return read_ready_look(name).has_value() && !std::filesystem::exists(name, none);
+}
+
 bool LookOptions::asked() const {
   return !base.empty() || fill || !outline.empty() || !shadow.empty() || !glow.empty() || embolden != "0" ||
          opacity != "1";
@@ -174,10 +186,16 @@ namespace {
 
 /// A look of a file, with parameters set.
 Look load_base(const std::string& base, const std::vector<std::string>& values, Notes* notes) {
-  const Look plain = value_or_give_up(load_look(base, notes));
+  const bool ready = is_ready_look(base);
+  const Look plain =
+      value_or_give_up(ready ? FileResult<Look>(*read_ready_look(base)) : load_look(base, notes));
   if (values.empty()) return plain;
   LookBook book;
-  value_or_give_up(load_looks(base.substr(0, base.rfind('#')), book));
+  if (ready) {
+    value_or_give_up(book.set("ready", plain));
+  } else {
+    value_or_give_up(load_looks(base.substr(0, base.rfind('#')), book));
+  }
   const std::string name = base.rfind('#') == std::string::npos ? "" : base.substr(base.rfind('#') + 1);
   // The only look of a file needs no name.
   const LookId id = name.empty() ? LookId{1} : value_or_give_up(book.read(name));

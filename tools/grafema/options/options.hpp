@@ -100,6 +100,9 @@ LaidOut lay_out(const LayoutOptions& options, const std::string& look_file = {})
 /// The looks of a rich text's styles by the names of its spans; notes those that are not there.
 LookOf looks_of(const LaidOut& laid, Notes* notes);
 
+/// Returns true if `name` is a ready-made look and no file.
+bool is_ready_look(const std::string& name);
+
 /// --look and --fill, --outline, --shadow, --glow, --embolden, --opacity.
 struct LookOptions {
   std::string base;                 ///< --look

@@ -11,6 +11,7 @@
 #include "grafema/atlas/bake.hpp"
 #include "grafema/draw/emit.hpp"
 #include "grafema/draw/paint.hpp"
+#include "grafema/draw/ready_motions.hpp"
 #include "grafema/files/svg_path.hpp"
 #include "grafema/unicode/character_sets.hpp"
 
@@ -23,15 +24,19 @@ void PlacementOptions::add_to(Arguments& arguments) {
   arguments.option(
       "--backdrop", backdrop, "COLOR|PNG",
       "A color or a PNG below the text; auto: light or dark, whichever it stands out from in any viewer");
-  arguments.option("--at", at, "X,Y", "Where the anchor stands; none: at the anchor's place in the canvas");
-  arguments.option("--anchor", anchor, "FX,FY",
-                   "The point of the label's box that stands there, in fractions (default 0,0)");
+  arguments.option(
+      "--at", at, "X,Y",
+      "Where the anchor stands; none: at the anchor's place in the canvas. With --pin: an offset from there");
+  arguments.option(
+      "--anchor", anchor, "FX,FY",
+      "The point of the label's box that stands there: fractions, or center, top-left, ... (default 0,0)");
   arguments.option("--rotate", rotate, "DEG", "Clockwise about the anchor");
   arguments.option("--scale", scale, "X[,Y]", "About the anchor, before it is rotated");
   arguments.option("--safe", safe, "PX[,PX,PX,PX]",
                    "Safe area: distance from all edges, or left, top, right, bottom");
   arguments.option("--pin", pin, "FX,FY",
-                   "Instead of --at: the point of the safe area, in fractions, where the label's own stands");
+                   "The point of the safe area where the same point of the label stands: fractions, or "
+                   "center, top-right, ...");
   arguments.option(
       "--panel", panel, "FILL[,RADIUS,PADDING]",
       "A box behind the label: a color, a gradient or FILE#NAME of a look; its corners; what it is wider by");
@@ -43,8 +48,11 @@ void PlacementOptions::add_to(Arguments& arguments) {
       "--pixelated", pixelated,
       "For pixel faces: texels as they are, each as many whole pixels wide as --scale is nearest to");
   arguments.flag("--upright", upright, "Letters on a path are moved, not turned");
-  arguments.option("--motion", motion, "NAME",
-                   "A ready-made motion, or several: sway+shimmer, \"whole swell\"");
+  std::string motions = "A ready-made motion, or several, with values: \"whole swell(period=1.2)+shimmer\".";
+  for (const MotionFacts& facts : ready_motions())
+    motions += fmt::format(" {}: {};", facts.name, facts.summary);
+  motions.back() = '.';
+  arguments.option("--motion", motion, "NAME", motions.c_str());
   arguments.option("--time", time, "S", "The time of the motion, in seconds");
   arguments.flag("--guides", guides,
                  "Rulers, anchor, baselines, boxes, clusters, caret stops, tab stops, safe area");
@@ -113,7 +121,7 @@ Canvas transformed(const PlacementOptions& options, const Canvas& canvas, const 
   constexpr float kSide = 32768;
   const View view{.width = kSide, .height = kSide};
   Placement p{.at = {kSide / 2, kSide / 2}, .pixelated = options.pixelated};
-  if (!options.anchor.empty()) p.anchor = to_point(options.anchor, "--anchor", 1000);
+  if (!options.anchor.empty()) p.anchor = to_place(options.anchor, "--anchor");
   read_transform(options, p);
   if (p.rotate == 0 && p.scale_x == 1 && p.scale_y == 1) return canvas;
   const PixelPoint o = canvas.origin;
@@ -131,13 +139,13 @@ Canvas transformed(const PlacementOptions& options, const Canvas& canvas, const 
 Placement read_placement(const PlacementOptions& options, const Picture& picture, const Canvas& fitted) {
   Placement placement;
   if (!options.pin.empty()) {
-    if (!options.at.empty()) throw Failure{wrong_usage, "expected --at or --pin, found both"};
-    placement = pinned(to_point(options.pin, "--pin", 1000));
-    if (!options.anchor.empty()) placement.anchor = to_point(options.anchor, "--anchor", 1000);
+    placement = pinned(to_place(options.pin, "--pin"));
+    if (!options.anchor.empty()) placement.anchor = to_place(options.anchor, "--anchor");
+    if (!options.at.empty()) placement.at = to_point(options.at, "--at", 65536);
     read_transform(options, placement);
     return placement;
   }
-  if (!options.anchor.empty()) placement.anchor = to_point(options.anchor, "--anchor", 1000);
+  if (!options.anchor.empty()) placement.anchor = to_place(options.anchor, "--anchor");
   read_transform(options, placement);
   const Rect box = picture.laid.paragraph.box;
   const PixelPoint a = placement.anchor;

@@ -24,14 +24,13 @@ Value to_value(const std::string& name, const char* option,
 }
 
 constexpr std::pair<std::string_view, TextAlign> kAligns[] = {
-    {"left", TextAlign::left},   {"center", TextAlign::center}, {"right", TextAlign::right},
-    {"start", TextAlign::start}, {"end", TextAlign::end},       {"justify", TextAlign::justify}};
+    {"left", TextAlign::left},      {"center", TextAlign::center}, {"right", TextAlign::right},
+    {"start", TextAlign::start},    {"end", TextAlign::end},       {"middle", TextAlign::center},
+    {"justify", TextAlign::justify}};
 constexpr std::pair<std::string_view, VerticalAlign> kVerticalAligns[] = {
-    {"top", VerticalAlign::top},
-    {"middle", VerticalAlign::middle},
-    {"cap-middle", VerticalAlign::cap_middle},
-    {"bottom", VerticalAlign::bottom},
-    {"baseline", VerticalAlign::baseline}};
+    {"top", VerticalAlign::top},       {"middle", VerticalAlign::middle},
+    {"center", VerticalAlign::middle}, {"cap-middle", VerticalAlign::cap_middle},
+    {"bottom", VerticalAlign::bottom}, {"baseline", VerticalAlign::baseline}};
 constexpr std::pair<std::string_view, TextDirection> kDirections[] = {{"auto", TextDirection::automatic},
                                                                       {"ltr", TextDirection::left_to_right},
                                                                       {"rtl", TextDirection::right_to_left}};
