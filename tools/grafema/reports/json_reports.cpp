@@ -174,9 +174,9 @@ std::string measure_json(const FontStack& stack, std::string_view text, const Pa
   document["ascent"] = number(p.ascent);
   document["descent"] = number(p.descent);
   document["line_height"] = number(p.line_height);
-  constexpr const char* kWritings[] = {"horizontal", "vertical-rl", "vertical-lr"};
+  constexpr const char* kModeNames[] = {"horizontal", "vertical-rl", "vertical-lr"};
   if (p.writing != WritingMode::horizontal)
-    document["writing"] = kWritings[static_cast<std::size_t>(p.writing)];
+    document["writing"] = kModeNames[static_cast<std::size_t>(p.writing)];
   const Rect ink = ink_box(stack, p);
   document["ink"] = {{"left", number(ink.left)},
                      {"top", number(ink.top)},
