@@ -359,7 +359,7 @@ TEST_CASE("what stands at the edges is whole on every device, and badges grow wi
   REQUIRE(early.width() == width);
   REQUIRE(early.height() == height);
   // The amber border of boxes: leftmost and rightmost, top right and bottom left; none touches the edge.
-  const auto extent = [&](const Image& image, bool top) {
+  const auto extent = [width = width, height = height](const Image& image, bool top) {
     int low = width, high = -1;
     for (int y = top ? 0 : height - 200; y < (top ? 120 : height); ++y) {
       for (int x = top ? width / 2 : 0; x < (top ? width : width / 2 + 100); ++x) {
