@@ -19,7 +19,9 @@ function(grafema_test name)
   add_executable(${name} ${arg_SOURCES})
   target_link_libraries(${name} PRIVATE grafema_test_support ${arg_LINK})
   grafema_test_flags(${name})
-  grafema_optimize(0 ${name})
+  if(NOT GRAFEMA_SANITIZE)  # under sanitizers tests run long enough to be worth optimizing
+    grafema_optimize(0 ${name})
+  endif()
   grafema_group(${name} ${CMAKE_CURRENT_SOURCE_DIR} ${arg_SOURCES})
   # The leak checker trips over threads that the OpenGL driver has ended: under sanitizers it draws on ours. Pictures
   # are the same.
