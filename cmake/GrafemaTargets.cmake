@@ -70,7 +70,7 @@ function(grafema_library part)
     target_compile_options(${target} PRIVATE -fno-exceptions)
   endif()
   grafema_flags(${target})
-  grafema_unity(${target})
+  grafema_units(${target})
   grafema_precompile(${target})
   set_property(GLOBAL APPEND PROPERTY GRAFEMA_PARTS ${part})
 endfunction()
@@ -93,10 +93,10 @@ function(grafema_sources part)
   grafema_group(${target} ${PROJECT_SOURCE_DIR}/src ${arg_SOURCES})
 endfunction()
 
-# grafema_unity(target...): sources are compiled in units, which read their headers once. g++ takes a class that one
+# grafema_units(target...): sources are compiled in units, which read their headers once. g++ takes a class that one
 # source defines for one of a header where sources stand together.
-function(grafema_unity)
-  if(GRAFEMA_UNITY)
+function(grafema_units)
+  if(GRAFEMA_UNITS)
     set_target_properties(${ARGN} PROPERTIES UNITY_BUILD ON UNITY_BUILD_MODE GROUP)
     foreach(target IN LISTS ARGN)
       target_compile_options(${target} PRIVATE $<$<CXX_COMPILER_ID:GNU>:-Wno-subobject-linkage>)
@@ -121,7 +121,7 @@ endfunction()
 # grafema_precompile(target): standard headers that most sources read are read once for all parts with like flags.
 function(grafema_precompile target)
   get_target_property(options ${target} COMPILE_OPTIONS)
-  if(NOT GRAFEMA_UNITY OR BUILD_SHARED_LIBS OR NOT "-fno-exceptions" IN_LIST options OR target STREQUAL grafema_window)
+  if(NOT GRAFEMA_UNITS OR BUILD_SHARED_LIBS OR NOT "-fno-exceptions" IN_LIST options OR target STREQUAL grafema_window)
     return()
   elseif(target STREQUAL grafema_core)
     target_precompile_headers(${target} PRIVATE <algorithm> <array> <cmath> <cstdint> <cstring> <functional> <map>

@@ -4,7 +4,7 @@
 # grafema_test_flags(target...): tests compare numbers of all kinds, and are compiled in units.
 function(grafema_test_flags)
   grafema_flags(${ARGN})
-  grafema_unity(${ARGN})
+  grafema_units(${ARGN})
   foreach(target IN LISTS ARGN)
     target_compile_options(${target} PRIVATE -Wno-conversion)
     if(GRAFEMA_SANITIZE)
