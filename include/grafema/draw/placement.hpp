@@ -83,7 +83,7 @@ GRAFEMA_API std::optional<PixelPoint> from_device(const LabelMap& map, PixelPoin
 /// needs it.
 struct Canvas {
   int width = 1, height = 1;  ///< pixels
-  PixelPoint origin = {};     ///< of the label, on whole pixels
+  PixelPoint origin = {};     ///< the corner of the label, on whole pixels
 };
 GRAFEMA_API Canvas fit_canvas(const Paragraph& paragraph, const Rect& ink, const Look& look);
 

@@ -23,7 +23,7 @@ struct FaceNames {
   std::string family = {}, style = {}, full_name = {}, version = {}, copyright = {}, license = {},
               license_url = {}, postscript_name = {}, trademark = {}, manufacturer = {}, designer = {},
               description = {}, sample = {};
-  std::string design_languages = {}, supported_languages = {};  ///< of `meta`: BCP 47 tags with commas
+  std::string design_languages = {}, supported_languages = {};  ///< BCP 47 tags of `meta`, with commas
 };
 
 /// What the license bits of `OS/2.fsType` allow (OpenType, OS/2, fsType).

@@ -34,7 +34,7 @@ class GRAFEMA_API Family {
  public:
   struct Member {
     std::shared_ptr<const Face> face = {};
-    std::string name = {};  ///< of the style, such as "Bold Italic"
+    std::string name = {};  ///< the name of the style, such as "Bold Italic"
     FaceStyle style = {};
   };
 

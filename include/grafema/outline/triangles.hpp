@@ -70,7 +70,7 @@ GRAFEMA_API Result<void> triangulate(const Contours& contours, float tolerance, 
 /// engine. Polygon i has the points `indices[ends[i - 1]]` (0 for the first) to before `ends[i]`,
 /// counterclockwise (y up), at most `max_corners` of them.
 struct ConvexPieces {
-  std::vector<std::uint32_t> indices = {};  ///< of Triangles::points
+  std::vector<std::uint32_t> indices = {};  ///< indices into Triangles::points
   std::vector<std::uint32_t> ends = {};
 
   std::size_t size() const { return ends.size(); }

@@ -30,7 +30,7 @@ struct SolidTextStyle {
 /// What one letter of the mesh is: its number there is its place in SolidText::letters.
 struct SolidLetter {
   std::uint32_t glyph = 0;          ///< index into Paragraph::glyphs
-  std::uint32_t layer = 0;          ///< of its color layers
+  std::uint32_t layer = 0;          ///< which color layer of the glyph, from 0
   std::array<float, 3> pivot{};     ///< its pen on the baseline, mesh units; what it may be turned about
   std::optional<Color> color = {};  ///< of its color layer; none: what the game likes
 };

@@ -40,7 +40,7 @@ struct DrawnMaster {
 
 /// A weight that a variable face has beside that of its drawing.
 struct FontMaster {
-  std::string name = {};  ///< of the style
+  std::string name = {};  ///< the name of the style
   std::uint16_t weight_class = 700;
 };
 
