@@ -34,6 +34,9 @@ function(grafema_package part)
   list(JOIN below ", " requires)
   get_target_property(packages grafema_${part} GRAFEMA_PACKAGES)
   list(JOIN packages ", " private)
+  get_target_property(libraries grafema_${part} GRAFEMA_LIBRARIES)
+  list(TRANSFORM libraries PREPEND " -l")
+  list(JOIN libraries "" libraries)
   set(file ${PROJECT_BINARY_DIR}/grafema-${part}.pc)
   file(RELATIVE_PATH up /${CMAKE_INSTALL_LIBDIR}/pkgconfig /)
   file(WRITE ${file} "prefix=\${pcfiledir}/${up}
@@ -46,7 +49,7 @@ Version: ${PROJECT_VERSION}
 Requires: ${requires}
 Requires.private: ${private}
 Libs: -L\${libdir} -lgrafema_${part}
-Libs.private: -pthread -ldl
+Libs.private: -pthread -ldl${libraries}
 Cflags: -I\${includedir}
 ")
   install(FILES ${file} DESTINATION ${CMAKE_INSTALL_LIBDIR}/pkgconfig)

@@ -14,6 +14,7 @@ if(NOT GRAFEMA_CORE_ONLY)
   find_package(pugixml REQUIRED)
   find_package(TinyGLTF REQUIRED)
   pkg_check_modules(brotlienc REQUIRED IMPORTED_TARGET libbrotlienc)
+  pkg_check_modules(libzip REQUIRED IMPORTED_TARGET libzip)
 endif()
 if(GRAFEMA_OPENGL)
   pkg_check_modules(epoxy REQUIRED IMPORTED_TARGET epoxy)
@@ -23,5 +24,18 @@ if(GRAFEMA_WINDOW OR (GRAFEMA_OPENGL AND (GRAFEMA_BUILD_TOOL OR GRAFEMA_BUILD_EX
 endif()
 if(GRAFEMA_BUILD_TOOL)
   find_package(CLI11 REQUIRED)
-  pkg_check_modules(libzip REQUIRED IMPORTED_TARGET libzip)
+endif()
+
+# Programs of this project are linked and compiled again faster where these are installed.
+if(PROJECT_IS_TOP_LEVEL)
+  find_program(GRAFEMA_LINKER NAMES ld.mold ld.lld)
+  if(GRAFEMA_LINKER)
+    string(REGEX REPLACE ".*ld\\." "" linker ${GRAFEMA_LINKER})
+    add_link_options(-fuse-ld=${linker})
+  endif()
+  find_program(GRAFEMA_CCACHE ccache)
+  if(GRAFEMA_CCACHE)  # precompiled headers and dates are no reason to compile again
+    set(CMAKE_CXX_COMPILER_LAUNCHER
+      ${CMAKE_COMMAND} -E env CCACHE_SLOPPINESS=pch_defines,time_macros ${GRAFEMA_CCACHE})
+  endif()
 endif()

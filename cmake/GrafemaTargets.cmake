@@ -32,7 +32,11 @@ function(grafema_flags target)
       -fno-omit-frame-pointer)
     target_link_options(${target} PUBLIC -fsanitize=${GRAFEMA_SANITIZE})
   endif()
-  if(GRAFEMA_BUILD_FUZZ)  # the fuzzer sees which branches of the library an input takes
+endfunction()
+
+# The fuzzer sees which branches of the library an input takes.
+function(grafema_fuzzed target)
+  if(GRAFEMA_BUILD_FUZZ)
     target_compile_options(${target} PRIVATE -fsanitize=fuzzer-no-link)
   endif()
 endfunction()
@@ -54,10 +58,11 @@ function(grafema_uses_driver)
   endif()
 endfunction()
 
-# grafema_library(part LINK_PUBLIC target... LINK_PRIVATE target... PACKAGES name... [EXCEPTIONS]): a part of the
-# library, whose sources come from grafema_sources. PACKAGES: what pkg-config calls the libraries that it needs.
+# grafema_library(part LINK_PUBLIC target... LINK_PRIVATE target... PACKAGES name... [LIBRARIES name...] [EXCEPTIONS]):
+# a part of the library, whose sources come from grafema_sources. PACKAGES: what pkg-config calls the libraries that it
+# needs. LIBRARIES: those that pkg-config does not know.
 function(grafema_library part)
-  cmake_parse_arguments(PARSE_ARGV 1 arg "EXCEPTIONS" "" "LINK_PUBLIC;LINK_PRIVATE;PACKAGES")
+  cmake_parse_arguments(PARSE_ARGV 1 arg "EXCEPTIONS" "" "LINK_PUBLIC;LINK_PRIVATE;PACKAGES;LIBRARIES")
   set(target grafema_${part})
   add_library(${target})
   add_library(grafema::${part} ALIAS ${target})
@@ -65,11 +70,13 @@ function(grafema_library part)
   target_include_directories(${target} PRIVATE ${PROJECT_SOURCE_DIR}/src)
   target_link_libraries(${target} PUBLIC ${arg_LINK_PUBLIC} PRIVATE ${arg_LINK_PRIVATE})
   set_target_properties(${target} PROPERTIES EXPORT_NAME ${part} GRAFEMA_PACKAGES "${arg_PACKAGES}"
+    GRAFEMA_LIBRARIES "${arg_LIBRARIES}"
     VERSION ${PROJECT_VERSION} SOVERSION ${PROJECT_VERSION_MAJOR})
   if(NOT arg_EXCEPTIONS)
     target_compile_options(${target} PRIVATE -fno-exceptions)
   endif()
   grafema_flags(${target})
+  grafema_fuzzed(${target})
   grafema_units(${target})
   grafema_precompile(${target})
   set_property(GLOBAL APPEND PROPERTY GRAFEMA_PARTS ${part})

@@ -65,13 +65,14 @@ const char* headline(ErrorKind kind) {
 }  // namespace
 
 std::string describe(const Error& error, std::string_view file) {
-  std::string text =
-      file.empty() ? std::string(headline(error.kind)) : fmt::format("{} {}", file, headline(error.kind));
+  const char* between = error.kind == ErrorKind::bad_value ? ": " : " ";
+  std::string text = file.empty() ? std::string(headline(error.kind))
+                                  : fmt::format("{}{}{}", file, between, headline(error.kind));
   if (error.table != Tag{}) text += fmt::format(" in table '{}'", to_string(error.table));
   if (error.offset != Error::kNowhere) text += fmt::format(" at byte {}", error.offset);
   if (error.expected[0] != '\0') text += fmt::format(": expected {}", error.expected);
   if (error.found[0] != '\0') {
-    text += fmt::format("{} found {}", error.expected[0] != '\0' ? "," : ":", error.found.data());
+    text += fmt::format("{} {}", error.expected[0] != '\0' ? ", found" : ":", error.found.data());
   }
   return text;
 }

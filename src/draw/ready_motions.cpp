@@ -203,13 +203,13 @@ Result<Motion> make_ready(const ReadyMotion& ready, std::string_view values) {
     const std::string_view value = trimmed(values.substr(0, values.find(',')));
     values.remove_prefix(std::min(values.find(','), values.size() - 1) + 1);
     const std::string_view name = trimmed(value.substr(0, value.find('=')));
-    const std::optional<double> number =
-        value.find('=') == std::string_view::npos
-            ? std::nullopt
-            : detail::find_number(trimmed(value.substr(value.find('=') + 1)));
+    const std::size_t equals = value.find('=');
+    const std::string_view digits = equals == std::string_view::npos ? "" : value.substr(equals + 1);
+    const double number =
+        detail::find_number(trimmed(digits)).value_or(std::numeric_limits<double>::quiet_NaN());
     const bool is_amount = !name.empty() && name == ready.amount,
                is_time = !name.empty() && name == ready.time;
-    if (!number || !std::isfinite(*number) || (!is_amount && !is_time)) {
+    if (!std::isfinite(number) || (!is_amount && !is_time)) {
       const std::string known = ready.amount.empty() ? fmt::format("{}=N", ready.time)
                                 : ready.time.empty() ? ""
                                                      : fmt::format("{}=N and {}=N", ready.amount, ready.time);
@@ -217,8 +217,8 @@ Result<Motion> make_ready(const ReadyMotion& ready, std::string_view values) {
           "values that the motion has",
           fmt::format("'{}' of {}, which has {}", value, ready.facts.name, known.empty() ? "none" : known));
     }
-    if (is_amount) amount = static_cast<float>(*number);
-    if (is_time) time = *number;
+    if (is_amount) amount = static_cast<float>(number);
+    if (is_time) time = number;
   }
   Motion made = ready.make(amount, time);
   if (made.terms().empty() && ready.facts.name != "still") {

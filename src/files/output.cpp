@@ -11,6 +11,7 @@
 #include <unistd.h>
 #endif
 
+#include "files/fonts/font_files.hpp"
 #include "grafema/files/files.hpp"
 
 namespace grafema {
@@ -77,7 +78,17 @@ std::shared_ptr<const Face> face_or_built_in(const std::string& path, Notes* not
 }
 
 FileResult<std::shared_ptr<const Face>> open_face(const std::string& path, std::size_t index) {
+  std::error_code unknown;
+  const bool is_folder = std::filesystem::is_directory(path, unknown);
   const Result<FontData> data = FontData::read(path);
+  const detail::SourceKind kind = is_folder ? detail::SourceKind::folder
+                                  : data    ? detail::source_kind(data->bytes())
+                                            : detail::SourceKind::none;
+  if (kind != detail::SourceKind::none && kind != detail::SourceKind::font) {
+    constexpr const char* kExpected = "one font file (load_fonts loads folders, archives and family files)";
+    return tl::unexpected<FileError>(
+        {make_error(ErrorKind::not_a_font, kExpected, detail::to_words(kind)), path});
+  }
   if (!data) return tl::unexpected<FileError>({data.error(), path});
   Result<std::shared_ptr<const Face>> face = Face::open(*data, index);
   if (!face) return tl::unexpected<FileError>({face.error(), path});

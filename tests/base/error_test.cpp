@@ -15,7 +15,7 @@ TEST_CASE("an error needs no heap and names table, offset, expectation and findi
   CHECK(describe(error, "/fonts/a.ttf") ==
         "/fonts/a.ttf is damaged in table 'kern' at byte 10: expected a pair count that fits, found 900");
   CHECK(describe(make_error(ErrorKind::file_unreadable, "", "No such file")) ==
-        "can't be read: found No such file");
+        "can't be read: No such file");
 }
 
 TEST_CASE("what was found is cut where it is too long", "[error]") {

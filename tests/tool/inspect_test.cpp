@@ -100,6 +100,25 @@ TEST_CASE("a family file is inspected by its fonts and gives a credits page", "[
         .get<double>();
   };
   CHECK(width("#Bold") > width(""));
+  const auto overview = test::grafema_command("inspect " + f.folder.path("fonts.json"));
+  CHECK_THAT(overview.out, Catch::Contains("Night   Regular") && Catch::Contains("Night   Bold"));
+  const auto bold = test::grafema_command("inspect '" + f.folder.path("fonts.json") + "#Bold'");
+  CHECK_THAT(bold.out, Catch::StartsWith("DejaVu Sans Bold"));
+  const auto wrong = test::grafema_command("draw '" + f.folder.path("fonts.json") + "#Blod' --text A -o " +
+                                           f.folder.path("x.png"));
+  CHECK(wrong.exit == 2);
+  CHECK_THAT(wrong.err, Catch::Contains("did you mean 'Bold'?"));
+}
+
+TEST_CASE("installed faces are named as they are called", "[tool][inspect]") {
+  const auto by_name = test::grafema_command("measure 'DejaVu Sans#Bold' --text Lantern --json"),
+             by_path = test::grafema_command("measure " + test::dejavu_path("DejaVuSans-Bold.ttf") +
+                                             " --text Lantern --json");
+  CHECK(by_name.exit == 0);
+  CHECK(by_name.out == by_path.out);
+  const auto near = test::grafema_command("measure 'DejaVu Snas' --text Lantern");
+  CHECK(near.exit == 3);
+  CHECK_THAT(near.err, Catch::Contains("did you mean 'DejaVu Sans'?"));
 }
 
 TEST_CASE("web fonts say what they are packed in", "[inspect]") {
@@ -155,7 +174,8 @@ TEST_CASE("what readme files beside a face say counts as much as a license file"
     std::filesystem::remove(folder.path(name));
   }
   REQUIRE(save_text(folder.path("story.txt"), "The last tram leaves at two.").has_value());
-  CHECK(sold() == silent);  // other texts say nothing
+  CHECK_THAT(sold(), Catch::Contains("story.txt (says nothing about terms)") &&
+                         Catch::Contains("and be sold   not said"));
   REQUIRE(save_text(folder.path("readme.txt"), std::string(100000, 'x')).has_value());
-  CHECK_THAT(sold(), Catch::Contains("readme.txt was not read"));
+  CHECK_THAT(sold(), Catch::Contains("readme.txt (not read: too large"));
 }

@@ -6,16 +6,14 @@
 #include <fmt/format.h>
 #include <unistd.h>
 
+#include <algorithm>
 #include <cctype>
 #include <cmath>
 #include <cstdio>
 #include <cstdlib>
 #include <filesystem>
-#include <map>
 
-#include "font_sources.hpp"
 #include "grafema/base/utf8.hpp"
-#include "grafema/files/family_file.hpp"
 
 namespace grafema::tool {
 namespace {
@@ -74,73 +72,44 @@ std::vector<AxisValue> read_place(const std::string& axes) {
   return place;
 }
 
-/// `single` gathers the faces of files that were named by themselves.
-void add_file(const FoundFont& font, std::size_t index, std::span<const AxisValue> place, LoadedFonts& out,
-              std::vector<std::shared_ptr<const Face>>& single) {
-  const auto face = Face::open(font.data, index, place, &out.notes);
-  if (!face && face.error().kind == ErrorKind::bad_value) {
-    throw Failure{wrong_usage, describe(FileError{face.error(), font.path})};
-  }
-  if (!face) give_up(FileError{face.error(), font.path});
-  out.faces.push_back({*face, font.path});
-  single.push_back(*face);
-}
-
-/// Of a folder or archive: each family's regular face, families in the order of their files.
-void add_families(const FontSource& source, std::span<const AxisValue> place, LoadedFonts& out) {
-  std::vector<std::shared_ptr<const Face>> all;
-  std::map<const Face*, std::string> paths;
-  for (const FoundFont& font : source.fonts) {
-    const Result<std::size_t> count = Face::count(font.data);
-    for (std::size_t i = 0; count && i < *count; ++i) {
-      const auto face = Face::open(font.data, i);
-      if (!face) continue;
-      all.push_back(*face);
-      paths[face->get()] = font.path;
-    }
-  }
-  for (const Family& family : gather_families(all)) {
-    out.book.add(family);
-    const std::shared_ptr<const Face> regular = family.find(FaceStyle{});
-    const auto path = paths.find(regular.get());
-    out.faces.push_back({place.empty() ? regular : regular->instance(place),
-                         path == paths.end() ? family.name() : path->second});
-  }
-}
-
 }  // namespace
 
 LoadedFonts load_fonts(const std::vector<std::string>& paths, std::size_t index, const std::string& axes) {
   LoadedFonts out;
-  const std::vector<AxisValue> place = read_place(axes);
+  const FaceChoice choice{index, read_place(axes)};
   std::vector<std::shared_ptr<const Face>> single;
-  if (paths.empty()) out.faces.push_back({value_or_give_up(Face::open(built_in_font(), index)), ""});
-  for (const std::string& path : paths) {
-    if (path == "built-in:sans" || path == "built-in:dot") {
-      add_file({path, path == "built-in:sans" ? built_in_sans_font() : built_in_font()}, index, place, out,
-               single);
-      continue;
+  for (const std::string& path : paths.empty() ? std::vector<std::string>{"built-in:dot"} : paths) {
+    FileResult<FamilySet> loaded = grafema::load_fonts(path, &out.notes, choice);
+    if (!loaded && loaded.error().error.kind == ErrorKind::bad_value) {
+      throw Failure{wrong_usage, describe(loaded.error())};
     }
-    if (is_family_file(path)) {
-      const std::size_t hash = path.find('#');
-      const FamilySet set = value_or_give_up(load_families(path.substr(0, hash), &out.notes));
-      const FontStack stack = make_stack(set, hash == std::string::npos ? "Regular" : path.substr(hash + 1));
-      const FontBook book = make_book(set);
-      for (std::size_t i = 0; i < book.families().size(); ++i)
-        out.book.add(book.families()[i], i < set.fallback_count);
-      for (const auto& metrics : stack) out.faces.push_back({metrics->face()->shared_from_this(), path});
-      out.match_x_height = out.match_x_height || set.match_x_height;
-      continue;
-    }
-    const FontSource source = open_source(path);
-    if (source.several) {
-      add_families(source, place, out);
-    } else {
-      add_file(source.fonts[0], index, place, out, single);
+    const FamilySet set = value_or_give_up(std::move(loaded));
+    out.match_x_height = out.match_x_height || set.match_x_height;
+    const bool styled = path_of(path) != path;
+    for (std::size_t i = 0; i < set.families.size(); ++i) {
+      const Family& family = set.families[i];
+      for (const Family::Member& member : family.members()) {
+        if (!styled) out.all.push_back({member.face, member.file});
+      }
+      const bool alone = set.families.size() == 1 && family.members().size() == 1;
+      if (alone) single.push_back(family.members()[0].face);
+      if (!alone) out.book.add(family, i < set.fallback_count);
+      if (i >= set.fallback_count) continue;
+      std::shared_ptr<const Face> face = family.find(std::string_view(set.style));
+      const auto member = std::find_if(family.members().begin(), family.members().end(),
+                                       [&](const Family::Member& m) { return m.face == face; });
+      const bool is_variable = member == family.members().end();
+      out.faces.push_back({std::move(face), is_variable ? family.members()[0].file : member->file});
+      if (styled) out.all.push_back(out.faces.back());
     }
   }
   for (Family& family : gather_families(single)) out.book.add(std::move(family));
   return out;
+}
+
+std::string path_of(const std::string& font) {
+  std::error_code unknown;
+  return font.substr(0, std::filesystem::exists(font, unknown) ? std::string::npos : font.rfind('#'));
 }
 
 FontStack stack_of(const LoadedFonts& fonts) {

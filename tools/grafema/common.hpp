@@ -13,8 +13,8 @@
 
 #include "failure.hpp"
 #include "grafema/base/color.hpp"
-#include "grafema/files/family_file.hpp"
 #include "grafema/files/files.hpp"
+#include "grafema/files/font_sources.hpp"
 #include "options/arguments.hpp"
 
 namespace grafema::tool {
@@ -43,9 +43,10 @@ struct LoadedFace {
   std::string path;  ///< empty for the built-in one
 };
 
-/// The faces of FONT...: files, folders, archives, family files.
+/// The faces of FONT...: files, folders, archives, family files, installed families.
 struct LoadedFonts {
   std::vector<LoadedFace> faces;  ///< in fallback order, at least one
+  std::vector<LoadedFace> all;    ///< every face of every FONT; of FONT#STYLE the faces of that style
   bool match_x_height = false;
   FontBook book;  ///< families of all faces, those that were passed over in `faces` included
   Notes notes;
@@ -54,6 +55,8 @@ struct LoadedFonts {
 /// Opens them in order, `index` being the face of each file and `axes` the place of variable ones
 /// ("wght=650"); the built-in face where there are none.
 LoadedFonts load_fonts(const std::vector<std::string>& paths, std::size_t index, const std::string& axes);
+/// The file or folder that FONT names, without #STYLE.
+std::string path_of(const std::string& font);
 FontStack stack_of(const LoadedFonts& fonts);
 std::vector<std::shared_ptr<const Face>> faces_of(const std::vector<LoadedFace>& loaded);
 

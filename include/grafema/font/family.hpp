@@ -36,6 +36,7 @@ class GRAFEMA_API Family {
     std::shared_ptr<const Face> face = {};
     std::string name = {};  ///< the name of the style, such as "Bold Italic"
     FaceStyle style = {};
+    std::string file = {};  ///< the font file, where it came from one
   };
 
   explicit Family(std::string name = {}) : name_(std::move(name)) {}
@@ -51,6 +52,8 @@ class GRAFEMA_API Family {
   std::shared_ptr<const Face> find(const FaceStyle& style) const;
   /// The member of that name, spelled in any way, else the face nearest to what the words mean.
   std::shared_ptr<const Face> find(std::string_view style_words) const;
+  /// Returns true if the words name a member or a named instance, or are words for a style: "Bold Italic".
+  bool understands(std::string_view style_words) const;
 
  private:
   std::string name_;

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "font/container/table.hpp"
+#include "grafema/base/export.hpp"
 #include "grafema/font/face.hpp"
 
 namespace grafema::detail {
@@ -11,6 +12,6 @@ namespace grafema::detail {
 /// English, records without language, any.
 std::string find_name(const TableView& name, std::uint16_t id);
 
-FaceNames read_names(const TableView& name, const TableView& meta);
+GRAFEMA_API FaceNames read_names(const TableView& name, const TableView& meta);
 
 }  // namespace grafema::detail

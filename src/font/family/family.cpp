@@ -194,7 +194,7 @@ FaceStyle style_of(const Face& face) {
 void Family::add(std::shared_ptr<const Face> face) {
   const std::string style = face->names().style;
   const FaceStyle where = style_of(*face);
-  add(Member{std::move(face), style, where});
+  add(Member{std::move(face), style, where, {}});
 }
 
 void Family::add(Member member) {
@@ -226,6 +226,18 @@ std::shared_ptr<const Face> Family::find(std::string_view style_words) const {
     }
   }
   return find(read_style_words(style_words));
+}
+
+bool Family::understands(std::string_view style_words) const {
+  bool known = false;
+  read_style_words(style_words, &known);
+  const std::string words = plain(style_words);
+  return known || std::any_of(members_.begin(), members_.end(), [&](const Member& member) {
+           const std::span<const NamedInstance> instances = member.face->instances();
+           return plain(member.name) == words ||
+                  std::any_of(instances.begin(), instances.end(),
+                              [&](const NamedInstance& named) { return plain(named.name) == words; });
+         });
 }
 
 std::vector<Family> gather_families(std::span<const std::shared_ptr<const Face>> faces) {

@@ -151,10 +151,9 @@ void ShapedText::State::find_runs(const detail::StyleSegment& segment, std::uint
              a.scripts[end] == script && a.level(end) == level) {
         ++end;
       }
-    } else if (end == i + 1 && c >= 0x80 && !is_invisible(c) && !a.is(i, TextAnalysis::kBreak) &&
-               lookups.find_glyph(c) != kMissingGlyph) {
-      face = 0;
-    } else if (end > i + 1 && shows_all(lookups, i, end)) {
+    } else if (end == i + 1 ? c >= 0x80 && !is_invisible(c) && !a.is(i, TextAnalysis::kBreak) &&
+                                  lookups.find_glyph(c) != kMissingGlyph
+                            : shows_all(lookups, i, end)) {
       face = 0;
     } else if (c != '\t') {
       face = choose_face(style, i, end, face, notes);

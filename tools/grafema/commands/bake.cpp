@@ -5,8 +5,8 @@
 #include <algorithm>
 #include <cmath>
 #include <filesystem>
+#include <set>
 
-#include "font_sources.hpp"
 #include "grafema/atlas/bake.hpp"
 #include "grafema/draw/look_painter.hpp"
 #include "grafema/font/reachable.hpp"
@@ -128,14 +128,12 @@ void save_depfile(const BakeOptions& options, const LoadedFonts& fonts) {
   const auto add = [&](const std::string& path) {
     if (!path.empty()) text += " \\\n  " + escaped(std::filesystem::absolute(path).string());
   };
-  for (const std::string& path : options.fonts.paths) {
-    add(path.substr(0, is_family_file(path) ? path.find('#') : std::string::npos));
-  }
-  for (const LoadedFace& face : fonts.faces) {
-    if (std::find(options.fonts.paths.begin(), options.fonts.paths.end(), face.path) ==
-        options.fonts.paths.end()) {
-      add(face.path);
-    }
+  std::set<std::string> files;
+  for (const std::string& font : options.fonts.paths) files.insert(path_of(font));
+  for (const LoadedFace& face : fonts.faces) files.insert(face.path);
+  for (const std::string& file : files) {
+    std::error_code unknown;
+    if (std::filesystem::exists(file, unknown)) add(file);
   }
   for (const std::string& path : options.characters.files) add(path);
   add(options.look.base.substr(0, options.look.base.find('#')));

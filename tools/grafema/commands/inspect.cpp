@@ -5,7 +5,7 @@
 #include <algorithm>
 #include <filesystem>
 
-#include "font_sources.hpp"
+#include "common.hpp"
 #include "reports/inspect_report.hpp"
 #include "reports/json_reports.hpp"
 
@@ -18,40 +18,14 @@ struct InspectOptions {
   bool json = false, credits = false;
 };
 
-/// The source of FONT; a family file's fonts are those that it names.
-FontSource read_source(const InspectOptions& options, std::vector<std::string>& damaged) {
-  if (options.path.empty()) {
-    FontSource source;
-    source.fonts.push_back({"", built_in_font()});
-    return source;
-  }
-  if (!is_family_file(options.path)) return open_source(options.path, &damaged);
-  const std::filesystem::path file = options.path.substr(0, options.path.find('#'));
-  FontSource source;
-  source.several = true;
-  for (const std::string& name : value_or_give_up(load_families(file.string())).files) {
-    FontSource one = open_source((file.parent_path() / name).string(), &damaged);
-    std::move(one.fonts.begin(), one.fonts.end(), std::back_inserter(source.fonts));
-    for (LicenseText& license : one.licenses) {
-      const bool there =
-          std::any_of(source.licenses.begin(), source.licenses.end(),
-                      [&](const LicenseText& l) { return l.name == license.name && l.text == license.text; });
-      if (!there) source.licenses.push_back(std::move(license));
-    }
-  }
-  return source;
-}
-
 std::string file_name(const FoundFont& font) {
   return font.path.empty() ? "built-in" : std::filesystem::path(font.path).filename().string();
 }
 
 int print_json(const FontSource& source) {
-  std::vector<std::string> names, documents;
-  for (const LicenseText& license : source.licenses) names.push_back(license.name);
+  std::vector<std::string> documents;
   for (const FoundFont& font : source.fonts) {
-    documents.push_back(value_or_give_up(
-        inspect_json(font.data, file_name(font), names, texts_of(source.licenses)), font.path));
+    documents.push_back(value_or_give_up(inspect_json(font.data, file_name(font), source), font.path));
   }
   if (!source.several) {
     fmt::print("{}", documents[0]);
@@ -78,14 +52,32 @@ int print_credits(const FontSource& source) {
   return done;
 }
 
+/// The face of `FONT#STYLE`.
+int print_styled(const InspectOptions& options, const FontSource& source) {
+  const LoadedFonts loaded = load_fonts({options.path}, 0, "");
+  const LoadedFace& first = loaded.faces[0];
+  const auto font = std::find_if(source.fonts.begin(), source.fonts.end(),
+                                 [&](const FoundFont& f) { return f.path == first.path; });
+  print_face(*first.face, font == source.fonts.end() ? FoundFont{"", built_in_font()} : *font, 0, 1, source);
+  return done;
+}
+
 int run_inspect(const InspectOptions& options) {
-  std::vector<std::string> damaged;
-  const FontSource source = read_source(options, damaged);
-  for (const std::string& message : damaged) fmt::print(stderr, "note: {}\n", message);
+  const bool built_in = options.path.empty();
+  FontSource source;
+  if (built_in) {
+    source.fonts.push_back({"", built_in_font()});
+  } else {
+    source = value_or_give_up(find_fonts(options.path));
+  }
+  for (const FileError& error : source.passed_over) fmt::print(stderr, "note: {}\n", describe(error));
   if (options.credits) return print_credits(source);
   if (options.json) return print_json(source);
+  if (!built_in && path_of(options.path) != options.path) return print_styled(options, source);
   if (source.several && !options.face) {
-    print_overview(source);
+    const bool is_family_file = std::filesystem::path(options.path).extension() == ".json";
+    const FamilySet families = is_family_file ? value_or_give_up(load_families(options.path)) : FamilySet{};
+    print_overview(source, is_family_file ? &families : nullptr);
     return done;
   }
   const FoundFont& font = source.fonts[0];
@@ -97,10 +89,7 @@ int run_inspect(const InspectOptions& options) {
       throw Failure{wrong_usage, describe(FileError{face.error(), font.path})};
     }
     if (i > first) fmt::print("\n");
-    print_face(*value_or_give_up(face, font.path), font, i, count, source.licenses);
-  }
-  for (const std::string& name : source.unread) {
-    fmt::print(stderr, "note: {} was not read: it is too large, or no text in UTF-8\n", name);
+    print_face(*value_or_give_up(face, font.path), font, i, count, source);
   }
   return done;
 }
@@ -113,9 +102,9 @@ void add_inspect(CommandLine& line) {
       "inspect",
       "What a font holds: metrics, characters, axes, features, license, and what a game may do with it",
       [options] { return run_inspect(*options); });
-  arguments.input(
-      "FONT", options->path,
-      "A font file, a folder or zip archive with some, or a family file; none: the built-in Quillmere Dot");
+  arguments.input("FONT", options->path,
+                  "A font file, a folder or zip archive with some, a family file, or the name of an "
+                  "installed family; none: the built-in Quillmere Dot");
   arguments.whole("--face", options->face, 0, 65535, "N", "Only this face of a collection, from 0");
   arguments.flag("--json", options->json, "One JSON document on standard output");
   arguments.flag("--credits", options->credits, "A credits page in plain text: makers, copyright, licenses");

@@ -22,7 +22,7 @@ int run_specimen(const SpecimenCommand& options) {
       specimen.sizes.push_back(to_number(size, "--sizes", kMinSize, 512));
     }
   }
-  const auto faces = faces_of(options.fonts.load().faces);
+  const auto faces = faces_of(options.fonts.load().all);
   value_or_give_up(save_png(options.output, value_or_give_up(draw_specimen(faces, specimen))));
   return done;
 }

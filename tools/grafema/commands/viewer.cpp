@@ -9,7 +9,6 @@
 #include <array>
 #include <system_error>
 
-#include "font_sources.hpp"
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/atlas/bake.hpp"
 #include "grafema/draw/emit.hpp"
@@ -88,9 +87,7 @@ void Viewer::rebuild() {
 
 std::vector<std::string> Viewer::files() const {
   std::vector<std::string> out;
-  for (const std::string& font : options_.layout.fonts.paths) {
-    out.push_back(is_family_file(font) ? font.substr(0, font.find('#')) : font);
-  }
+  for (const std::string& font : options_.layout.fonts.paths) out.push_back(path_of(font));
   const std::string look = options_.look.base.substr(0, options_.look.base.rfind('#'));
   for (const std::string& file :
        {options_.layout.atlas, options_.layout.text_from, look, options_.place.backdrop,

@@ -18,7 +18,8 @@ void FontOptions::add_to(Arguments& arguments) {
   arguments.heading("Faces");
   arguments.inputs(
       "FONT", paths,
-      "Font files of at most 1 GB, folders, zip archives or family files in fallback order; - is "
+      "Font files of at most 1 GB, folders, zip archives, family files or names of installed families in "
+      "fallback order; NAME#STYLE is one style; - is "
       "standard input; none: the built-in Quillmere Dot, as built-in:dot; built-in:sans is the other one");
   arguments.whole("--face", index, 0, 65535, "N", "Which face of a collection, from 0");
   arguments.option("--axes", axes, "TAG=N,...", "Where variable faces stand, such as wght=650,wdth=80");

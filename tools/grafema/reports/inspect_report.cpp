@@ -132,8 +132,21 @@ void print_coverage(const Face& face) {
   }
 }
 
-void print_license(const FaceNames& names, const FaceFacts& facts, const std::vector<LicenseText>& licenses) {
-  const LicenseReading reading = read_license(names, facts, texts_of(licenses));
+/// What became of each text file beside the faces.
+std::vector<std::string> text_rows(const FontSource& source) {
+  std::vector<std::string> rows;
+  for (const LicenseText& license : source.licenses) {
+    rows.push_back(license.name + (license.text.empty() ? " (not plain text, not read)" : ""));
+  }
+  for (const std::string& name : source.texts_read) rows.push_back(name + " (says nothing about terms)");
+  for (const std::string& name : source.texts_unread) {
+    rows.push_back(name + " (not read: too large, too many, or no text in UTF-8)");
+  }
+  return rows;
+}
+
+void print_license(const FaceNames& names, const FaceFacts& facts, const FontSource& source) {
+  const LicenseReading reading = read_license(names, facts, texts_of(source.licenses));
   fmt::print("\n  May a game ship it?\n");
   print_row("the file", to_words(reading.ship_file));
   print_row("an atlas", to_words(reading.ship_pictures));
@@ -149,11 +162,7 @@ void print_license(const FaceNames& names, const FaceFacts& facts, const std::ve
   print_row("copyright", names.copyright);
   print_row("license", names.license);
   print_row("license at", names.license_url);
-  std::string files;
-  for (const LicenseText& license : licenses) {
-    files += fmt::format("{}{}", files.empty() ? "" : ", ", license.name);
-  }
-  print_row("beside it", files);
+  for (const std::string& line : text_rows(source)) print_row("beside it", line);
 }
 
 const char* container_words(const FoundFont& font) {
@@ -187,7 +196,7 @@ void print_writing(const Face& face) {
 }  // namespace
 
 void print_face(const Face& face, const FoundFont& font, std::size_t index, std::size_t count,
-                const std::vector<LicenseText>& licenses) {
+                const FontSource& source) {
   const FaceNames names = face.names();
   const FaceFacts facts = face.facts();
   constexpr const char* kKerning[] = {"none", "kern table", "GPOS"};
@@ -211,31 +220,45 @@ void print_face(const Face& face, const FoundFont& font, std::size_t index, std:
   print_row("features", joined(face.features()));
   print_row("languages",
             names.supported_languages.empty() ? names.design_languages : names.supported_languages);
-  print_license(names, facts, licenses);
+  print_license(names, facts, source);
   print_coverage(face);
 }
 
-void print_overview(const FontSource& source) {
+void print_overview(const FontSource& source, const FamilySet* families) {
   struct Row {
     std::string family, style, file, verdict;
     std::size_t characters;
   };
   std::vector<Row> rows;
   std::map<std::string, std::size_t> verdicts;
-  std::size_t family_width = 6, style_width = 5;
-  for (const FoundFont& font : source.fonts) {
-    const Result<std::size_t> count = Face::count(font.data);
-    for (std::size_t i = 0; count && i < *count; ++i) {
-      const auto face = Face::open(font.data, i);
-      if (!face) continue;
-      const FaceNames names = (*face)->names();
-      const LicenseReading reading = read_license(names, (*face)->facts(), texts_of(source.licenses));
-      for (const std::string& sentence : reading.sentences) ++verdicts[sentence];
-      rows.push_back({names.family, names.style, font.path + (*count > 1 ? fmt::format(" (face {})", i) : ""),
-                      to_words(reading.ship_file), (*face)->characters().size()});
-      family_width = std::max(family_width, rows.back().family.size());
-      style_width = std::max(style_width, rows.back().style.size());
+  const std::vector<std::string> texts = texts_of(source.licenses);
+  const auto add = [&](const Face& face, const std::string& family, const std::string& style,
+                       const std::string& file) {
+    const LicenseReading reading = read_license(face.names(), face.facts(), texts);
+    for (const std::string& sentence : reading.sentences) ++verdicts[sentence];
+    rows.push_back({family, style, file, to_words(reading.ship_file), face.characters().size()});
+  };
+  if (families != nullptr) {
+    for (const Family& family : families->families) {
+      for (const Family::Member& member : family.members()) {
+        add(*member.face, family.name(), member.name, member.file.empty() ? "built in" : member.file);
+      }
     }
+  } else {
+    for (const FoundFont& font : source.fonts) {
+      const Result<std::size_t> count = Face::count(font.data);
+      for (std::size_t i = 0; count && i < *count; ++i) {
+        const auto face = Face::open(font.data, i);
+        if (!face) continue;
+        const FaceNames names = (*face)->names();
+        add(**face, names.family, names.style, font.path + (*count > 1 ? fmt::format(" (face {})", i) : ""));
+      }
+    }
+  }
+  std::size_t family_width = 6, style_width = 5;
+  for (const Row& row : rows) {
+    family_width = std::max(family_width, row.family.size());
+    style_width = std::max(style_width, row.style.size());
   }
   fmt::print("{:<{}}  {:<{}}  {:>6}  {:<20}  file\n", "family", family_width, "style", style_width, "chars",
              "ship the file?");
@@ -247,10 +270,7 @@ void print_overview(const FontSource& source) {
   for (const auto& [sentence, count] : verdicts) {
     fmt::print("{} face{}: {}\n", count, count == 1 ? "" : "s", sentence);
   }
-  for (const LicenseText& license : source.licenses) {
-    fmt::print("license text: {}{}\n", license.name,
-               license.text.empty() ? " (not plain text, not read)" : "");
-  }
+  for (const std::string& row : text_rows(source)) fmt::print("license text: {}\n", row);
 }
 
 }  // namespace grafema::tool

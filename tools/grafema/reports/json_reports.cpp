@@ -142,8 +142,7 @@ Json terms_row(const FaceNames& names, const FaceFacts& facts, std::span<const s
           {"sentences", terms.sentences}};
 }
 
-Json face_row(const Face& face, std::size_t index, std::span<const std::string> license_files,
-              std::span<const std::string> license_texts) {
+Json face_row(const Face& face, std::size_t index, const FontSource& source) {
   const FaceNames names = face.names();
   Json row = {{"index", index},
               {"family", names.family},
@@ -154,8 +153,11 @@ Json face_row(const Face& face, std::size_t index, std::span<const std::string> 
   row["copyright"] = names.copyright;
   row["license"] = names.license;
   row["license_url"] = names.license_url;
-  row["license_files"] = license_files;
-  row["terms"] = terms_row(names, face.facts(), license_texts);
+  row["license_files"] = Json::array();
+  for (const LicenseText& license : source.licenses) row["license_files"].push_back(license.name);
+  row["texts_read"] = source.texts_read;
+  row["texts_unread"] = source.texts_unread;
+  row["terms"] = terms_row(names, face.facts(), texts_of(source.licenses));
   row["codepoint_count"] = face.characters().size();
   row["blocks"] = Json::array();
   for (const auto& [block, covered] : block_coverage(face)) {
@@ -214,9 +216,7 @@ std::string measure_json(const FontStack& stack, std::string_view text, const Pa
   return to_lines(document);
 }
 
-Result<std::string> inspect_json(const FontData& data, std::string_view file,
-                                 std::span<const std::string> license_files,
-                                 std::span<const std::string> license_texts) {
+Result<std::string> inspect_json(const FontData& data, std::string_view file, const FontSource& source) {
   const Result<FontData> plain = unpack(data);
   const Result<std::size_t> count = plain ? Face::count(*plain) : Result<std::size_t>(fail(plain.error()));
   if (!count) return fail(count.error());
@@ -225,7 +225,7 @@ Result<std::string> inspect_json(const FontData& data, std::string_view file,
   for (std::size_t i = 0; i < *count; ++i) {
     const auto face = Face::open(*plain, i);
     if (!face) return fail(face.error());
-    document["faces"].push_back(face_row(**face, i, license_files, license_texts));
+    document["faces"].push_back(face_row(**face, i, source));
   }
   return to_lines(document);
 }

@@ -7,7 +7,7 @@
 #include <string>
 #include <vector>
 
-#include "grafema/font/font_data.hpp"
+#include "grafema/files/font_sources.hpp"
 #include "grafema/text/character_check.hpp"
 #include "grafema/text/paragraph.hpp"
 #include "grafema/text/script_check.hpp"
@@ -17,10 +17,8 @@ namespace grafema::tool {
 std::string measure_json(const FontStack& stack, std::string_view text, const Paragraph& paragraph,
                          const Notes& notes);
 
-/// `license_files` and `license_texts` are those found beside the file.
-Result<std::string> inspect_json(const FontData& data, std::string_view file,
-                                 std::span<const std::string> license_files,
-                                 std::span<const std::string> license_texts);
+/// The document of one font file; `source` has the texts found beside it.
+Result<std::string> inspect_json(const FontData& data, std::string_view file, const FontSource& source);
 
 struct MissingReportFace {
   std::string name, file;

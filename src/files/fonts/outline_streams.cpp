@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Sorts what glyphs consist of into streams (WOFF 2.0, sections 5.1 and 5.2).
-#include "files/outline_streams.hpp"
+#include "files/fonts/outline_streams.hpp"
 
 #include <algorithm>
 #include <cstdlib>

@@ -7,7 +7,7 @@
 #include <algorithm>
 #include <iterator>
 
-#include "files/outline_streams.hpp"
+#include "files/fonts/outline_streams.hpp"
 
 namespace grafema {
 namespace {

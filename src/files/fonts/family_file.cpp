@@ -8,6 +8,7 @@
 #include <filesystem>
 #include <map>
 
+#include "files/fonts/font_files.hpp"
 #include "files/json.hpp"
 #include "grafema/base/nearest.hpp"
 
@@ -21,9 +22,10 @@ constexpr std::size_t kMostStyles = 4096;
 
 class FamilyReader {
  public:
+  /// `folder` stands before the names of files in what is made.
   FamilyReader(const Json& document, const std::function<Result<FontData>(const std::string&)>& open,
-               Notes* notes)
-      : document_(document), open_(open), notes_(notes) {}
+               std::filesystem::path folder, Notes* notes)
+      : document_(document), open_(open), folder_(std::move(folder)), notes_(notes) {}
 
   FileResult<FamilySet> read() {
     check_head();
@@ -49,9 +51,9 @@ class FamilyReader {
   }
 
   void read_families() {
-    constexpr std::string_view kKnown[] = {"format", "version", "families", "fallback", "match_x_height"},
+    constexpr std::string_view kKnownFields[] = {"format", "version", "families", "fallback", "match_x_height"},
                                kOfFamily[] = {"styles"};
-    detail::note_unknown_fields(document_, kKnown, "the file", notes_);
+    detail::note_unknown_fields(document_, kKnownFields, "the file", notes_);
     const auto families = document_.find("families");
     if (families == document_.end() || !families->is_object() || families->empty()) {
       return wrong("at least one family in 'families'", "none");
@@ -76,8 +78,8 @@ class FamilyReader {
   void read_style(Family& family, const std::string& name, const Json& fields) {
     const std::string where = fmt::format("'{}' of '{}'", name, family.name());
     if (!fields.is_object()) return wrong("an object for each style", where);
-    constexpr std::string_view kKnown[] = {"file", "built_in", "face", "axes", "weight", "width", "slant"};
-    detail::note_unknown_fields(fields, kKnown, where, notes_);
+    constexpr std::string_view kKnownFields[] = {"file", "built_in", "face", "axes", "weight", "width", "slant"};
+    detail::note_unknown_fields(fields, kKnownFields, where, notes_);
     const std::shared_ptr<const Face> face = open_face(fields, where);
     if (!face) return;
     FaceStyle style = style_of(*face);
@@ -97,7 +99,7 @@ class FamilyReader {
         wrong("\"upright\", \"italic\" or \"oblique\" as slant", where);
       }
     }
-    family.add({face, name, style});
+    family.add({face, name, style, file_of(fields)});
   }
 
   float number(const Json& fields, const char* name, float fallback, float low, float high,
@@ -110,6 +112,12 @@ class FamilyReader {
           fmt::format("{} in '{}' of {}", value->dump(-1, ' ', false, Json::error_handler_t::replace), name,
                       where));
     return fallback;
+  }
+
+  std::string file_of(const Json& fields) const {
+    const auto file = fields.find("file");
+    return file != fields.end() && file->is_string() ? (folder_ / file->get<std::string>()).string()
+                                                     : std::string();
   }
 
   std::vector<AxisValue> read_axes(const Json& fields, const std::string& where) {
@@ -144,10 +152,10 @@ class FamilyReader {
     const auto face =
         bytes ? Face::open(*bytes, index, place) : Result<std::shared_ptr<const Face>>(fail(bytes.error()));
     if (!face) {
-      if (!error_) error_ = FileError{face.error(), path};
+      if (!error_) error_ = FileError{face.error(), (folder_ / path).string()};
       return nullptr;
     }
-    if (data == data_.end()) set_.files.push_back(path);
+    if (data == data_.end()) set_.files.push_back((folder_ / path).string());
     data_[path] = *bytes;
     return *face;
   }
@@ -184,6 +192,7 @@ class FamilyReader {
 
   const Json& document_;
   const std::function<Result<FontData>(const std::string&)>& open_;
+  std::filesystem::path folder_;
   Notes* notes_;
   std::map<std::string, FontData> data_;
   FamilySet set_;
@@ -192,28 +201,44 @@ class FamilyReader {
 
 }  // namespace
 
-FileResult<FamilySet> read_families(std::string_view text,
-                                    const std::function<Result<FontData>(const std::string& file)>& open,
-                                    Notes* notes) {
+namespace {
+
+FileResult<FamilySet> read_families_in(std::string_view text, const std::filesystem::path& folder,
+                                       const std::function<Result<FontData>(const std::string& file)>& open,
+                                       Notes* notes) {
   const Result<Json> document = detail::read_json(text);
   if (!document) return tl::unexpected(FileError{document.error(), {}});
   try {
-    return FamilyReader(*document, open, notes).read();
+    return FamilyReader(*document, open, folder, notes).read();
   } catch (const Json::exception&) {
     return tl::unexpected(FileError{make_error(ErrorKind::damaged, "a family file"), {}});
   }
 }
 
+}  // namespace
+
+FileResult<FamilySet> read_families(std::string_view text,
+                                    const std::function<Result<FontData>(const std::string& file)>& open,
+                                    Notes* notes) {
+  return read_families_in(text, {}, open, notes);
+}
+
 FileResult<FamilySet> load_families(const std::string& path, Notes* notes) {
   const FileResult<std::string> text = load_text(path);
+  std::error_code unknown;
+  const detail::SourceKind kind = std::filesystem::is_directory(path, unknown) ? detail::SourceKind::folder
+                                  : text ? detail::source_kind(std::as_bytes(std::span(*text)))
+                                         : detail::SourceKind::none;
+  if (kind != detail::SourceKind::none && kind != detail::SourceKind::family_file) {
+    constexpr const char* kExpected = "a family file (load_fonts loads font files, folders and archives)";
+    return tl::unexpected(FileError{make_error(ErrorKind::damaged, kExpected, detail::to_words(kind)), path});
+  }
   if (!text) return tl::unexpected(text.error());
   const std::filesystem::path folder = std::filesystem::path(path).parent_path();
-  FileResult<FamilySet> set = read_families(
-      *text, [&](const std::string& file) { return FontData::read((folder / file).string()); }, notes);
-  if (!set) {
-    return tl::unexpected(
-        FileError{set.error().error, set.error().path.empty() ? path : (folder / set.error().path).string()});
-  }
+  FileResult<FamilySet> set = read_families_in(
+      *text, folder, [&](const std::string& file) { return FontData::read((folder / file).string()); },
+      notes);
+  if (!set && set.error().path.empty()) return tl::unexpected(FileError{set.error().error, path});
   return set;
 }
 
@@ -226,7 +251,9 @@ FontBook make_book(const FamilySet& set) {
 
 FontStack make_stack(const FamilySet& set, std::string_view style_words) {
   FontStack stack;
-  for (std::size_t i = 0; i < set.fallback_count; ++i) stack.add(set.families[i].find(style_words));
+  for (std::size_t i = 0; i < set.fallback_count; ++i) {
+    stack.add(set.families[i].find(style_words.empty() ? std::string_view(set.style) : style_words));
+  }
   if (set.match_x_height) match_x_heights(stack);
   return stack;
 }
