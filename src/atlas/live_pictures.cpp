@@ -16,7 +16,8 @@ LivePicture LiveMaker::measure(const Face& face, const GlyphKey& key) {
                                                   : Result<std::optional<FontRect>>(std::nullopt);
   const bool color = box && box->has_value();
   const AtlasRecipe& recipe = color ? shared_.color : shared_.plain;
-  const Result<void> read = color ? Result<void>{} : face.read_outline(key.glyph, outline_);
+  const Result<void> read =
+      color ? Result<void>{} : face.read_outline(key.glyph, outline_, size_of(recipe, key));
   made.failed = !read || !box;
   made.kind = recipe.kind;
   made.size = color ? recipe.size : size_of(recipe, key);

@@ -12,9 +12,9 @@
 
 namespace grafema::detail {
 
-Result<void> read_picture_outline(const Face& face, GlyphId glyph, const RowFit* fit, Contours& out,
-                                  Steps& steps) {
-  if (const Result<void> read = face.read_outline(glyph, out); !read) return read;
+Result<void> read_picture_outline(const Face& face, GlyphId glyph, float size, const RowFit* fit,
+                                  Contours& out, Steps& steps) {
+  if (const Result<void> read = face.read_outline(glyph, out, size); !read) return read;
   unite(out, steps);
   if (fit != nullptr) {
     for (FontPoint& p : out.points) p.y = (*fit)(p.y);
@@ -39,8 +39,8 @@ Result<void> PictureMaker::paint(const Face& face, float size, const AtlasGlyph&
 Result<void> PictureMaker::paint_outline(const Face& face, float size, const AtlasGlyph& glyph,
                                          const Transform& map, Image& page) {
   const RowFit fit = recipe_.fit_rows ? RowFit::of(face, size) : RowFit{};
-  if (const Result<void> read = read_picture_outline(face, glyph.glyph, recipe_.fit_rows ? &fit : nullptr,
-                                                     outline_, scratch_.memory().steps);
+  if (const Result<void> read = read_picture_outline(
+          face, glyph.glyph, size, recipe_.fit_rows ? &fit : nullptr, outline_, scratch_.memory().steps);
       !read) {
     return read;
   }
@@ -97,7 +97,7 @@ Result<void> PictureMaker::paint_color(const Face& face, float size, const Atlas
   if (!painted) return fail(painted.error());
   if (!*painted) {
     if (const Result<void> read =
-            read_picture_outline(face, glyph.glyph, nullptr, outline_, scratch_.memory().steps);
+            read_picture_outline(face, glyph.glyph, size, nullptr, outline_, scratch_.memory().steps);
         !read) {
       return read;
     }

@@ -21,8 +21,9 @@ bool may_be_painted(const Atlas& atlas) {
 }
 
 Error not_painted() {
-  return make_error(ErrorKind::unsupported,
-                    "pages of kind coverage or color with 8 bits a channel: distances can't be painted");
+  return make_error(
+      ErrorKind::unsupported,
+      "pages of 8 bits a channel that can be painted: bake with --kind coverage or --kind color");
 }
 
 /// Coverage as white paint.

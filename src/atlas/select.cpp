@@ -77,7 +77,7 @@ Result<FontRect> find_box(const AtlasRecipe& recipe, const Face& face, GlyphId g
     in_color = box->has_value() && !(*box)->empty();
     if (in_color) return **box;
   }
-  const Result<void> read = face.read_outline(glyph, outline);
+  const Result<void> read = face.read_outline(glyph, outline, recipe.size);
   if (!read) return fail(read.error());
   return bounds(outline);
 }

@@ -59,8 +59,8 @@ AtlasKerning make_kerning(const Face& face, float size, std::size_t strike,
                           const std::vector<AtlasGlyph>& glyphs);
 
 /// Reads the outline and makes it ready for pictures. Fails as `read_outline` does.
-Result<void> read_picture_outline(const Face& face, GlyphId glyph, const RowFit* fit, Contours& out,
-                                  Steps& steps);
+Result<void> read_picture_outline(const Face& face, GlyphId glyph, float size, const RowFit* fit,
+                                  Contours& out, Steps& steps);
 
 /// What makes the pictures of one kind at one size; belongs to one thread.
 class PictureMaker {

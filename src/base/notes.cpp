@@ -79,6 +79,11 @@ std::string sentence(const Note& note) {
     case NoteKind::low_contrast:
       return fmt::format("the look '{}' has a contrast of {:.1f} to 1 on a {} backdrop; {} to 1 can be read",
                          note.look, note.given, note.text, note.wanted);
+    case NoteKind::off_picture:
+      return fmt::format("the text leaves the picture on the {} by {:.1f} px", note.text, note.wanted);
+    case NoteKind::off_grid:
+      return fmt::format("{} is a pixel face, crisp at multiples of {} px; at {} px its pixels are uneven",
+                         face, note.given, note.wanted);
     case NoteKind::clamped_bevel:
       return fmt::format("a bevel is {:.4g} wide or high, there is room for {:.4g}", note.wanted, note.given);
     case NoteKind::reserved_name:

@@ -96,7 +96,9 @@ Sprite Label::State::resolve_missing_shape(std::size_t glyph, float size) {
 void Label::State::note_picture(const Sprite& sprite, std::size_t glyph) {
   constexpr std::size_t kMost = 64;
   const PlacedGlyph& placed = paragraph.glyphs[glyph];
-  const float size = paragraph.glyph_size(placed);
+  const bool scales = !placement.pixelated;  // pixels of pictures are meant to be seen there
+  const float size = paragraph.glyph_size(placed) *
+                     (scales ? std::max(std::abs(placement.scale_x), std::abs(placement.scale_y)) : 1.0F);
   Note note;
   if (sprite.state == SpriteState::absent) {
     note = {.kind = NoteKind::missing_picture,

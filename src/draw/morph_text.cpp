@@ -79,6 +79,7 @@ struct MorphText::Memory {
   Contours letter, drawn, dot;
   OutlinePoints outline;
   std::vector<OutlinePoint> points;
+  std::vector<FontPoint> places;
   std::vector<std::size_t> dots;  // of each letter of the stage
   std::vector<float> shown;       // the own time of each letter on the page; below 0: not there
   std::size_t stage = static_cast<std::size_t>(-1);
@@ -95,15 +96,16 @@ struct MorphText::Memory {
   }
 
   /// What is drawn of `letter` in place of it. Where that can't be made the letter itself stays.
-  void draw_otherwise(std::size_t i) {
+  void draw_otherwise(std::size_t i, float own) {
     if (options.drawing == MorphDrawing::line) {
       const StrokeStyle style{.width = options.line_width, .join = StrokeJoin::round, .tolerance = 0.05F};
       if (stroke(letter, style, drawn)) std::swap(letter, drawn);
     } else if (options.drawing == MorphDrawing::dots) {
-      drawn.clear();
-      outline.measure(letter);
-      if (outline.spread(dots[i], false, points) && place_marks(points, dot, {}, drawn))
-        std::swap(letter, drawn);
+      drawn.clear(), points.clear();
+      morphs[stage].points(i, dots[i], own, places);
+      for (const FontPoint& place : places)
+        points.push_back({.place = place, .tangent = {1, 0}, .normal = {0, 1}});
+      if (place_marks(points, dot, {}, drawn)) std::swap(letter, drawn);
     }
   }
 
@@ -124,7 +126,7 @@ struct MorphText::Memory {
     const PixelRect cell = source->cell(i);
     if (cell.empty()) return;
     morphs[stage].letter(i, own, letter);
-    draw_otherwise(i);
+    draw_otherwise(i, own);
     const PixelPoint corner = source->corner(i);  // of the label
     const Transform map{1, 0, 0, -1, -corner.x, -corner.y};
     values.resize(static_cast<std::size_t>(cell.width) * static_cast<std::size_t>(cell.height));

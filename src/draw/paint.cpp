@@ -103,7 +103,7 @@ class Painter {
       color_.text_color = text_color_of(look.layers[look.count - 1].fill);
       return paint_color(look, index, glyph, **color_area, size, pen);
     }
-    if (const Result<void> read = face.read_outline(glyph.glyph, outline_); !read) return read;
+    if (const Result<void> read = face.read_outline(glyph.glyph, outline_, size); !read) return read;
     const PlacedFace& made = paragraph_.faces[glyph.face];
     const float scale = size / face.units_per_em();
     Transform map = glyph_transform(scale, pen);
@@ -155,7 +155,8 @@ class Painter {
   /// Adds the filled side of a letter, where it stands, y up.
   Result<void> add_letter(const PlacedGlyph& glyph) {
     const Face& face = *stack_[glyph.face]->face();
-    if (const Result<void> read = face.read_outline(glyph.glyph, outline_); !read) return read;
+    const float size = paragraph_.glyph_size(glyph);
+    if (const Result<void> read = face.read_outline(glyph.glyph, outline_, size); !read) return read;
     unite(outline_);  // contours that run the other way round would leave each other out
     const float scale = paragraph_.glyph_size(glyph) / face.units_per_em();
     const PixelPoint pen{origin_.x + glyph.origin().x, origin_.y + glyph.origin().y};

@@ -124,6 +124,16 @@ std::optional<double> find_moment(std::string_view text) {
   return static_cast<double>(days * 86400 + minutes * 60 + second);
 }
 
+}  // namespace
+
+Result<double> read_moment(std::string_view text) {
+  const std::optional<double> moment = find_moment(text);
+  if (!moment) return bad_value("a moment in UTC, such as 2026-10-02T21:40:00Z", text);
+  return *moment;
+}
+
+namespace {
+
 Result<MessageValue> read_value(const Json& value, const std::string& name, const IconBook* icons) {
   const auto wrong = [&](const char* expected) {
     return fail(

@@ -70,6 +70,11 @@ Result<Json> read_json(std::string_view text) {
   try {
     return Json::parse(text);
   } catch (const nlohmann::json::parse_error& problem) {
+    if (problem.byte > text.size()) {
+      Error error = make_error(ErrorKind::damaged, "a JSON document", "its end: it ends too early");
+      error.offset = text.size();
+      return fail(error);
+    }
     return wrong_at(text, problem.byte, "a JSON document");
   } catch (...) {
     return fail(make_error(ErrorKind::damaged, "a JSON document of bounded depth"));

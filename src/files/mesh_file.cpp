@@ -69,6 +69,7 @@ class Pieces {
       material.color = *own;
       name = fmt::format("layer{}", text_.letters[part.letter].layer);
     }
+    if (!options_.name.empty()) name = options_.name + "-" + name;  // scenes hold several models
     for (std::size_t i = 0; i < materials.size(); ++i) {
       const bool alike = materials[i] == material && (names[i] == name || (own && !side));
       if (alike) return i;

@@ -11,6 +11,7 @@
 #include "font/characters/names.hpp"
 #include "font/color/color_tables.hpp"
 #include "font/face_tables.hpp"
+#include "font/outline/strike_outlines.hpp"
 #include "grafema/font/layout_tables.hpp"
 
 namespace grafema {
@@ -170,7 +171,7 @@ std::vector<GlyphId> Face::left_glyphs() const {
 
 KerningSource Face::kerning_source() const { return tables_->kerning().source; }
 
-Result<void> Face::read_outline(GlyphId glyph, Contours& out) const {
+Result<void> Face::read_outline(GlyphId glyph, Contours& out, float pixels_per_em) const {
   out.clear();
   if (index_of(glyph) >= glyph_count()) {
     return fail(
@@ -178,6 +179,11 @@ Result<void> Face::read_outline(GlyphId glyph, Contours& out) const {
   }
   const OutlineKind kind = tables_->outline_kind;
   if (kind == OutlineKind::none) return {};
+  if (kind == OutlineKind::strikes) {
+    if (tables_->strikes.empty()) return {};
+    const std::uint16_t strike = detail::choose_strike(tables_->strikes, pixels_per_em);
+    return detail::read_strike_outline(tables_->directory, index_of(glyph), strike, units_per_em(), out);
+  }
   if (kind == OutlineKind::glyf) {
     const Result<detail::GlyphCell> cell = detail::read_glyf_outline(tables_->glyphs, index_of(glyph), out);
     if (cell) return {};
@@ -238,7 +244,8 @@ FaceFacts Face::facts() const {
     if (at.axis == tag("slnt")) facts.slant = -at.value;
     if (at.axis == tag("ital") || at.axis == tag("slnt")) facts.italic = at.value != 0;
   }
-  const int grid = find_pixel_grid(*this);
+  facts.strikes = tables_->strikes;
+  const int grid = facts.strikes.empty() ? find_pixel_grid(*this) : 0;
   facts.crisp_size = grid == 0 ? 0 : units_per_em() / static_cast<float>(grid);
   return facts;
 }

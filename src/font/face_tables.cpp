@@ -8,6 +8,7 @@
 #include <bit>
 
 #include "base/hash.hpp"
+#include "font/outline/strike_outlines.hpp"
 
 namespace grafema {
 namespace detail {
@@ -81,6 +82,7 @@ std::string instance_style(const Face& face, const std::string& fallback) {
 
 Result<void> Face::Tables::read_units() {
   outline_kind = detail::find_outline_kind(directory);
+  if (outline_kind == OutlineKind::strikes) strikes = detail::read_strike_sizes(directory);
   units_per_em = required.units_per_em;
   if (required.units_per_em != 0) return {};
   if (outline_kind == OutlineKind::cff || outline_kind == OutlineKind::cff2) {

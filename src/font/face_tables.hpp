@@ -55,6 +55,7 @@ struct Face::Tables {
   detail::FaceTables required;
   float units_per_em = 0;
   OutlineKind outline_kind = OutlineKind::none;
+  std::vector<std::uint16_t> strikes;  ///< sizes, where the outlines are their pixels
   FaceId id{};
 
   // What depends on the place on the axes.

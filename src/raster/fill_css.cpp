@@ -1,5 +1,7 @@
 // SPDX-License-Identifier: MIT
 // Fills in CSS notation: colors, linear-gradient() and radial-gradient() (CSS Images 4, section 3).
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -12,7 +14,7 @@
 namespace grafema {
 namespace {
 
-constexpr const char* kNotation = "a CSS color, linear-gradient() or radial-gradient()";
+constexpr const char* kNotation = "a CSS color, four of them, linear-gradient() or radial-gradient()";
 
 /// Splits at separators that stand in no parentheses; empty pieces are kept where `keeps_empty`.
 std::vector<std::string_view> split(std::string_view text, std::string_view separators, bool keeps_empty) {
@@ -295,9 +297,20 @@ Result<detail::NamedFill> detail::read_named_fill(std::string_view css, const Co
     if (!color) return fail(make_error(ErrorKind::bad_value, kNotation, text));
     return NamedFill{Fill::solid(*color), {text.substr(1)}};
   }
-  const Result<Color> color = read_color(text);
-  if (!color) return fail(make_error(ErrorKind::bad_value, kNotation, text));
-  return NamedFill{Fill::solid(*color)};
+  const std::vector<std::string_view> parts = split(text, ",", true);
+  if (parts.size() != 1 && parts.size() != 4) {
+    return bad_value("one color, four for the corners, or a gradient",
+                     fmt::format("{} colors", parts.size()));
+  }
+  std::array<Color, 4> corners;
+  for (std::size_t i = 0; i < 4; ++i) {
+    const std::string_view part = parts[i % parts.size()];
+    const std::size_t first = part.find_first_not_of(' ');
+    const Result<Color> color = read_color(first == std::string_view::npos ? part : part.substr(first));
+    if (!color) return fail(make_error(ErrorKind::bad_value, kNotation, text));
+    corners[i] = *color;
+  }
+  return NamedFill{Fill::four(corners[0], corners[1], corners[2], corners[3])};
 }
 
 Result<Fill> read_fill(std::string_view css) {

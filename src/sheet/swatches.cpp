@@ -83,11 +83,26 @@ std::uint8_t covered_at(const Image& mask, int x, int y) {
   return mask.row(y)[static_cast<std::size_t>(x) * 4];
 }
 
-/// Whether a letter is within so many pixels.
-bool is_beside(const Image& mask, int x, int y, int reach) {
-  for (int v = std::max(y - reach, 0); v <= std::min(y + reach, mask.height() - 1); ++v) {
-    for (int u = std::max(x - reach, 0); u <= std::min(x + reach, mask.width() - 1); ++u) {
-      if (covered_at(mask, u, v) > 128) return true;
+/// What the look paints, on nothing.
+Result<Image> make_figure(const Look& look, const FontStack& fonts, const Words& words, int height) {
+  Result<Image> figure = Image::make(words.column, height, PixelFormat::rgba8);
+  if (!figure) return figure;
+  if (const auto painted = paint(*figure, fonts, words.paragraph, look, words.origin); !painted) {
+    return fail(painted.error());
+  }
+  return figure;
+}
+
+std::uint8_t painted_at(const Image& figure, int x, int y) {
+  return figure.row(y)[static_cast<std::size_t>(x) * 4 + 3];
+}
+
+/// Whether more than half of a pixel that is not farther than `reach` is covered.
+bool is_beside(const Image& image, std::uint8_t (*strength)(const Image&, int, int), int x, int y,
+               int reach) {
+  for (int v = std::max(y - reach, 0); v <= std::min(y + reach, image.height() - 1); ++v) {
+    for (int u = std::max(x - reach, 0); u <= std::min(x + reach, image.width() - 1); ++u) {
+      if (strength(image, u, v) > 128) return true;
     }
   }
   return false;
@@ -100,26 +115,34 @@ struct Mean {
   float mean() const { return static_cast<float>(sum / std::max(count, 1)); }
 };
 
-/// The least contrast of any stretch of the text, about a letter wide.
-float contrast_of(const Image& picture, const Image& mask, float size) {
-  constexpr std::uint8_t kWhole = 254;  // nearly all of the pixel
-  constexpr int kFew = 6;               // pixels that tell nothing
+/// The least contrast of any stretch of the text, about a letter wide: that of letters to what is beside
+/// them, or of letters and outline together to what is behind both, where that is more.
+float contrast_of(const Image& picture, const Image& mask, const Image& figure, float size) {
+  constexpr std::uint8_t kWhole = 254, kMost = 230, kLeast = 25;  // nearly all of the pixel, nearly nothing
+  constexpr int kFew = 6;                                         // pixels that tell nothing
   const int stretch = std::max(8, static_cast<int>(size * 0.7F)),
             reach = std::max(1, static_cast<int>(size / 28));
   float least = 21;
   bool any = false;
   for (int begin = 0; begin < picture.width(); begin += stretch) {
-    Mean within, beside;
+    Mean within, beside, painted, behind;
     for (int y = 0; y < picture.height(); ++y) {
       for (int x = begin; x < std::min(begin + stretch, picture.width()); ++x) {
         const std::uint8_t covered = covered_at(mask, x, y);
         if (covered >= kWhole) within.add(luminance_at(picture, x, y));
-        if (covered == 0 && is_beside(mask, x, y, reach)) beside.add(luminance_at(picture, x, y));
+        if (covered == 0 && is_beside(mask, covered_at, x, y, reach)) beside.add(luminance_at(picture, x, y));
+        const std::uint8_t alpha = painted_at(figure, x, y);
+        if (alpha >= kMost) painted.add(luminance_at(picture, x, y));
+        if (alpha <= kLeast && is_beside(figure, painted_at, x, y, 2 * reach)) {
+          behind.add(luminance_at(picture, x, y));
+        }
       }
     }
     if (within.count < kFew || beside.count < kFew) continue;
     any = true;
-    least = std::min(least, ratio(within.mean(), beside.mean()));
+    const bool stands_out = painted.count >= kFew && behind.count >= kFew;
+    least = std::min(least, std::max(ratio(within.mean(), beside.mean()),
+                                     stands_out ? ratio(painted.mean(), behind.mean()) : 1.0F));
   }
   return any ? least : 1;
 }
@@ -182,11 +205,13 @@ Result<void> find_contrasts(std::span<Swatch> swatches, const FontStack& fonts, 
   const Result<Image> mask = make_mask(fonts, *words, height);
   if (!mask) return fail(mask.error());
   for (Swatch& swatch : swatches) {
+    const Result<Image> figure = make_figure(swatch.look, fonts, *words, height);
+    if (!figure) return fail(figure.error());
     for (std::size_t g = 0; g < kSwatchGrounds; ++g) {
       const auto ground = static_cast<SwatchGround>(g);
       const Result<Image> picture = paint_swatch(swatch.look, ground, fonts, *words, height);
       if (!picture) return fail(picture.error());
-      swatch.contrast[g] = contrast_of(*picture, *mask, options.size);
+      swatch.contrast[g] = contrast_of(*picture, *mask, *figure, options.size);
       if (notes != nullptr && swatch.contrast[g] < kLeastContrast) {
         notes->add({.kind = NoteKind::low_contrast,
                     .wanted = kLeastContrast,

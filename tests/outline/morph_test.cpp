@@ -6,6 +6,7 @@
 #include <cmath>
 #include <numeric>
 
+#include "grafema/outline/outline_points.hpp"
 #include "support/shapes.hpp"
 #include "support/support.hpp"
 
@@ -182,5 +183,43 @@ TEST_CASE("wrong options of morphs are refused", "[morph]") {
     Contours out;
     for (const float t : {0.0F, 0.5F, 1.0F}) morph.shape(t, out);
     CHECK(std::abs(area_of(out) - area_of(b)) < 1e-2);
+  }
+}
+
+TEST_CASE("points of a letter keep their numbers while it becomes another", "[morph]") {
+  for (const auto& [a, b] : {std::pair{U'A', U'i'}, {U'O', U'B'}, {U'i', U'O'}}) {
+    const Contours from[] = {test::outline_of(*test::dejavu(), a)},
+                   to[] = {test::outline_of(*test::dejavu(), b)};
+    const Morph morph = *Morph::make(from, to, {.tolerance = 4});
+    constexpr std::size_t kCount = 150, kSteps = 60;
+    std::vector<FontPoint> before, now;
+    const FontRect reach = morph.reach(0);
+    const float most = 2 * std::hypot(reach.x_max - reach.x_min, reach.y_max - reach.y_min) / kSteps;
+    for (std::size_t step = 0; step <= kSteps; ++step) {
+      morph.points(0, kCount, static_cast<float>(step) / kSteps, now);
+      REQUIRE(now.size() == kCount);
+      float farthest = 0;
+      for (std::size_t k = 0; k < kCount && step > 0; ++k)
+        farthest = std::max(farthest, std::hypot(now[k].x - before[k].x, now[k].y - before[k].y));
+      CHECK(farthest <= most * 1.001F);
+      std::swap(before, now);
+    }
+    // At both ends every point lies on the outline.
+    for (const float end : {0.0F, 1.0F}) {
+      morph.points(0, kCount, end, now);
+      OutlinePoints outline;
+      outline.measure(end == 0 ? from[0] : to[0]);
+      std::vector<OutlinePoint> dense;
+      REQUIRE(outline.spread(4000, true, dense).has_value());
+      for (const FontPoint& p : now) {
+        float nearest = 1e9F;
+        for (const OutlinePoint& d : dense)
+          nearest = std::min(nearest, std::hypot(d.place.x - p.x, d.place.y - p.y));
+        // Contours without a partner are points inside the letter at one of the ends.
+        if (nearest > 8)
+          CHECK(std::count_if(now.begin(), now.end(),
+                              [&](const FontPoint& q) { return std::hypot(q.x - p.x, q.y - p.y) < 1; }) > 1);
+      }
+    }
   }
 }

@@ -1,10 +1,13 @@
 // SPDX-License-Identifier: MIT
 // Captions, specimens, guides and contact sheets.
 #include "grafema/draw/paint.hpp"
+#include "grafema/files/files.hpp"
 #include "grafema/sheet/captions.hpp"
 #include "grafema/sheet/contact_sheet.hpp"
+#include "grafema/sheet/face_rows.hpp"
 #include "grafema/sheet/guides.hpp"
 #include "grafema/sheet/specimen.hpp"
+#include "grafema/unicode/character_sets.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -73,4 +76,58 @@ TEST_CASE("a contact sheet holds every picture", "[sheet]") {
     }
   }
   CHECK(white_pixels == 5 * 100 * 50);
+}
+
+TEST_CASE("rows of faces show letters of one height, in as many pages as it takes", "[sheet]") {
+  std::vector<std::shared_ptr<const Face>> faces;
+  for (int i = 0; i < 50; ++i) faces.push_back(i % 2 == 0 ? test::dejavu() : built_in_face());
+  const FaceRowsOptions options{.text = "xxx", .letter_height = 20, .height = 800};
+  const std::size_t pages = count_face_pages(faces.size(), options);
+  CHECK(pages > 3);
+  int rows_height = 0;
+  for (std::size_t page = 0; page < pages; ++page) {
+    const auto image = draw_face_rows(faces, options, page);
+    REQUIRE(image.has_value());
+    CHECK(image->width() == options.width);
+    CHECK(image->height() <= options.height);
+    rows_height += image->height();
+  }
+  // In every row the dark pixels of the words are as high as an x shall be.
+  const auto first = draw_face_rows(faces, options, 0);
+  int run = 0, runs = 0;
+  for (int y = 0; y < first->height(); ++y) {
+    int dark = 0;
+    for (int x = 324; x < 500; ++x) dark += first->value(x, y, 0) < 120 ? 1 : 0;
+    if (dark > 0) {
+      ++run;
+    } else if (run > 0) {
+      CHECK(std::abs(run - 20) <= 2);
+      ++runs;
+      run = 0;
+    }
+  }
+  CHECK(runs == static_cast<int>(faces.size() / pages) + (faces.size() % pages != 0 ? 1 : 0));
+  CHECK_FALSE(draw_face_rows(faces, options, pages).has_value());
+  CHECK_FALSE(draw_face_rows(faces, {.letter_height = 0}).has_value());
+  CHECK_FALSE(draw_face_rows(faces, {.width = 20}).has_value());
+  CHECK_FALSE(draw_face_rows({}, {}).has_value());
+}
+
+TEST_CASE("a face without the words shows characters of its own", "[sheet]") {
+  CHECK(words_for(*test::dejavu(), "Ninth Lantern") == "Ninth Lantern");
+  const auto signs = open_face(GRAFEMA_SOURCE_DIR "/data/faces/quillmere_signs.ttf");
+  REQUIRE(signs.has_value());
+  const std::string words = words_for(**signs, "\xD0\x94\xD0\xBE\xD1\x81\xD0\xBA\xD0\xB0", 3);
+  std::vector<char32_t> characters;
+  add_characters(words, characters);
+  CHECK(characters.size() == 3);
+  for (const char32_t c : characters) CHECK((*signs)->find_glyph(c) != kMissingGlyph);
+}
+
+TEST_CASE("a specimen of icons holds every glyph", "[sheet]") {
+  const std::shared_ptr<const Face> signs[] = {
+      *open_face(GRAFEMA_SOURCE_DIR "/data/faces/quillmere_signs.ttf")};
+  SpecimenOptions few, all;
+  few.most_icons = 8;
+  CHECK(draw_specimen(signs, all)->height() > draw_specimen(signs, few)->height());
 }

@@ -62,6 +62,17 @@ TEST_CASE("an outline makes a look readable where its letters alone are not", "[
   CHECK_THAT(describe(notes.all()[0]), Catch::Contains("on a light backdrop; 4.5 to 1 can be read"));
 }
 
+TEST_CASE("letters and an outline of like colors are held against what is behind both", "[looks][contrast]") {
+  Look pale;
+  pale.add({.grow = 3, .fill = Fill::solid({1, 1, 0.97F, 1})});
+  pale.add({.fill = Fill::solid({0.95F, 0.95F, 0.95F, 1})});
+  Swatch swatches[] = {swatch_of(pale, "pale")};
+  REQUIRE(find_contrasts(swatches, {test::dejavu()}).has_value());
+  const auto on = [&](SwatchGround ground) { return swatches[0].contrast[static_cast<std::size_t>(ground)]; };
+  CHECK(on(SwatchGround::dark) > 7);
+  CHECK(on(SwatchGround::light) < 2);  // pale on pale stays hard to read
+}
+
 TEST_CASE("every ready-made look can be read on every ground", "[looks][contrast]") {
   CHECK(look_names().size() >= 12);
   std::vector<Swatch> swatches;

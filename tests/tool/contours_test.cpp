@@ -106,6 +106,48 @@ TEST_CASE("extrude writes models and collision shapes", "[tool][extrude]") {
   CHECK(test::grafema_command("extrude --text ' '" + to).exit != 0);
 }
 
+TEST_CASE("a model stands where and is as large as it is asked to, and has a preview", "[tool][extrude]") {
+  const test::Folder folder;
+  struct Extent {
+    float low = 1e9F, high = -1e9F;
+  };
+  const auto extent = [&](const std::string& options) {
+    const auto ran = test::grafema_command("extrude " + kFace + " --text HH --depth 0.2 " + options + " -o " +
+                                           folder.path("sign.obj"));
+    INFO(ran.err);
+    REQUIRE(ran.exit == 0);
+    Extent x;
+    std::ifstream file(folder.path("sign.obj"));
+    for (std::string line; std::getline(file, line);) {
+      if (!line.starts_with("v ")) continue;
+      const float value = std::stof(line.substr(2));
+      x.low = std::min(x.low, value), x.high = std::max(x.high, value);
+    }
+    return x;
+  };
+  const Extent plain = extent(""), large = extent("--size 3"), centered = extent("--origin center");
+  CHECK(large.high - large.low == Approx(3 * (plain.high - plain.low)));
+  CHECK(plain.low > 0);
+  CHECK(centered.low == Approx(-centered.high).margin(0.02));
+  CHECK(centered.high - centered.low == Approx(plain.high - plain.low));
+  // Materials are named after the model, so that two models in a scene do not share them.
+  std::ifstream materials(folder.path("sign.mtl"));
+  const std::string text{std::istreambuf_iterator<char>(materials), {}};
+  CHECK_THAT(text, Catch::Contains("newmtl sign-front"));
+  extent("--front '#ff0000' --side '#0000ff' --preview " + folder.path("p.png"));
+  const Image picture = *load_png(folder.path("p.png"));
+  int red = 0, blue = 0;
+  for (int y = 0; y < picture.height(); ++y) {
+    for (int x = 0; x < picture.width(); ++x) {
+      red += picture.value(x, y, 0) > 100 && picture.value(x, y, 2) < 90 ? 1 : 0;
+      blue += picture.value(x, y, 2) > 30 && picture.value(x, y, 0) < 30 ? 1 : 0;
+    }
+  }
+  CHECK(red > picture.width() * picture.height() / 20);
+  CHECK(blue > 1000);
+  CHECK(test::grafema_command("extrude --text A --origin somewhere -o " + folder.path("t.glb")).exit == 2);
+}
+
 TEST_CASE("texts melt over frames, from the one to the other", "[tool][draw]") {
   const test::Folder folder;
   const std::string base =

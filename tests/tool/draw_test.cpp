@@ -77,7 +77,7 @@ TEST_CASE("a picture is a backdrop and gives the canvas its size", "[tool][draw]
 TEST_CASE("guides are drawn over the label", "[tool][draw]") {
   const Image plain = drawn("--text Quay --size 48"), guides = drawn("--text Quay --size 48 --guides");
   CHECK(pixel_hash(plain) != pixel_hash(guides));
-  CHECK(plain.width() == guides.width());
+  CHECK(guides.width() == plain.width() + 20);  // the rulers stand beside the text
 }
 
 TEST_CASE("a real face is drawn with effects that nothing cuts", "[tool][draw]") {
@@ -269,4 +269,51 @@ TEST_CASE("ready-made looks are drawn by their names", "[tool][draw]") {
   CHECK(test::share_that_differs(*load_png(folder.path("p.png")), *load_png(folder.path("l.png")), 8) > 0.05);
   CHECK(test::grafema_command("draw --text Quay --look lamplihgt -o " + folder.path("n.png")).exit == 3);
   CHECK_THAT(test::grafema_command("draw --help").out, Catch::Contains("lamplight"));
+}
+
+TEST_CASE("pictures beside the text's file stand between its words", "[tool][draw]") {
+  const test::Folder folder;
+  Image coin = *Image::make(16, 16, PixelFormat::rgba8);
+  for (int y = 0; y < 16; ++y) {
+    for (int x = 0; x < 16; ++x) coin.row(y)[x * 4] = coin.row(y)[x * 4 + 3] = 255;
+  }
+  REQUIRE(save_png(folder.path("coin.png"), coin).has_value());
+  REQUIRE(save_text(folder.path("price.txt"), "40 <img src=\"coin.png\"/> each\n").has_value());
+  const std::string command =
+      "draw --markup --text-from " + folder.path("price.txt") + " --size 40 --backdrop white -o ";
+  for (const std::string more : {"", " --rotate 10"}) {  // painted exactly, and through pictures of glyphs
+    const auto ran = test::grafema_command(command + folder.path("p.png") + more);
+    INFO(ran.err);
+    REQUIRE(ran.exit == 0);
+    const Image picture = *load_png(folder.path("p.png"));
+    int red = 0;
+    for (int y = 0; y < picture.height(); ++y) {
+      for (int x = 0; x < picture.width(); ++x)
+        red += picture.value(x, y, 0) > 240 && picture.value(x, y, 1) < 15 ? 1 : 0;
+    }
+    CHECK(std::abs(red - 40 * 40) < 250);
+  }
+  std::filesystem::remove(folder.path("coin.png"));
+  const auto missing = test::grafema_command(command + folder.path("q.png"));
+  CHECK(missing.exit == 3);
+  CHECK_THAT(missing.err, Catch::Contains("coin.png"));
+}
+
+TEST_CASE("text that leaves its picture and pixels off their grid are told", "[tool][draw]") {
+  const test::Folder folder;
+  const auto notes = [&](const std::string& options) {
+    const auto ran =
+        test::grafema_command("draw --text Lantern " + options + " --strict -o " + folder.path("d.png"));
+    return std::pair(ran.exit, ran.err);
+  };
+  CHECK(notes("--size 48").first == 0);
+  const auto [wide, told] = notes("--size 48 --canvas 100x80 --at 10,10");
+  CHECK(wide == 1);
+  CHECK_THAT(told, Catch::Contains("leaves the picture on the right by"));
+  CHECK_THAT(notes("--size 48 --canvas 400x80 --at -30,10").second, Catch::Contains("on the left by"));
+  const auto [uneven, grid] = notes("--size 50");
+  CHECK(uneven == 1);
+  CHECK_THAT(grid, Catch::Contains("crisp at multiples of 12 px"));
+  CHECK(notes("--size 12 --scale 3").first == 0);
+  CHECK(notes("built-in:sans --size 50").first == 0);
 }

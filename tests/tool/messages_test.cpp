@@ -154,3 +154,17 @@ TEST_CASE("a reveal shows the first clusters where they stand in the whole", "[t
   CHECK(lit(some, end, 260) == 0);
   CHECK(lit(all, end, 260) > 0);
 }
+
+TEST_CASE("the clock of a message is now, or as asked", "[tool][messages]") {
+  const test::Folder folder;
+  REQUIRE(save_text(folder.path("v.json"), R"({"t": {"clock": true}})").has_value());
+  const std::string command =
+      "measure --text '{t, date, ::yMMMd}' --values " + folder.path("v.json") + " --json";
+  const auto width = [&](const std::string& more) { return json_of(command + more)["glyphs"].size(); };
+  CHECK(width(" --clock 2026-10-02T21:40") == std::string_view("Oct 2, 2026").size());
+  CHECK(width(" --clock 1970-01-01") == std::string_view("Jan 1, 1970").size());
+  const auto now =
+      test::grafema_command("measure --text '{t, date, ::y}' --strict --values " + folder.path("v.json"));
+  CHECK(now.exit == 0);
+  CHECK(test::grafema_command(command + " --clock soon").exit == 2);
+}

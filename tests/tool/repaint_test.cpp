@@ -86,7 +86,8 @@ TEST_CASE("wrong painted pages are refused before anything is written", "[tool][
             .exit == 3);
   CHECK(grafema_command("repaint " + folder.path("a.json") + " --painted 0=" + folder.path("d-0.png") + out)
             .exit == 3);
-  CHECK(grafema_command("repaint " + folder.path("a.json") + " --painted x.png" + out).exit == 2);
+  CHECK(grafema_command("repaint " + folder.path("a.json") + " --painted x.png" + out).exit ==
+        3);  // one page, no such file
   CHECK(grafema_command("repaint " + folder.path("a.json") + " --enlarge 3" + out).exit == 2);
   CHECK(folder.file_count() == files);
 }

@@ -5,8 +5,8 @@
 
 #include "grafema/files/files.hpp"
 #include "grafema/raster/raster.hpp"
+#include "outline/trace.hpp"
 #include "support/support.hpp"
-#include "write/drawings/trace.hpp"
 
 using namespace grafema;
 

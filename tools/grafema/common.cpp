@@ -99,6 +99,7 @@ LoadedFonts load_fonts(const std::vector<std::string>& paths, std::size_t index,
       const auto member = std::find_if(family.members().begin(), family.members().end(),
                                        [&](const Family::Member& m) { return m.face == face; });
       const bool is_variable = member == family.members().end();
+      if (!choice.place.empty() && !alone && !styled) face = face->instance(choice.place);
       out.faces.push_back({std::move(face), is_variable ? family.members()[0].file : member->file});
       if (styled) out.all.push_back(out.faces.back());
     }

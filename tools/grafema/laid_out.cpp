@@ -2,11 +2,13 @@
 // Loads what a text needs (faces, styles, looks, icons) and lays it out.
 #include <fmt/format.h>
 
+#include <chrono>
 #include <filesystem>
 
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/files/catalog_file.hpp"
 #include "grafema/files/markup.hpp"
+#include "grafema/files/picture_icon.hpp"
 #include "grafema/files/styles_file.hpp"
 #include "options/options.hpp"
 
@@ -57,11 +59,27 @@ NamedStyle load_named_style(const LayoutOptions& options, LaidOut& out) {
   return style;
 }
 
+/// Pictures that markup names, `<img src="coin.png"/>`, beside the text's file.
+void load_picture_icons(const LayoutOptions& options, LaidOut& out) {
+  constexpr std::string_view kSource = "src=\"";
+  const std::filesystem::path folder = std::filesystem::path(options.text_from).parent_path();
+  for (std::size_t at = out.text.find(kSource); at != std::string::npos; at = out.text.find(kSource, at)) {
+    at += kSource.size();
+    const std::string name = out.text.substr(at, out.text.find('"', at) - at);
+    if (!name.ends_with(".png") || out.names->icons.find(name) != nullptr) continue;
+    out.names->icons.set(name, value_or_give_up(load_picture_icon((folder / name).string())));
+  }
+}
+
 /// The text as a message pattern with the values of --values.
 RichText format_message(const LayoutOptions& options, const MarkupNames& names, LaidOut& out) {
   MessageBook book;
   book.set_language(options.language.empty() ? "en" : options.language);
   if (options.markup) book.set_markup(markup_or_plain);
+  book.set_clock(
+      options.clock.empty()
+          ? std::chrono::duration<double>(std::chrono::system_clock::now().time_since_epoch()).count()
+          : value_or_give_up(read_moment(options.clock)));
   RichText made;
   book.format_pattern(out.text, value_or_give_up(load_message_values(options.values, names.icons)), made,
                       names, &out.notes);
@@ -91,6 +109,7 @@ LaidOut lay_out(const LayoutOptions& options, const std::string& look_file) {
   if (options.reveal)
     out.revealed = static_cast<std::size_t>(to_number(*options.reveal, "--reveal", 0, 1e9F));
   ShapeCache cache;
+  if (options.markup) load_picture_icons(options, out);
   const MarkupNames names{&out.names->styles, &out.names->icons};
   if (!options.values.empty()) {
     out.rich = format_message(options, names, out);

@@ -45,6 +45,8 @@ enum class NoteKind : std::uint8_t {
   clamped_bevel,   ///< a bevel is to be `wanted` font units wide or high; there is room for `given`
   reserved_name,   ///< the license reserves the name of `face`; a changed file is called `text`
   left_out_table,  ///< a table that names glyphs and is not understood stays behind: `text` says which
+  off_picture,     ///< what a text paints leaves the picture by `wanted` pixels; `text` names the side
+  off_grid,        ///< pixel face `face` is crisp at multiples of `given` pixels per em, not at `wanted`
   small_cache,     ///< the pictures shown at once need `wanted` bytes, the cache's budget is `given`
 };
 

@@ -30,6 +30,10 @@ GRAFEMA_API std::string add_to_po(std::string_view text, const Catalog& source, 
 /// The language that a file's name says; empty where it says none.
 GRAFEMA_API std::string language_of_file(std::string_view path);
 
+/// A moment in UTC (RFC 3339) as 2026-10-02, 2026-10-02T21:40 or 2026-10-02T21:40:30Z: seconds since
+/// 1970-01-01 00:00 UTC. Fails with `bad_value`.
+GRAFEMA_API Result<double> read_moment(std::string_view text);
+
 /// Values by name as JSON: texts, numbers, lists of texts, {"date": "2026-10-02T21:40:00Z"}, {"clock": true},
 /// {"icon": "bell"} (of `icons`), {"message": "id"}. Fails with `damaged` and the name.
 GRAFEMA_API Result<MessageValues> read_message_values(std::string_view text, const IconBook* icons = nullptr);

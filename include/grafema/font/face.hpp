@@ -10,6 +10,7 @@
 
 #include "grafema/base/notes.hpp"
 #include "grafema/font/color_glyphs.hpp"
+#include "grafema/font/face_facts.hpp"
 #include "grafema/font/font_data.hpp"
 #include "grafema/font/glyph_metrics.hpp"
 #include "grafema/font/layout_tables.hpp"
@@ -17,39 +18,6 @@
 #include "grafema/outline/contours.hpp"
 
 namespace grafema {
-
-/// Texts of the `name` table as UTF-8; empty where the face has none.
-struct FaceNames {
-  std::string family = {}, style = {}, full_name = {}, version = {}, copyright = {}, license = {},
-              license_url = {}, postscript_name = {}, trademark = {}, manufacturer = {}, designer = {},
-              description = {}, sample = {};
-  std::string design_languages = {}, supported_languages = {};  ///< BCP 47 tags of `meta`, with commas
-};
-
-/// What the license bits of `OS/2.fsType` allow (OpenType, OS/2, fsType).
-enum class Embedding : std::uint8_t { installable, editable, preview, restricted };
-
-enum class OutlineKind : std::uint8_t { none, glyf, cff, cff2 };
-enum class KerningSource : std::uint8_t { none, kern, gpos };
-
-/// Facts of the whole face. Lengths are font units.
-struct FaceFacts {
-  std::uint32_t glyph_count = 0;
-  std::uint16_t weight_class = 400;  ///< 1..1000, 400 is regular
-  std::uint16_t width_class = 5;     ///< 1..9, 5 is normal
-  bool italic = false, monospaced = false;
-  float cap_height = 0, x_height = 0;  ///< from OS/2, else measured from H and x; 0 where there are neither
-  float underline_position = 0, underline_thickness = 0;  ///< `post`; position is the stroke's top, y up
-  float strikeout_position = 0, strikeout_thickness = 0;  ///< OS/2; the same
-  float slant =
-      0;  ///< by how many degrees upright strokes lean to the right: `post.italicAngle` with its sign turned
-  /// Pixels per em at which every edge of a pixel face falls on a pixel edge, as do its multiples; 0: not a
-  /// pixel face.
-  float crisp_size = 0;
-  OutlineKind outlines = OutlineKind::none;
-  Embedding embedding = Embedding::installable;
-  bool bitmap_only = false, subsetting = true;
-};
 
 /// An immutable face. It may be used from any thread. Opening checks the tables that every use needs; other
 /// tables are checked when they are first asked for.
@@ -113,8 +81,9 @@ class GRAFEMA_API Face final : public GlyphMetrics, public std::enable_shared_fr
   std::uint32_t glyph_count() const noexcept;
   /// Replaces the contents of `out` with the glyph's outline, its left edge where the left side bearing says.
   /// A glyph that paints nothing gives empty contours. Fails with `damaged` where the glyph can't be read,
-  /// `bad_value` where the face has no such glyph.
-  Result<void> read_outline(GlyphId glyph, Contours& out) const;
+  /// `bad_value` where the face has no such glyph. Of a face of pixels alone (OutlineKind::strikes) it is the
+  /// edges of those that are crisp at `pixels_per_em`; 0 asks for the largest.
+  Result<void> read_outline(GlyphId glyph, Contours& out, float pixels_per_em = 0) const;
 
   FaceFacts facts() const;
   FaceNames names() const;

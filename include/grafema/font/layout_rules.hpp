@@ -3,6 +3,7 @@
 #pragma once
 
 #include <cstddef>
+#include <memory>
 #include <optional>
 #include <span>
 #include <utility>
@@ -133,6 +134,9 @@ struct PairAdjustments {  ///< type 2
   TableBytes bytes;
   const detail::ItemVariations* variations = nullptr;
   float units_per_em = 0;  ///< turns the pixels of Device tables into font units
+  /// Of lists of pairs that do not ascend, as they should: the order of the records of each list by their
+  /// second glyph. Null where all ascend.
+  std::shared_ptr<const std::vector<std::vector<std::uint16_t>>> order = {};
   /// How the pair is moved; nothing where the subtable does not know it. `pixels_per_em` adds the corrections
   /// of Device tables; 0: none.
   GRAFEMA_API std::optional<PairAdjustment> find(GlyphId left, GlyphId right,

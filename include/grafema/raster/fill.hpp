@@ -111,8 +111,9 @@ struct Fill {
   bool operator==(const Fill&) const = default;
 };
 
-/// Reads a color, `linear-gradient()` or `radial-gradient()` in CSS notation (CSS Images 4, section 3: angles
-/// and `to` words, `in oklab`, shapes, extents, `at`, stops with one percentage or two). Lengths other than
+/// Reads a color, four with commas between (top left, top right, bottom right, bottom left),
+/// `linear-gradient()` or `radial-gradient()` in CSS notation (CSS Images 4, section 3: angles and `to`
+/// words, `in oklab`, shapes, extents, `at`, stops with one percentage or two). Lengths other than
 /// percentages are not taken, since a fill has no size of its own. Fails with `bad_value` and what is wrong.
 GRAFEMA_API Result<Fill> read_fill(std::string_view css);
 

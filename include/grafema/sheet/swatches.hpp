@@ -32,9 +32,9 @@ struct SwatchOptions {
   float size = 36;  ///< pixels per em, 8..128
 };
 
-/// A look, and the contrast ratio of its letters on each kind of ground: of the light within them and that
-/// right beside them, as the look paints both there; of the stretch of the text where it is least. 1 where
-/// the face has no letters for the text.
+/// A look, and its contrast ratio on each kind of ground: of the light within letters to that right beside
+/// them, as the look paints both, or of letters and outline together to what is behind them, where that is
+/// more; of the stretch of the text where it is least. 1 where the face has no letters for the text.
 struct Swatch {
   std::string name = {};
   Look look = {};

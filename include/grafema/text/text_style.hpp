@@ -42,8 +42,8 @@ enum class LineBreaking : std::uint8_t { normal, strict, loose, anywhere };
 /// What happens to text that its box does not hold.
 enum class Overflow : std::uint8_t {
   show,      ///< it stands out of the box, and a note names the box that would have fitted
-  clip,      ///< lines and clusters that stand out are left out
-  ellipsis,  ///< an ellipsis stands for what is left out
+  clip,      ///< lines and clusters that stand out are left out; the same note
+  ellipsis,  ///< an ellipsis stands for what is left out; the same note where that does not fit either
   smaller,   ///< a smaller size, down to TextStyle::smallest_size
   tighten,   ///< letters closer, down to TextStyle::least_tracking
 };
@@ -72,10 +72,11 @@ struct TextStyle {
   TextAlign align = TextAlign::start;
   VerticalAlign vertical_align = VerticalAlign::top;
   float line_spacing = 1.0F;  ///< multiple of the natural line height (ascent, descent and gap), 0..100
-  std::optional<float> leading = {};   ///< instead: from baseline to baseline
-  float paragraph_spacing = 0;         ///< more between a line that ends at a hard break and the next
-  float tracking = 0.0F;               ///< added between clusters, not after the last one of a line
-  float word_spacing = 0;              ///< added to every space between words
+  std::optional<float> leading = {};  ///< instead: from baseline to baseline
+  float paragraph_spacing = 0;        ///< more between a line that ends at a hard break and the next
+  float tracking = 0.0F;   ///< pixels between clusters, none behind the last of a line, and none between
+                           ///< letters of scripts whose words are joined, such as Arabic (CSS Text 3)
+  float word_spacing = 0;  ///< added to every space between words
   float first_indent = 0, indent = 0;  ///< room before the first line of a paragraph, and before its others
   float baseline_shift = 0;            ///< moves glyphs up, their boxes with them; lines keep their places
   bool kerning = true;

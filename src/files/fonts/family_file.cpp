@@ -51,7 +51,8 @@ class FamilyReader {
   }
 
   void read_families() {
-    constexpr std::string_view kKnownFields[] = {"format", "version", "families", "fallback", "match_x_height"},
+    constexpr std::string_view kKnownFields[] = {"format", "version", "families", "fallback",
+                                                 "match_x_height"},
                                kOfFamily[] = {"styles"};
     detail::note_unknown_fields(document_, kKnownFields, "the file", notes_);
     const auto families = document_.find("families");
@@ -78,7 +79,8 @@ class FamilyReader {
   void read_style(Family& family, const std::string& name, const Json& fields) {
     const std::string where = fmt::format("'{}' of '{}'", name, family.name());
     if (!fields.is_object()) return wrong("an object for each style", where);
-    constexpr std::string_view kKnownFields[] = {"file", "built_in", "face", "axes", "weight", "width", "slant"};
+    constexpr std::string_view kKnownFields[] = {"file",   "built_in", "face", "axes",
+                                                 "weight", "width",    "slant"};
     detail::note_unknown_fields(fields, kKnownFields, where, notes_);
     const std::shared_ptr<const Face> face = open_face(fields, where);
     if (!face) return;

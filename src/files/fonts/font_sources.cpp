@@ -239,6 +239,16 @@ FileResult<Family> family_of_face(const FoundFont& font, const FaceChoice& choic
   return family;
 }
 
+/// A set of one face, which is the one that is taken whatever it is called.
+FamilySet set_of(Family family) {
+  FamilySet set;
+  set.style = family.members()[0].name;
+  set.fallback_count = 1;
+  set.files.push_back(family.members()[0].file);
+  set.families.push_back(std::move(family));
+  return set;
+}
+
 FamilySet set_of(std::vector<Family> families) {
   FamilySet set;
   set.families = std::move(families);
@@ -265,7 +275,9 @@ FileResult<FamilySet> load_installed(const std::string& name, const FaceChoice& 
     if (!opened) return tl::unexpected(opened.error());
     family.add(opened->members()[0]);
   }
-  return set_of({std::move(family)});
+  std::vector<Family> families;
+  families.push_back(std::move(family));
+  return set_of(std::move(families));
 }
 
 FileResult<FamilySet> load_unstyled(const std::string& name, bool styled, const FaceChoice& choice,
@@ -274,7 +286,7 @@ FileResult<FamilySet> load_unstyled(const std::string& name, bool styled, const 
     FileResult<Family> family = family_of_face(
         {name, name == "built-in:sans" ? built_in_sans_font() : built_in_font()}, choice, notes);
     if (!family) return tl::unexpected(family.error());
-    return set_of({*std::move(family)});
+    return set_of(*std::move(family));
   }
   if (!is_there(name) && may_be_family(name)) return load_installed(name, choice, notes);
   std::error_code unknown;
@@ -289,7 +301,7 @@ FileResult<FamilySet> load_unstyled(const std::string& name, bool styled, const 
       if (styled) return set_of(gather(font, choice, notes));
       FileResult<Family> family = family_of_face(font[0], choice, notes);
       if (!family) return tl::unexpected(family.error());
-      return set_of({*std::move(family)});
+      return set_of(*std::move(family));
     }
   }
   const FileResult<FontSource> source = find_fonts(name);

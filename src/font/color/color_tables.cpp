@@ -4,6 +4,8 @@
 
 #include <algorithm>
 
+#include "font/metrics/bitmap_tables.hpp"
+
 namespace grafema::detail {
 namespace {
 
@@ -71,91 +73,21 @@ std::vector<ColorLayer> read_color_layers(const TableView& colr, std::uint32_t g
 
 namespace {
 
-constexpr std::size_t kSizeBytes = 48, kSizesAt = 8;
-/// Fonts have a handful of sizes; and records that one search may look at, far above what a real font makes
-/// it.
-constexpr std::size_t kMaxSizes = 256, kMaxRecords = 4'000'000;
+/// Fonts have a handful of sizes.
+constexpr std::size_t kMaxStrikes = 256;
 
-std::size_t size_count(const TableView& cblc) {
-  return cblc.bytes.size() < kSizesAt
-             ? 0
-             : std::min({std::size_t{cblc.u32(4)}, (cblc.bytes.size() - kSizesAt) / kSizeBytes, kMaxSizes});
-}
-
-std::uint8_t u8(const TableView& table, std::size_t at) {
-  return table.holds(at, 1) ? static_cast<std::uint8_t>(table.bytes[at]) : std::uint8_t{0};
-}
-std::int8_t s8(const TableView& table, std::size_t at) { return static_cast<std::int8_t>(u8(table, at)); }
-
-/// Where a glyph's picture stands in CBDT, and the metrics that CBLC has for all glyphs of a subtable.
-struct Location {
-  std::size_t offset = 0, size = 0;
-  std::uint16_t format = 0;
-  std::size_t metrics_at = 0;  ///< in CBLC; 0: with the picture
-};
-
-std::optional<Location> locate(const TableView& cblc, std::size_t subtable, std::uint32_t glyph,
-                               std::uint32_t first, std::size_t& left) {
-  const std::uint16_t index_format = cblc.u16(subtable);
-  Location place{cblc.u32(subtable + 4), 0, cblc.u16(subtable + 2), 0};
-  const std::size_t body = subtable + 8, i = glyph - first;
-  const auto between = [&place](std::size_t begin, std::size_t end) {
-    place.offset += begin;
-    place.size = end > begin ? end - begin : 0;
-  };
-  switch (index_format) {
-    case 1:
-      between(cblc.u32(body + i * 4), cblc.u32(body + i * 4 + 4));
-      break;
-    case 3:
-      between(cblc.u16(body + i * 2), cblc.u16(body + i * 2 + 2));
-      break;
-    case 2:
-      place.size = cblc.u32(body);
-      place.offset += place.size * i;
-      place.metrics_at = body + 4;
-      break;
-    case 4:
-      for (std::size_t g = 0; g < cblc.u32(body) && cblc.holds(body + 4 + g * 4, 8) && left > 0;
-           ++g, --left) {
-        if (cblc.u16(body + 4 + g * 4) == glyph) {
-          between(cblc.u16(body + 6 + g * 4), cblc.u16(body + 10 + g * 4));
-        }
-      }
-      break;
-    case 5:
-      for (std::size_t g = 0; g < cblc.u32(body + 12) && cblc.holds(body + 16 + g * 2, 2) && left > 0;
-           ++g, --left) {
-        if (cblc.u16(body + 16 + g * 2) != glyph) continue;
-        place.size = cblc.u32(body);
-        place.offset += place.size * g;
-      }
-      place.metrics_at = body + 4;
-      break;
-    default:
-      break;
-  }
-  return place.size == 0 ? std::nullopt : std::optional(place);
-}
-
-void read_metrics(const TableView& table, std::size_t at, GlyphBitmap& out) {
-  out.height = u8(table, at);
-  out.width = u8(table, at + 1);
-  out.offset = {static_cast<float>(s8(table, at + 2)), -static_cast<float>(s8(table, at + 3))};
-  out.advance = u8(table, at + 4);
-}
-
-std::optional<GlyphBitmap> read_cbdt(const TableView& cblc, const TableView& cbdt, const Location& place,
-                                     std::uint16_t size) {
+std::optional<GlyphBitmap> read_cbdt(const TableView& cblc, const TableView& cbdt,
+                                     const BitmapLocation& place, std::uint16_t size) {
   const std::size_t header = place.format == 17 ? 5 : place.format == 18 ? 8 : 0;
   if (place.format < 17 || place.format > 19 || !cbdt.holds(place.offset, header + 4)) return std::nullopt;
   GlyphBitmap bitmap;
   bitmap.pixels_per_em = size;
-  if (header != 0) {
-    read_metrics(cbdt, place.offset, bitmap);
-  } else {
-    read_metrics(cblc, place.metrics_at, bitmap);
-  }
+  const BitmapMetrics metrics =
+      header != 0 ? read_bitmap_metrics(cbdt, place.offset) : read_bitmap_metrics(cblc, place.metrics_at);
+  bitmap.width = static_cast<std::uint16_t>(metrics.width);
+  bitmap.height = static_cast<std::uint16_t>(metrics.height);
+  bitmap.offset = {static_cast<float>(metrics.left), -static_cast<float>(metrics.top)};
+  bitmap.advance = static_cast<float>(metrics.advance);
   const std::size_t length = cbdt.u32(place.offset + header);
   if (!cbdt.holds(place.offset + header + 4, length)) return std::nullopt;
   bitmap.bytes = cbdt.bytes.subspan(place.offset + header + 4, length);
@@ -164,22 +96,8 @@ std::optional<GlyphBitmap> read_cbdt(const TableView& cblc, const TableView& cbd
 
 std::optional<GlyphBitmap> find_cbdt(const Directory& directory, std::uint32_t glyph, std::uint16_t size) {
   const TableView cblc = directory.find(tag("CBLC")), cbdt = directory.find(tag("CBDT"));
-  std::size_t left = kMaxRecords;
-  for (std::size_t s = 0; s < size_count(cblc); ++s) {
-    const std::size_t record = kSizesAt + s * kSizeBytes;
-    if (u8(cblc, record + 45) != size || glyph < cblc.u16(record + 40) || glyph > cblc.u16(record + 42)) {
-      continue;
-    }
-    const std::size_t array = cblc.u32(record), count = cblc.u32(record + 8);
-    for (std::size_t i = 0; i < count && cblc.holds(array + i * 8, 8) && left > 0; ++i, --left) {
-      const std::uint32_t first = cblc.u16(array + i * 8), last = cblc.u16(array + i * 8 + 2);
-      if (glyph < first || glyph > last) continue;
-      const std::optional<Location> place =
-          locate(cblc, array + cblc.u32(array + i * 8 + 4), glyph, first, left);
-      if (place) return read_cbdt(cblc, cbdt, *place, size);
-    }
-  }
-  return std::nullopt;
+  const std::optional<BitmapLocation> place = find_bitmap(cblc, glyph, size);
+  return place ? read_cbdt(cblc, cbdt, *place, size) : std::nullopt;
 }
 
 BitmapFormat format_of(Tag type) {
@@ -190,7 +108,7 @@ BitmapFormat format_of(Tag type) {
 
 std::optional<GlyphBitmap> find_sbix(const TableView& sbix, std::uint32_t glyph, std::uint32_t glyph_count,
                                      std::uint16_t size) {
-  for (std::size_t s = 0; s < std::min<std::size_t>(sbix.u32(4), kMaxSizes) && sbix.holds(8 + s * 4, 4);
+  for (std::size_t s = 0; s < std::min<std::size_t>(sbix.u32(4), kMaxStrikes) && sbix.holds(8 + s * 4, 4);
        ++s) {
     const TableView strike = sbix.from(sbix.u32(8 + s * 4));
     if (strike.u16(0) != size || glyph >= glyph_count) continue;
@@ -219,12 +137,9 @@ std::optional<GlyphBitmap> find_sbix(const TableView& sbix, std::uint32_t glyph,
 }  // namespace
 
 std::vector<std::uint16_t> read_bitmap_sizes(const Directory& directory) {
-  std::vector<std::uint16_t> sizes;
-  const TableView cblc = directory.find(tag("CBLC")), sbix = directory.find(tag("sbix"));
-  for (std::size_t s = 0; s < size_count(cblc); ++s) {
-    sizes.push_back(u8(cblc, kSizesAt + s * kSizeBytes + 45));
-  }
-  for (std::size_t s = 0; s < std::min<std::size_t>(sbix.u32(4), kMaxSizes) && sbix.holds(8 + s * 4, 4);
+  std::vector<std::uint16_t> sizes = bitmap_sizes_of(directory.find(tag("CBLC")));
+  const TableView sbix = directory.find(tag("sbix"));
+  for (std::size_t s = 0; s < std::min<std::size_t>(sbix.u32(4), kMaxStrikes) && sbix.holds(8 + s * 4, 4);
        ++s) {
     sizes.push_back(sbix.from(sbix.u32(8 + s * 4)).u16(0));
   }

@@ -38,6 +38,9 @@ struct DeviceDelta {
 };
 DeviceDelta read_device(TableBytes device, const ItemVariations* variations, std::uint16_t pixels_per_em);
 
+/// See PairAdjustments::order; null for matrices of classes.
+std::shared_ptr<const std::vector<std::vector<std::uint16_t>>> find_pair_order(const TableView& table);
+
 /// A value record: how many bytes one takes, and its numbers. Offsets in it count from `parent`.
 std::size_t value_bytes(std::uint16_t format);
 struct ValueContext {

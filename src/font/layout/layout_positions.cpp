@@ -1,5 +1,9 @@
 // SPDX-License-Identifier: MIT
 // What GPOS lookups move (OpenType, GPOS).
+#include <algorithm>
+#include <memory>
+#include <numeric>
+
 #include "font/layout/layout_bytes.hpp"
 
 namespace grafema {
@@ -22,20 +26,36 @@ std::optional<Adjustment> SingleAdjustment::find(GlyphId glyph) const {
 
 namespace {
 
+std::size_t pair_count(const TableView& set, std::size_t record_bytes) {
+  return set.bytes.size() < 2 ? 0 : std::min<std::size_t>(set.u16(0), (set.bytes.size() - 2) / record_bytes);
+}
+
+/// The records of a list by their second glyph, of equal ones the first before; empty where they ascend.
+std::vector<std::uint16_t> pair_order(const TableView& set, std::size_t record_bytes) {
+  const std::size_t count = pair_count(set, record_bytes);
+  const auto glyph = [&](std::size_t r) { return set.u16(2 + r * record_bytes); };
+  bool ascends = true;
+  for (std::size_t r = 1; r < count && ascends; ++r) ascends = glyph(r - 1) < glyph(r);
+  std::vector<std::uint16_t> order(ascends ? 0 : count);
+  std::iota(order.begin(), order.end(), std::uint16_t{0});
+  std::stable_sort(order.begin(), order.end(),
+                   [&](std::uint16_t a, std::uint16_t b) { return glyph(a) < glyph(b); });
+  return order;
+}
+
 /// Format 1: a list of second glyphs for each first glyph.
 std::optional<PairAdjustment> find_in_list(ValueContext context, const TableView& table, std::uint32_t number,
-                                           std::uint32_t right) {
+                                           std::uint32_t right, std::span<const std::uint16_t> order) {
   const std::uint16_t first_format = table.u16(4), second_format = table.u16(6);
   if (number >= table.u16(8)) return std::nullopt;
   const TableView set = view(sub_table(table, 10 + std::size_t{number} * 2));
   const std::size_t first_bytes = detail::value_bytes(first_format),
                     record_bytes = 2 + first_bytes + detail::value_bytes(second_format);
-  const std::size_t count =
-      set.bytes.size() < 2 ? 0 : std::min<std::size_t>(set.u16(0), (set.bytes.size() - 2) / record_bytes);
-  const std::size_t i =
-      find_first(count, [&](std::size_t r) { return set.u16(2 + r * record_bytes) < right; });
-  const std::size_t record = 2 + i * record_bytes;
-  if (i == count || set.u16(record) != right) return std::nullopt;
+  const std::size_t count = pair_count(set, record_bytes);
+  const auto place = [&](std::size_t r) { return 2 + (order.empty() ? r : order[r]) * record_bytes; };
+  const std::size_t i = find_first(count, [&](std::size_t r) { return set.u16(place(r)) < right; });
+  if (i == count || set.u16(place(i)) != right) return std::nullopt;
+  const std::size_t record = place(i);
   context.parent = set;  // devices of a list stand in it
   return PairAdjustment{detail::read_value(context, record + 2, first_format),
                         detail::read_value(context, record + 2 + first_bytes, second_format)};
@@ -58,6 +78,26 @@ PairAdjustment find_in_matrix(const ValueContext& context, const TableView& tabl
 
 }  // namespace
 
+std::shared_ptr<const std::vector<std::vector<std::uint16_t>>> detail::find_pair_order(
+    const TableView& table) {
+  if (table.u16(0) != 1) return nullptr;
+  const std::size_t record_bytes = 2 + value_bytes(table.u16(4)) + value_bytes(table.u16(6));
+  std::vector<std::vector<std::uint16_t>> order(table.u16(8));
+  // Lists begin within 64 KB. Those that share bytes could be far more together.
+  std::size_t left = std::size_t{128} << 10U;
+  bool any = false;
+  for (std::size_t i = 0; i < order.size(); ++i) {
+    const TableView set = view(sub_table(table, 10 + i * 2));
+    const std::size_t bytes = pair_count(set, record_bytes) * record_bytes;
+    if (bytes > left) break;
+    left -= bytes;
+    order[i] = pair_order(set, record_bytes);
+    any = any || !order[i].empty();
+  }
+  if (!any) return nullptr;
+  return std::make_shared<const std::vector<std::vector<std::uint16_t>>>(std::move(order));
+}
+
 std::optional<PairAdjustment> PairAdjustments::find(GlyphId left, GlyphId right,
                                                     std::uint16_t pixels_per_em) const {
   const std::optional<std::uint32_t> number = first.find(left);
@@ -65,7 +105,11 @@ std::optional<PairAdjustment> PairAdjustments::find(GlyphId left, GlyphId right,
   if (!number) return std::nullopt;
   const ValueContext context{table, variations, pixels_per_em,
                              pixels_per_em == 0 ? 0 : units_per_em / static_cast<float>(pixels_per_em)};
-  if (table.u16(0) == 1) return find_in_list(context, table, *number, index_of(right));
+  if (table.u16(0) == 1) {
+    const bool in_order = order == nullptr || *number >= order->size();
+    return find_in_list(context, table, *number, index_of(right),
+                        in_order ? std::span<const std::uint16_t>{} : (*order)[*number]);
+  }
   if (table.u16(0) == 2) return find_in_matrix(context, table, left, right);
   return std::nullopt;
 }

@@ -59,6 +59,7 @@ struct FoundScript {
 
 FoundScript find_script_table(const TableView& scripts, Tag script) {
   for (const Tag tried : {newer_tag(script), script, tag("DFLT"), tag("dflt"), tag("latn")}) {
+    if (tried == tag("latn") && script == tag("hebr")) continue;  // rules for letters that read the other way
     if (const TableView found = find_record(scripts, 0, tried); !found.empty()) return {tried, found};
   }
   return {};
@@ -291,7 +292,8 @@ Lookup<PositioningRule> LayoutTable::positioning(std::size_t index) const {
             out.emplace_back(SingleAdjustment{covered, table.bytes, variations_});
             break;
           case 2:
-            out.emplace_back(PairAdjustments{covered, table.bytes, variations_, units_per_em_});
+            out.emplace_back(PairAdjustments{covered, table.bytes, variations_, units_per_em_,
+                                             detail::find_pair_order(table)});
             break;
           case 3:
             out.emplace_back(CursiveAttachment{covered, table.bytes, variations_});

@@ -60,10 +60,12 @@ class Relatives {
   /// What shaping asks for by itself: hyphens, the space that others are measured by, the parts of SARA AM.
   void add_pieces() {
     if (has(0xAD) || has(0x2010) || has(0x2011)) add(0x2010), add(U'-');
-    if (has(0xA0) || has(0x202F) || has(U'\t') ||
+    if (has(0xA0) || has(0x202F) || has(0x205F) || has(0x3000) || has(U'\t') ||
         std::any_of(given_.begin(), given_.end(), [](char32_t c) { return c >= 0x2000 && c <= 0x200A; })) {
       add(U' ');
     }
+    if (has(0x2007)) add(U'0');
+    if (has(0x2008)) add(U'.');
     for (const char32_t sara_am : {char32_t{0xE33}, char32_t{0xEB3}}) {
       if (has(sara_am)) add(sara_am - 1), add(sara_am + 0x1A);
     }

@@ -6,6 +6,7 @@
 
 #include <algorithm>
 
+#include "font/metrics/bitmap_tables.hpp"
 #include "font/variation/axes.hpp"
 
 namespace grafema::detail {
@@ -136,7 +137,8 @@ void read_os2(const TableView& os2, FaceFacts& facts) {
 OutlineKind find_outline_kind(const Directory& directory) {
   if (!directory.find(tag("glyf")).empty()) return OutlineKind::glyf;
   if (!directory.find(tag("CFF ")).empty()) return OutlineKind::cff;
-  return directory.find(tag("CFF2")).empty() ? OutlineKind::none : OutlineKind::cff2;
+  if (!directory.find(tag("CFF2")).empty()) return OutlineKind::cff2;
+  return has_strikes(directory) ? OutlineKind::strikes : OutlineKind::none;
 }
 
 FaceFacts read_facts(const Directory& directory, const MetricVariations& variations) {

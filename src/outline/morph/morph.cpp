@@ -203,6 +203,14 @@ class Maker {
   std::vector<FillTriangles::Triangle> triangles_;
 };
 
+/// From a point of a loop to the next: the mean of where it comes from and where it goes.
+double mean_length(const Moving& loop, std::size_t k) {
+  const MorphPoint &a = loop.points[k], &b = loop.points[(k + 1) % loop.points.size()];
+  const double from = squared(double{b.from_x} - a.from_x, double{b.from_y} - a.from_y),
+               to = squared(double{b.to_x} - a.to_x, double{b.to_y} - a.to_y);
+  return (std::sqrt(from) + std::sqrt(to)) / 2;
+}
+
 }  // namespace
 
 struct Morph::Memory {
@@ -215,13 +223,18 @@ struct Morph::Memory {
   Loops loops;
   std::vector<FillTriangles::Triangle> triangles;
 
+  /// How far a loop is on its way while the letter's own time is `t`.
+  static double way_of(const Moving& loop, float t) {
+    const double whole = std::isfinite(t) ? std::clamp(t, -kBeyond, 1 + kBeyond) : 0;
+    const double u = (whole - loop.begin) / (double{loop.end} - loop.begin);
+    // What shrinks to a point is a point from then on; what becomes another shape may go a little too far.
+    return loop.is_spare ? std::clamp(u, 0.0, 1.0) : u;
+  }
+
   void move(std::size_t i, float t) {
     loops.clear();
-    const double whole = std::isfinite(t) ? std::clamp(t, -kBeyond, 1 + kBeyond) : 0;
     for (const Moving& loop : letters[i].loops) {
-      double u = (whole - loop.begin) / (double{loop.end} - loop.begin);
-      // What shrinks to a point is a point from then on; what becomes another shape may go a little too far.
-      if (loop.is_spare) u = std::clamp(u, 0.0, 1.0);
+      const double u = way_of(loop, t);
       const std::size_t first = loops.points.size();
       for (const MorphPoint& p : loop.points) {
         const detail::GridPoint at{grid.at((1 - u) * p.from_x + u * p.to_x),
@@ -296,6 +309,36 @@ void Morph::shape(float t, Contours& out) {
   out.clear();
   for (std::size_t i = 0; i < size(); ++i) memory_->add(i, letter_time(i, t), out);
   out.united = size() == 1 && out.united;  // letters may lie over each other on their way
+}
+
+void Morph::points(std::size_t i, std::size_t count, float t, std::vector<FontPoint>& out) const {
+  out.clear();
+  const std::vector<Moving>& loops = memory_->letters[i].loops;
+  double whole = 0;
+  for (const Moving& loop : loops) {
+    for (std::size_t k = 0; k < loop.points.size(); ++k) whole += mean_length(loop, k);
+  }
+  // By the mean of both outlines: points stand where they do at any time.
+  double passed = 0;
+  for (const Moving& loop : loops) {
+    const double u = Memory::way_of(loop, t);
+    for (std::size_t k = 0; k < loop.points.size(); ++k) {
+      const MorphPoint &a = loop.points[k], &b = loop.points[(k + 1) % loop.points.size()];
+      const double length = mean_length(loop, k);
+      while (out.size() < count &&
+             whole * static_cast<double>(out.size()) <= (passed + length) * static_cast<double>(count)) {
+        const double place = whole * static_cast<double>(out.size()) / static_cast<double>(count);
+        const double along = length > 0 ? (place - passed) / length : 0;
+        const auto between = [&](float from, float to, float next_from, float next_to) {
+          const double first = (1 - u) * from + u * to, second = (1 - u) * next_from + u * next_to;
+          return static_cast<float>(first + (second - first) * along);
+        };
+        out.push_back(
+            {between(a.from_x, a.to_x, b.from_x, b.to_x), between(a.from_y, a.to_y, b.from_y, b.to_y)});
+      }
+      passed += length;
+    }
+  }
 }
 
 bool Morph::crosses(std::size_t i, float t) {

@@ -4,9 +4,11 @@
 
 #include <unicode/uchar.h>
 #include <unicode/uloc.h>
+#include <unicode/uscript.h>
 
 #include <algorithm>
 #include <array>
+#include <string>
 
 #include "grafema/base/utf8.hpp"
 #include "grafema/unicode/characters.hpp"
@@ -48,6 +50,28 @@ Tag quick_script(char32_t c, detail::UnicodeServices& services) {
   return lower >= 'a' && lower <= 'z' ? tag("latn") : Tag{};
 }
 
+/// The script of a letter that several scripts share but not the one before it (UAX #24, Script_Extensions):
+/// the sign that lengthens kana is kana behind an ideograph too. Tag{} where that goes along.
+Tag extended_script(char32_t c, Tag before) {
+  std::array<UScriptCode, 32> scripts = {};
+  UErrorCode status = U_ZERO_ERROR;
+  const std::int32_t count = uscript_getScriptExtensions(static_cast<UChar32>(c), scripts.data(),
+                                                         static_cast<std::int32_t>(scripts.size()), &status);
+  if (U_FAILURE(status)) return {};
+  Tag best{};
+  for (std::int32_t i = 0; i < count; ++i) {
+    const UScriptCode code = scripts[static_cast<std::size_t>(i)];
+    if (code == USCRIPT_COMMON || code == USCRIPT_INHERITED) return {};
+    std::string name = uscript_getShortName(code);
+    if (name.empty()) continue;
+    name[0] = static_cast<char>(name[0] | 0x20);
+    const Tag script = name == "hira" ? tag("kana") : tag(name);
+    if (script == before) return {};
+    if (best == Tag{} || script == tag("kana") || script == tag("arab")) best = script;
+  }
+  return best;
+}
+
 /// Characters that belong to no script take that of the text before them, at the start of what follows; a
 /// closing bracket that of its opening one (UAX #24, section 5.1).
 void set_scripts(TextAnalysis& a, bool simple, detail::UnicodeServices& services) {
@@ -65,6 +89,9 @@ void set_scripts(TextAnalysis& a, bool simple, detail::UnicodeServices& services
     if (own != Tag{}) current = own;
     a.scripts[i] = current;
     if (simple || own != Tag{}) continue;
+    if (c >= 0x80 && u_charType(static_cast<UChar32>(c)) == U_MODIFIER_LETTER) {
+      if (const Tag shared = extended_script(c, current); shared != Tag{}) a.scripts[i] = current = shared;
+    }
     const auto kind = u_getIntPropertyValue(static_cast<UChar32>(c), UCHAR_BIDI_PAIRED_BRACKET_TYPE);
     if (kind == U_BPT_OPEN) {
       if (depth == open.size()) depth = 0;

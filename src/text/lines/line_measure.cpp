@@ -36,14 +36,20 @@ LineMeasure::Cut LineMeasure::cut(const ShapedRun& run, std::uint32_t first, std
   return out;
 }
 
+/// How many clusters of the part have tracking behind them, the last one's included.
+std::uint32_t LineMeasure::tracked(std::uint32_t first, std::uint32_t end) const {
+  const bool any = state_.clusters[end] > state_.clusters[first],
+             joins = !state_.joined.empty() && state_.joined[end + 1] != state_.joined[end];
+  return state_.tracked_gaps(first, end) + (any && !joins ? 1 : 0);
+}
+
 double LineMeasure::shaped_width(const ShapedRun& run, std::uint32_t first, std::uint32_t end) {
   state_.part.clear();
   state_.shape_part(run, first, end, cache_, state_.part);
   double units = 0;
   for (const ShapedGlyph& glyph : state_.part) units += static_cast<double>(glyph.advance);
-  const std::uint32_t clusters = state_.clusters[end] - state_.clusters[first];
   return units * static_cast<double>(state_.ems(run)) +
-         static_cast<double>(state_.style(run).tracking) * static_cast<double>(clusters);
+         static_cast<double>(state_.style(run).tracking) * static_cast<double>(tracked(first, end));
 }
 
 float LineMeasure::width(std::uint32_t first, std::uint32_t end) {
@@ -64,15 +70,14 @@ float LineMeasure::width(std::uint32_t first, std::uint32_t end) {
       fix(a, first, c.head_end), fix(b, d.tail_begin, end);
     }
   }
-  const std::uint32_t gaps = state_.clusters[end] - state_.clusters[first];
+  const std::uint32_t gaps = state_.tracked_gaps(first, end);
   // Tracking of spans stands in the sums behind every cluster, the last one's included.
-  if (state_.styles.has_tracking && gaps > 0) {
+  if (state_.styles.has_tracking && tracked(first, end) > gaps) {
     ems -= static_cast<double>(state_.style(state_.runs[state_.run_of(end - 1)]).tracking);
   }
   const std::uint32_t spaces = state_.spaces[end] - state_.spaces[first];
   return static_cast<float>(ems * static_cast<double>(style_.size)) - trim(end) +
-         style_.tracking * static_cast<float>(gaps > 0 ? gaps - 1 : 0) +
-         style_.word_spacing * static_cast<float>(spaces);
+         style_.tracking * static_cast<float>(gaps) + style_.word_spacing * static_cast<float>(spaces);
 }
 
 float LineMeasure::trim(std::uint32_t end) {

@@ -43,6 +43,7 @@ class LineMeasure {
     std::uint32_t head_end = 0, tail_begin = 0;  ///< [first, head_end) and [tail_begin, end) are shaped anew
   };
   Cut cut(const ShapedRun& run, std::uint32_t first, std::uint32_t end) const;
+  std::uint32_t tracked(std::uint32_t first, std::uint32_t end) const;
   double shaped_width(const ShapedRun& run, std::uint32_t first, std::uint32_t end);
   std::uint32_t decimal_point(std::uint32_t first, std::uint32_t end) const;
   void add_piece(std::uint32_t run, std::uint32_t first, std::uint32_t end, bool fresh,

@@ -84,6 +84,7 @@ class MessageChecker {
   MessageChecker(std::span<const Catalog> catalogs, const MessageCheck& check)
       : catalogs_(catalogs), check_(check) {
     if (check.markup) book_.set_markup(check.markup);
+    book_.set_clock(0);  // any time will do
     for (const CatalogMessage& message : catalogs[0].messages) source_.emplace(message.id, &message);
   }
 

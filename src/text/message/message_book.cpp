@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <optional>
 #include <unordered_map>
 
 #include "text/message/formatters.hpp"
@@ -51,7 +52,7 @@ struct MessageBook::State {
   std::vector<std::unique_ptr<Catalog>> catalogs;
   std::vector<ByName<std::size_t>> indices;  ///< of each catalog's messages
   std::string language = "en", time_zone = "UTC";
-  double clock = 0;
+  std::optional<double> clock;
   MarkupReader markup;
   std::uint64_t revision = 1;
 
@@ -113,11 +114,8 @@ struct MessageBook::State {
   }
   static void set_pattern(Compiled& made, std::string_view pattern) {
     Result<Message> parsed = Message::parse(pattern);
-    if (!parsed) {
-      made.error = describe(parsed.error());
-      return;
-    }
-    made.message = std::make_shared<const Message>(*std::move(parsed));
+    if (!parsed) made.error = describe(parsed.error());
+    if (parsed) made.message = std::make_shared<const Message>(*std::move(parsed));
   }
 
   struct Call;
@@ -237,13 +235,15 @@ struct MessageBook::State::Call {
         unit = detail::ClockUnit::never;
         break;
       case MessageValue::Kind::date:
-        written = formatters.date(value->number(), piece.type, piece.style, out, unit);
-        unit = detail::ClockUnit::never;
+      case MessageValue::Kind::clock: {
+        const bool is_clock = value->kind() == MessageValue::Kind::clock;
+        if (is_clock && !book.clock)
+          note(fmt::format("'{}' is the book's clock, which nobody set", piece.name));
+        const double moment = is_clock ? book.clock.value_or(0) : value->number();
+        written = formatters.date(moment, piece.type, piece.style, out, unit);
+        if (is_clock) next = std::min(next, formatters.next_change(moment, unit));
         break;
-      case MessageValue::Kind::clock:
-        written = formatters.date(book.clock, piece.type, piece.style, out, unit);
-        next = std::min(next, formatters.next_change(book.clock, unit));
-        break;
+      }
       case MessageValue::Kind::list:
         written = formatters.list(value->texts(), piece.style, out);
         break;
@@ -354,7 +354,7 @@ void MessageBook::set_time_zone(std::string_view name) {
 }
 
 void MessageBook::set_clock(double seconds) { state_->clock = seconds; }
-double MessageBook::clock() const { return state_->clock; }
+double MessageBook::clock() const { return state_->clock.value_or(0); }
 
 void MessageBook::set_markup(MarkupReader reader) {
   state_->markup = std::move(reader);

@@ -48,14 +48,14 @@ float reserved_width(const ShapedText::State& state, const TextStyle& style, Sha
   return widest;
 }
 
-void note_overflow(const TextStyle& style, const Paragraph& p, Notes* notes) {
-  if (notes == nullptr || fits(style, p)) return;
+/// A text does not fit its box; the note names one that would do.
+Note overflow_of(const TextStyle& style, const Paragraph& p) {
   const float right = std::max(p.advance_box.right, style.wrap.value_or(0)),
               left = std::min(0.0F, p.advance_box.left);
-  notes->add({.kind = NoteKind::text_overflow,
-              .position = p.lines.size(),
-              .wanted = right - left,
-              .given = p.advance_box.height()});
+  return {.kind = NoteKind::text_overflow,
+          .position = p.lines.size(),
+          .wanted = right - left,
+          .given = p.advance_box.height()};
 }
 
 void note_collision(const Paragraph& p, Notes* notes) {
@@ -126,11 +126,16 @@ void lay_out_lines(ShapedText::State& state, const TextStyle& style, ShapeCache&
         break;
       }
       case Overflow::clip:
-      case Overflow::ellipsis:
+      case Overflow::ellipsis: {
+        const Note whole = overflow_of(style, out);  // the box that the whole text needs
         shorten(state, style, cache, lines, out);
+        const bool is_told = style.overflow == Overflow::ellipsis && fits(style, out);  // by the ellipsis
+        if (notes != nullptr && !is_told) notes->add(whole);
         break;
+      }
     }
-    note_overflow(other, out, notes);
+    const bool is_cut = style.overflow == Overflow::clip || style.overflow == Overflow::ellipsis;
+    if (notes != nullptr && !is_cut && !fits(other, out)) notes->add(overflow_of(other, out));
   }
   note_collision(out, notes);
   place_bars(state, style.baseline_shift, out);

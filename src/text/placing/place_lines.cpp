@@ -184,7 +184,8 @@ class LineWriter {
     const bool hangs = first >= line.content_end;
     const bool begins = last_ == kNone || first != last_;
     const bool starts_hanging = hangs && line.content_end > line.first && last_ < line.content_end;
-    if (begins && last_ != kNone && !starts_hanging) widen_last(style_.tracking + last_tracking_, line);
+    if (begins && last_ != kNone && !starts_hanging && !s_.are_joined(last_, first))
+      widen_last(style_.tracking + last_tracking_, line);
     last_tracking_ = s_.style(run).tracking * style_.size;
     PlacedGlyph placed;
     fill(run, glyph, measure_.scale(run), end, placed);

@@ -18,7 +18,7 @@ Result<void> outline_text(const FontStack& stack, const Paragraph& paragraph, st
     const Face& face = *faces[glyph.face]->face();
     Contours& contours = out[i].contours;
     out[i].glyph = static_cast<std::uint32_t>(i);
-    if (!face.read_outline(glyph.glyph, contours)) {
+    if (!face.read_outline(glyph.glyph, contours, paragraph.glyph_size(glyph))) {
       contours.clear();
       if (notes != nullptr) {
         notes->add({.kind = NoteKind::damaged_glyph,

@@ -10,6 +10,7 @@
 #include <array>
 
 #include "grafema/unicode/characters.hpp"
+#include "text/shaping/engine/made_spaces.hpp"
 
 namespace grafema::detail {
 namespace {
@@ -59,7 +60,7 @@ bool shows(const GlyphMetrics& face, std::u32string_view cluster, std::size_t in
   const char32_t c = cluster[index];
   if (shows_nothing(c) || has(face, c)) return true;
   if (c == 0x2011) return has(face, 0x2010);
-  if (c == 0xA0) return has(face, U' ');
+  if (is_made_space(c)) return has(face, U' ');
   return has_parts(face, c) || (cluster.size() > 1 && has_composed(face, cluster, index));
 }
 
@@ -76,6 +77,10 @@ std::size_t choose_face(const FontStack& stack, std::u32string_view cluster, std
     if (i > 0 && with_first == stack.size()) with_first = f;
   }
   return with_first == stack.size() ? 0 : with_first;
+}
+
+bool is_space(char32_t character) {
+  return character == ' ' || is_made_space(character) || character == 0x1680;
 }
 
 bool is_letter(char32_t character) { return u_isalpha(static_cast<UChar32>(character)) != 0; }

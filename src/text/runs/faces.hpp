@@ -17,5 +17,7 @@ std::size_t choose_face(const FontStack& stack, std::u32string_view cluster, std
 bool shows(const GlyphMetrics& face, std::u32string_view cluster, std::size_t index);
 
 bool is_letter(char32_t character);
+/// Whether it is a space within a line.
+bool is_space(char32_t character);
 
 }  // namespace grafema::detail

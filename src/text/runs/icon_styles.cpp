@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "raster/embedded_picture.hpp"
 #include "text/runs/styles.hpp"
 
 namespace grafema::detail {
@@ -41,7 +42,10 @@ void StyleTable::add_icon(const PlacedIcon& p) {
   const float raise = style.raise + bottom;
   PlacedStyle place = placed[around.placed];
   if (icon.face) {
-    const FontRect box = icon.face->glyph_box(icon.glyph);
+    FontRect box = icon.face->glyph_box(icon.glyph);
+    if (box.empty() && icon.face->face() != nullptr) {  // a picture, which has no outline
+      box = embedded_box(*icon.face->face(), icon.glyph, icon.face->units_per_em()).value_or(box);
+    }
     const float high = std::max(box.y_max - box.y_min, 1.0F) / icon.face->units_per_em();
     style.fonts = FontStack{icon.face};
     style.scale = unit * std::min(icon.height / high, 100.0F);

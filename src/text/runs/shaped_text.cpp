@@ -38,7 +38,13 @@ std::size_t ShapedText::State::run_of(std::uint32_t character) const {
 std::size_t ShapedText::State::choose_face(const detail::ShapingStyle& style, std::uint32_t first,
                                            std::uint32_t end, std::size_t current, Notes* notes) {
   const std::u32string_view cluster = characters(first, end);
-  const std::size_t face = detail::choose_face(style.fonts, cluster, current);
+  const auto shows = [&](std::size_t face) { return detail::shows(*style.fonts[face].metrics, cluster, 0); };
+  std::size_t face = detail::choose_face(style.fonts, cluster, current);
+  if (face > 0 && cluster.size() == 1 && detail::is_space(cluster[0])) {
+    // A first face of icons has no space: the text beside it gives its own.
+    if (current == 0) current = face_behind(style, end);
+    if (shows(current)) face = current;
+  }
   for (std::size_t k = 0; k < cluster.size() && notes != nullptr; ++k) {
     if (detail::shows(*style.fonts[face].metrics, cluster, k)) continue;
     notes->add({.kind = NoteKind::missing_character,
@@ -46,6 +52,19 @@ std::size_t ShapedText::State::choose_face(const detail::ShapingStyle& style, st
                 .position = analysis.starts[first + k]});
   }
   return face;
+}
+
+/// The face of the next cluster that is no space; face 0 where a line or the text ends before.
+std::size_t ShapedText::State::face_behind(const detail::ShapingStyle& style, std::uint32_t first) const {
+  const TextAnalysis& a = analysis;
+  constexpr std::uint32_t kMostSpaces = 32;
+  const auto all = static_cast<std::uint32_t>(a.characters.size()),
+             count = std::min(all, first + kMostSpaces);
+  while (first < count && detail::is_space(a.characters[first])) ++first;
+  if (first == count) return 0;
+  std::uint32_t end = first + 1;
+  while (end < all && !a.is(end, TextAnalysis::kCluster)) ++end;
+  return detail::choose_face(style.fonts, characters(first, end), 0);
 }
 
 /// The last run goes on with the cluster, or a new one begins.
@@ -266,34 +285,6 @@ void ShapedText::State::shape(ShapeCache& cache, Notes* notes) {
                 .character = static_cast<std::uint32_t>(tag("GSUB")),
                 .face = stack()[run.face]->title()});
   }
-}
-
-void ShapedText::State::add_up() {
-  const auto count = static_cast<std::uint32_t>(analysis.characters.size());
-  sums.resize(count + std::size_t{1});
-  clusters.resize(count + std::size_t{1});
-  spaces.resize(count + std::size_t{1});
-  safe.resize(count + std::size_t{1});
-  double sum = 0;
-  std::uint32_t seen = 0, words = 0;
-  for (const ShapedRun& run : runs) {
-    const double unit = ems(run), tracking = style(run).tracking;
-    std::uint32_t g = run.first_glyph;
-    for (std::uint32_t i = run.first; i < run.end; ++i) {
-      sums[i] = sum, clusters[i] = seen, spaces[i] = words;
-      safe[i] = i == run.first ? 1 : 0;
-      words += analysis.is(i, TextAnalysis::kWordSpace) ? 1 : 0;
-      if (g == run.end_glyph || glyphs[g].cluster != i) continue;
-      ++seen;
-      if ((glyphs[g].flags & ShapedGlyph::kNoCutBefore) == 0) safe[i] = 1;
-      double units = 0;
-      for (; g < run.end_glyph && glyphs[g].cluster == i; ++g)
-        units += static_cast<double>(glyphs[g].advance);
-      sum += units * unit + tracking;
-    }
-  }
-  sums[count] = sum, clusters[count] = seen, spaces[count] = words;
-  safe[count] = 1;
 }
 
 void ShapedText::State::shape_part(const ShapedRun& run, std::uint32_t first, std::uint32_t end,

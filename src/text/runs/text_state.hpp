@@ -2,6 +2,7 @@
 // What a ShapedText holds: analysis, runs, glyphs, and sums by which lines are measured.
 #pragma once
 
+#include <algorithm>
 #include <string>
 
 #include "grafema/text/shaped_text.hpp"
@@ -50,7 +51,10 @@ struct ShapedText::State {
   std::vector<double> sums;             ///< advances, in ems of the text's size
   std::vector<std::uint32_t> clusters;  ///< clusters that have a glyph
   std::vector<std::uint32_t> spaces;    ///< spaces between words
-  std::vector<std::uint8_t> safe;       ///< 1 where text may be parted with no change of any glyph
+  /// How many boundaries before a character stand within a joined word, where no tracking widens; empty
+  /// where there are none.
+  std::vector<std::uint32_t> joined;
+  std::vector<std::uint8_t> safe;  ///< 1 where text may be parted with no change of any glyph
 
   const FontStack& stack() const { return styles.stack; }
   const detail::ShapingStyle& style(const ShapedRun& run) const { return styles.shaping[run.style]; }
@@ -79,6 +83,19 @@ struct ShapedText::State {
   void shape(ShapeCache& cache, Notes* notes);
   void add_up();
   detail::KeptRecipe& recipe(const ShapedRun& run, ShapeCache& cache) const;
+  /// How many clusters with a glyph in [first, end), the last one left out, have tracking behind them.
+  std::uint32_t tracked_gaps(std::uint32_t first, std::uint32_t end) const {
+    const std::uint32_t count = clusters[end] - clusters[first];
+    const std::uint32_t within = joined.empty() || count < 2 ? 0 : joined[end] - joined[first + 1];
+    return count == 0 ? 0 : count - 1 - std::min(within, count - 1);
+  }
+  /// Whether two clusters that stand side by side are joined letters of a cursive word.
+  bool are_joined(std::uint32_t a, std::uint32_t b) const {
+    if (joined.empty()) return false;
+    const std::uint32_t first = std::min(a, b), second = std::max(a, b);
+    return joined[second + 1] != joined[second] && clusters[second] - clusters[first] == 1;
+  }
+  void find_joined();
   /// The glyphs of a part of a run as they look alone; clusters count characters of the text.
   void shape_part(const ShapedRun& run, std::uint32_t first, std::uint32_t end, ShapeCache& cache,
                   std::vector<ShapedGlyph>& out) const;
@@ -89,6 +106,7 @@ struct ShapedText::State {
                  ShapeCache& cache, Notes* notes);
   std::size_t choose_face(const detail::ShapingStyle& style, std::uint32_t first, std::uint32_t end,
                           std::size_t current, Notes* notes);
+  std::size_t face_behind(const detail::ShapingStyle& style, std::uint32_t first) const;
   void add_to_runs(std::uint32_t first, std::uint32_t end, std::uint16_t face, std::uint16_t style,
                    std::uint32_t across = 0);
   /// Whether a cluster stands upright in vertical lines (UAX #50).

@@ -8,8 +8,8 @@
 #include "base/light.hpp"
 #include "grafema/base/utf8.hpp"
 #include "grafema/write/make_font.hpp"
+#include "outline/trace.hpp"
 #include "write/drawings/sheet_cells.hpp"
-#include "write/drawings/trace.hpp"
 
 namespace grafema {
 namespace {

@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "grafema/base/error.hpp"
+#include "grafema/base/export.hpp"
 
 namespace grafema::detail {
 
@@ -50,6 +51,6 @@ std::uint32_t checksum(const std::vector<std::byte>& bytes);
 
 /// Assembles a font file from tables in any order and sets `head.checksumAdjustment`. `cff`: outlines are in
 /// `CFF ` or `CFF2`.
-std::vector<std::byte> assemble(std::vector<WrittenTable> tables, bool cff = false);
+GRAFEMA_API std::vector<std::byte> assemble(std::vector<WrittenTable> tables, bool cff = false);
 
 }  // namespace grafema::detail

@@ -71,6 +71,15 @@ TEST_CASE("pairs and class matrices kern, plain and behind an extension", "[gpos
   CHECK(kern(*face, kB, kA) == 0);
 }
 
+TEST_CASE("lists of pairs that do not ascend are searched all the same", "[gpos]") {
+  // The pair of B stands behind that of C, and twice: the first counts.
+  const std::vector<std::byte> list = words({1, 26, 4, 0, 1, 12, 3, kC, 30, kB, -50, kB, -70, 1, 1, kA});
+  const auto face = face_with_pairs(gpos({{"latn", 0}}, {{0}}, {lookup({list})}));
+  CHECK(kern(*face, kA, kB) == -50);
+  CHECK(kern(*face, kA, kC) == 30);
+  CHECK(kern(*face, kB, kA) == 0);
+}
+
 TEST_CASE("a class matrix knows every pair of what it covers", "[gpos]") {
   const auto first = face_with_pairs(gpos({{"latn", 0}}, {{0}}, {lookup({class_matrix(), pair_list()})}));
   CHECK(kern(*first, kA, kC) == 77);

@@ -289,6 +289,17 @@ TEST_CASE("clipping leaves out lines and clusters that stand out", "[overflow]")
   const Laid laid = lay(kNotice, style);
   CHECK(laid.p.lines.size() == 2);
   CHECK(laid.p.advance_box.bottom <= 50);
+  // The note names the box of the whole text, in which nothing is left out.
+  REQUIRE(has(laid.notes, NoteKind::text_overflow));
+  const Note& note = laid.notes.all()[0];
+  style.wrap = note.wanted, style.box_height = note.given;
+  const Laid whole = lay(kNotice, style);
+  CHECK_FALSE(has(whole.notes, NoteKind::text_overflow));
+  CHECK(whole.p.glyphs.back().text_end == std::string(kNotice).size());
+  const Laid narrow =
+      lay("Lantern", {.size = 40, .wrap = 20.0F, .max_lines = 1, .overflow = Overflow::ellipsis});
+  REQUIRE(has(narrow.notes, NoteKind::text_overflow));
+  CHECK(narrow.notes.all()[0].wanted == Approx(lay("Lantern", {.size = 40}).p.advance_box.width()));
   const Laid word =
       lay("Stra\xC3\x9F"
           "enbahnhaltestelle",

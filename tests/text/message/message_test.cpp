@@ -281,3 +281,17 @@ TEST_CASE("a label takes a named style and follows it", "[label][styles]") {
   REQUIRE(context.styles().set(style).has_value());
   CHECK(label.paragraph().size == 30);
 }
+
+TEST_CASE("a clock that nobody set is noted", "[message]") {
+  MessageBook book;
+  RichText out;
+  const MessageValues values{{"now", MessageValue::clock()}};
+  const auto notes = [&] {
+    Notes found;
+    book.format_pattern("{now, time, ::Hmm}", values, out, {}, &found);
+    return found.all().size();
+  };
+  CHECK(notes() == 1);
+  book.set_clock(kNoon);
+  CHECK(notes() == 0);
+}

@@ -145,3 +145,147 @@ TEST_CASE("forms for vertical text are taken in vertical lines alone", "[vertica
   CHECK(upright[0].x == -300);
   CHECK(upright[0].y == -800);
 }
+
+namespace {
+
+/// The advances of what the text shows, in font units.
+std::vector<float> advances(const FontStack& fonts, std::u32string_view text, Notes* notes = nullptr) {
+  ShapeCache cache;
+  ShapedText shaped;
+  REQUIRE(shaped.set(fonts, test::utf8(text), {}, cache, notes).has_value());
+  std::vector<float> out;
+  for (const ShapedGlyph& glyph : shaped.glyphs()) out.push_back(glyph.advance);
+  return out;
+}
+
+}  // namespace
+
+TEST_CASE("spaces that a face lacks are made from its own, as wide as Unicode says", "[plain_faces]") {
+  const auto face = face_with(U" 0.ab");  // every glyph is half an em wide, the em is 1000 units
+  const float em = face->units_per_em();
+  const std::pair<char32_t, float> spaces[] = {
+      {0xA0, 500},      {0x2000, em / 2},  {0x2001, em},     {0x2002, em / 2},    {0x2003, em},
+      {0x2004, em / 3}, {0x2005, em / 4},  {0x2006, em / 6}, {0x2007, 500},       {0x2008, 500},
+      {0x2009, em / 5}, {0x200A, em / 16}, {0x202F, 250},    {0x205F, em / 4.5F}, {0x3000, em}};
+  for (const auto& [space, width] : spaces) {
+    INFO(std::hex << static_cast<unsigned>(space));
+    Notes notes;
+    const std::vector<float> found = advances({face}, std::u32string(U"a") + space + U"b", &notes);
+    REQUIRE(found.size() == 3);
+    CHECK(found[0] == 500);
+    CHECK(found[1] == Approx(width));
+    CHECK(notes.empty());
+  }
+  // The face's own space wins, and a face without any space has none to give.
+  const auto own = face_with(U" ab\x2003");
+  CHECK(advances({own},
+                 U"a\x2003"
+                 U"b")[1] == 500);
+  Notes notes;
+  advances({face_with(U"ab")},
+           U"a\x2003"
+           U"b",
+           &notes);
+  CHECK(notes.all().size() == 1);
+}
+
+TEST_CASE("where the first face has no space the text beside it gives its own", "[plain_faces]") {
+  const auto icons = face_with(U"\xE000"), latin = face_with(U" ab"), greek = face_with(U" \x3B1\x3B2");
+  const FontStack fonts{icons, latin, greek};
+  ShapeCache cache;
+  ShapedText shaped;
+  const auto faces = [&](std::u32string_view text) {
+    REQUIRE(shaped.set(fonts, test::utf8(text), {}, cache).has_value());
+    std::vector<std::size_t> out;
+    for (const ShapedRun& run : shaped.runs()) out.push_back(run.face);
+    return out;
+  };
+  CHECK(faces(U"a b") == std::vector<std::size_t>{1});
+  CHECK(faces(U"\x3B1 \x3B2") == std::vector<std::size_t>{2});
+  CHECK(faces(U"  \x3B2") == std::vector<std::size_t>{2});  // the text behind the spaces
+  CHECK(faces(U"\xE000 \x3B2") == std::vector<std::size_t>{0, 2});
+}
+
+TEST_CASE("Arabic joins through its presentation forms where a face has no features for that",
+          "[plain_faces]") {
+  // beh, lam, alef, dal; forms of beh and lam; lam with alef alone and joined.
+  const auto face =
+      face_with(U"\x628\x644\x627\x62F\xFE90\xFE91\xFE92\xFEDE\xFEDF\xFEE0\xFE8E\xFEAA\xFEFB\xFEFC");
+  CHECK(shown(face, U"\x628") == U"\x628");
+  CHECK(shown(face, U"\x628\x628\x628") == U"\xFE91\xFE92\xFE90");
+  CHECK(shown(face, U"\x62F\x628") == U"\x62F\x628");  // dal joins nothing behind it
+  CHECK(shown(face, U"\x628\x62F") == U"\xFE91\xFEAA");
+  CHECK(shown(face, U"\x644\x627") == U"\xFEFB");
+  CHECK(shown(face, U"\x628\x644\x627") == U"\xFE91\xFEFC");
+  CHECK(shown(face, U"\x628\x627") == U"\xFE91\xFE8E");
+  const auto partly = face_with(U"\x628\xFE91");
+  CHECK(shown(partly, U"\x628\x628") == U"\xFE91\x628");  // what is not there stays as it is
+}
+
+TEST_CASE("tracking stands between letters, but not within joined words", "[plain_faces]") {
+  const auto face = face_with(U" ab\x628\x62F\x661\x662\x64E");
+  ShapeCache cache;
+  const auto width = [&](std::u32string_view text, float tracking) {
+    Paragraph paragraph;
+    REQUIRE(
+        lay_out({face}, test::utf8(text), {.size = 20, .tracking = tracking}, cache, paragraph).has_value());
+    float placed = 0;
+    for (const PlacedGlyph& glyph : paragraph.glyphs) placed += glyph.advance;
+    CHECK(placed == Approx(paragraph.advance_box.width()));
+    return paragraph.advance_box.width();
+  };
+  const std::pair<std::u32string_view, int> texts[] = {
+      {U"ab", 1},
+      {U"\x628\x628\x62F\x628", 0},  // letters that do not join count too
+      {U"\x628\x64E\x628", 0},       // a vowel mark between
+      {U"\x628\x628 \x628", 2},      // around a space
+      {U"\x661\x662", 1},            // digits are not joined
+      {U"a\x628\x628 b", 3},         // between scripts
+      {U"\x628\x628 \x628\x628 \x628", 4},
+  };
+  for (const auto& [text, gaps] : texts) {
+    INFO(test::utf8(text));
+    CHECK(width(text, 5) - width(text, 0) == Approx(5 * gaps));
+  }
+  // A span with tracking of its own.
+  RichText rich;
+  rich.text = test::utf8(U"\x628\x628 \x628");
+  Span span{0, static_cast<std::uint32_t>(rich.text.size()), {}};
+  span.style.tracking = 5;
+  rich.spans.push_back(span);
+  Paragraph paragraph;
+  REQUIRE(lay_out({face}, rich, {.size = 20}, cache, paragraph).has_value());
+  CHECK(paragraph.advance_box.width() - width(U"\x628\x628 \x628", 0) == Approx(10));
+}
+
+TEST_CASE("a vowel sign that makes another letter of its letter stands on a circle of its own",
+          "[plain_faces]") {
+  const auto deva = face_with(U"\x905\x93E\x915\x930\x94D\x907\x25CC", tag("dev2"));
+  CHECK(shown(deva, U"\x905\x93E") == U"\x905\x25CC\x93E");
+  CHECK(shown(deva, U"\x915\x93E") == U"\x915\x93E");
+  CHECK(shown(deva, U"\x930\x94D\x907").find(U'\x25CC') != std::u32string::npos);
+  const auto sinhala = face_with(U"\xD85\xDCF\x25CC", tag("sinh"));
+  CHECK(shown(sinhala, U"\xD85\xDCF") == U"\xD85\x25CC\xDCF");
+  const auto without = face_with(U"\x905\x93E", tag("dev2"));  // no circle to stand on
+  CHECK(shown(without, U"\x905\x93E") == U"\x905\x93E");
+}
+
+TEST_CASE("a letter and a mark of class 0 compose where the face has the whole", "[plain_faces]") {
+  CHECK(shown(face_with(U"\xB92\xBD7\xB94", tag("tml2")), U"\xB92\xBD7") == U"\xB94");
+  CHECK(shown(face_with(U"\xB92\xBD7", tag("tml2")), U"\xB92\xBD7") == U"\xB92\xBD7");
+  CHECK(shown(face_with(U"\x1025\x102E\x1026", tag("mym2")), U"\x1025\x102E") == U"\x1026");
+}
+
+TEST_CASE("the sign that lengthens kana is kana wherever it stands", "[plain_faces]") {
+  ShapeCache cache;
+  ShapedText shaped;
+  const auto script = [&](std::u32string_view text, std::size_t at) {
+    REQUIRE(shaped.set({{face_with(U"A\x4E00\x30A2\x30FC")}}, test::utf8(text), {}, cache).has_value());
+    return shaped.analysis().scripts[at];
+  };
+  CHECK(script(U"\x30A2\x30FC", 1) == tag("kana"));
+  CHECK(script(U"\x4E00\x30FC", 1) == tag("kana"));
+  CHECK(script(U"A\x30FC", 1) == tag("kana"));
+  CHECK(script(U"A\x3002", 1) == tag("latn"));  // punctuation goes with what it follows
+  CHECK(script(U"\x628\x640", 1) == tag("arab"));
+}

@@ -2,6 +2,8 @@
 // Shaping by every kind of lookup, in faces made by hand.
 #include <catch2/catch.hpp>
 
+#include <set>
+
 #include "grafema/text/shaped_text.hpp"
 #include "support/font_builder.hpp"
 #include "support/layout_builder.hpp"
@@ -69,6 +71,12 @@ Table definitions(const std::vector<std::pair<int, int>>& list) {
   return Bytes().words(1, 0, 12, 0, 0, 0).add(test::classes(list)).get();
 }
 Table anchor(int x, int y) { return Bytes().words(1, x, y); }
+/// Alternates of one glyph.
+Table alternates(int of, const std::vector<int>& others) {
+  Bytes set = Bytes().words(static_cast<int>(others.size()));
+  for (const int g : others) set.u16(g);
+  return with_parts({1, -1, 1, -1}, {coverage({of}), set.get()});
+}
 float advance_of(char32_t c) {
   const auto face = test::FontBuilder().face();
   return face->advance(face->find_glyph(c));
@@ -348,4 +356,16 @@ TEST_CASE("hostile lookups end", "[shaping][hostile]") {
     REQUIRE_FALSE(notes.empty());
     CHECK(notes.all()[0].kind == NoteKind::damaged_table);
   }
+}
+
+TEST_CASE("alternates by chance are those of the word and its place in the text", "[shaping]") {
+  const Font font = with_substitution("rand", 3, alternates(kA, {kB, kC, kX}));
+  const std::vector<int> once = shape(font, "AAAAAAAA AAAAAAAA").glyphs;
+  CHECK(shape(font, "AAAAAAAA AAAAAAAA").glyphs == once);
+  std::set<int> seen(once.begin(), once.begin() + 8);
+  CHECK(seen.size() > 1);
+  CHECK_FALSE(seen.contains(kA));
+  CHECK_FALSE(std::equal(once.begin(), once.begin() + 8, once.begin() + 9));  // the same word elsewhere
+  CHECK(shape(font, "AA", {.features = {{tag("rand"), 0}}}).glyphs == std::vector<int>{kA, kA});
+  CHECK(shape(font, "AA", {.features = {{tag("rand"), 2}}}).glyphs == std::vector<int>{kC, kC});
 }

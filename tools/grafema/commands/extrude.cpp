@@ -2,8 +2,11 @@
 // grafema extrude: solid letters for 3D scenes.
 #include <fmt/format.h>
 
+#include <filesystem>
+
 #include "grafema/files/mesh_file.hpp"
 #include "grafema/outline/triangles.hpp"
+#include "grafema/sheet/solid_preview.hpp"
 #include "grafema/text/solid_text.hpp"
 #include "grafema/text/text_outline.hpp"
 #include "options/options.hpp"
@@ -15,7 +18,7 @@ namespace {
 struct ExtrudeOptions {
   LayoutOptions layout;
   std::string depth = "0.2", bevel = "0", shape = "round", sharp = "40", tolerance = "0.001";
-  std::string front = "#d8dade", side, edge, output, collision;
+  std::string front = "#d8dade", side, edge, output, collision, preview, origin = "top-left";
   long segments = 4, corners = 8;
   bool flat_back = false, letters = false, json = false;
 };
@@ -56,6 +59,7 @@ SolidTextStyle read_solid(const ExtrudeOptions& options) {
   style.bevel_back = !options.flat_back;
   style.sharp_angle = to_number(options.sharp, "--sharp-angle", 0, 180);
   style.tolerance = to_number(options.tolerance, "--tolerance", 1e-6F, 1);
+  if (options.layout.size) style.unit = to_number(*options.layout.size, "--size", kMinSize, 8192);
   return style;
 }
 
@@ -87,8 +91,18 @@ std::string collision_json(const LaidOut& laid, const ExtrudeOptions& options) {
   return to_lines(out);
 }
 
+/// Moves the model so that a point of the text's box, in fractions, is its origin.
+void move_origin(const Paragraph& paragraph, PixelPoint place, float unit, SolidText& text) {
+  const float scale = unit / paragraph.size, x = paragraph.box.width() * place.x * scale,
+              y = paragraph.box.height() * place.y * scale;
+  for (MeshVertex& vertex : text.mesh.vertices) vertex.position[0] -= x, vertex.position[1] += y;
+  for (SolidLetter& letter : text.letters) letter.pivot[0] -= x, letter.pivot[1] += y;
+}
+
 int run_extrude(const ExtrudeOptions& options) {
   check_output(options.output, {".glb", ".obj"});
+  if (!options.preview.empty()) check_output(options.preview, {".png"});
+  const PixelPoint origin = to_place(options.origin, "--origin");
   if (!options.collision.empty()) check_output(options.collision, {".json"});
   const SolidTextStyle style = read_solid(options);
   ModelOptions model;
@@ -96,10 +110,15 @@ int run_extrude(const ExtrudeOptions& options) {
   model.side = options.side.empty() ? model.front : to_material(options.side, "--side");
   model.bevel = options.edge.empty() ? model.side : to_material(options.edge, "--edge");
   model.letter_meshes = options.letters;
+  model.name = std::filesystem::path(options.output).stem().string();
   LaidOut laid = lay_out(options.layout);
   SolidText text;
   value_or_give_up(make_solid_text(laid.stack, laid.paragraph, style, text, &laid.notes));
+  move_origin(laid.paragraph, origin, style.unit, text);
   value_or_give_up(save_model(options.output, text, model));
+  if (!options.preview.empty()) {
+    value_or_give_up(save_png(options.preview, value_or_give_up(draw_solid_preview(text, model))));
+  }
   if (!options.collision.empty())
     value_or_give_up(save_text(options.collision, collision_json(laid, options)));
   const std::size_t triangles = text.mesh.indices.size() / 3,
@@ -142,6 +161,11 @@ void add_extrude(CommandLine& line) {
   arguments.heading("Output");
   arguments.option("-o,--output", options->output, "FILE",
                    "A binary glTF file (.glb), or OBJ with its materials beside it (.obj)", Need::required);
+  arguments.option("--preview", options->preview, "PNG", "Also a picture of the model, turned and lit");
+  arguments.option(
+      "--origin", options->origin, "PLACE",
+      "The point of the text's box that is the model's origin: words such as center or bottom-left, "
+      "or fractions such as 0.5,1");
   arguments.flag("--letters", options->letters, "A mesh for each letter, with its pen as pivot");
   arguments.option("--collision", options->collision, "FILE",
                    "Convex pieces of each letter for a physics engine, as JSON");

@@ -123,13 +123,15 @@ void LayoutOptions::add_to(Arguments& arguments) {
                    "The least tracking of --overflow tighten (default -1.5)");
   arguments.flag("--markup", markup,
                  "The text is markup: <b> <i> <u> <s> <sub> <sup> <small> <br/> <span class=\"NAME\"> "
-                 "<img src=\"NAME\"/> <wait s=\"1\"/>");
+                 "<img src=\"NAME\"/> <wait s=\"1\"/>; NAME is a glyph, or a PNG beside the text's file");
   arguments.option("--style", named_style, "FILE#NAME",
                    "A style of a styles file; other options count over what it says");
   arguments.option(
       "--values", values, "FILE.json",
       "The text is a message pattern, as \"{n, plural, one {# stop} other {# stops}}\"; these are its "
       "values, --lang its language");
+  arguments.option("--clock", clock, "TIME",
+                   "What {\"clock\": true} among the values is, in UTC as 2026-10-02T21:40:00Z; else now");
   arguments.option("--reveal", reveal, "N", "Show the first N clusters alone; the layout is that of all");
   arguments.flag("--strict", strict, "Exit with 1 where there is any note");
 }
@@ -217,20 +219,9 @@ Look load_base(const std::string& base, const std::vector<std::string>& values, 
 }
 
 Fill read_fill_option(const std::string& text) {
-  if (text.find("-gradient(") != std::string::npos) {
-    Result<Fill> fill = read_fill(text);
-    if (!fill) throw Failure{wrong_usage, fmt::format("--fill: {}", describe(fill.error()))};
-    return *std::move(fill);
-  }
-  const auto colors = split(text, "--fill");
-  if (colors.size() != 1 && colors.size() != 4) {
-    throw Failure{wrong_usage, fmt::format("--fill: expected one color or four, found {}", colors.size())};
-  }
-  Fill fill;
-  for (std::size_t i = 0; i < 4; ++i) {
-    fill.corners[i] = to_color(colors[colors.size() == 4 ? i : 0], "--fill");
-  }
-  return fill;
+  Result<Fill> fill = read_fill(text);
+  if (!fill) throw Failure{wrong_usage, fmt::format("--fill: {}", describe(fill.error()))};
+  return *std::move(fill);
 }
 
 }  // namespace

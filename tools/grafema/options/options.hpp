@@ -61,6 +61,7 @@ struct LayoutOptions {
   std::vector<std::string> reserve;
   bool markup = false;
   std::string named_style, values;  ///< --style FILE#NAME, --values FILE
+  std::string clock;                ///< --clock; empty: now
   std::optional<std::string> reveal;
   bool no_kerning = false, balance = false, halve_ends = false, script_gaps = false, keep_last_words = false,
        justify_last = false, strict = false;

@@ -315,6 +315,46 @@ Rect with_motion(Picture& picture, const Rect& ink, std::span<const double> time
 
 }  // namespace
 
+namespace {
+
+constexpr int kRulerRoom = 20;
+
+/// Notes each side of the picture that what is painted leaves.
+void note_off_picture(Picture& picture, const Rect& ink) {
+  if (ink.empty() || picture.on_path.path) return;
+  const LabelMap map =
+      value_or_give_up(map_label(picture.laid.paragraph.box, picture.placement, picture.view));
+  const Rect seen = device_bounds(map, ink, picture.view);
+  const std::pair<const char*, float> sides[] = {{"left", -seen.left},
+                                                 {"top", -seen.top},
+                                                 {"right", seen.right - picture.view.width},
+                                                 {"bottom", seen.bottom - picture.view.height}};
+  for (const auto& [side, by] : sides) {
+    if (by > 0.5F) picture.laid.notes.add({.kind = NoteKind::off_picture, .wanted = by, .text = side});
+  }
+}
+
+/// Notes pixel faces at sizes that are no multiple of those at which they are crisp.
+void note_off_grid(Picture& picture) {
+  const float scale = std::abs(picture.placement.scale_y);
+  const float size = picture.laid.paragraph.size * (picture.placement.pixelated ? 1 : scale);
+  for (const StackFace& face : picture.laid.stack) {
+    if (face->face() == nullptr) continue;
+    const FaceFacts facts = face->face()->facts();
+    std::vector<float> crisp(facts.strikes.begin(), facts.strikes.end());
+    if (facts.crisp_size > 0) crisp.push_back(facts.crisp_size);
+    const auto fits = [&](float own) {
+      const float times = size * face.scale / own;
+      return times > 0.5F && std::abs(times - std::round(times)) < 1e-3F;
+    };
+    if (crisp.empty() || std::any_of(crisp.begin(), crisp.end(), fits)) continue;
+    picture.laid.notes.add(
+        {.kind = NoteKind::off_grid, .wanted = size * face.scale, .given = crisp[0], .face = face->title()});
+  }
+}
+
+}  // namespace
+
 Picture make_picture(const LayoutOptions& layout, const LookOptions& look, const PlacementOptions& place,
                      std::span<const double> times) {
   Picture picture;
@@ -330,8 +370,12 @@ Picture make_picture(const LayoutOptions& layout, const LookOptions& look, const
   read_panel(place.panel, picture);
   picture.on_path = read_path(place, picture.laid.style);
   const std::span<const double> shown = times.empty() ? std::span<const double>(&picture.seconds, 1) : times;
-  const Canvas fitted = transformed(place, fit_to(picture, with_motion(picture, ink_of(picture), shown)),
-                                    picture.laid.paragraph.box);
+  const Rect ink = with_motion(picture, ink_of(picture), shown);
+  Canvas fitted = transformed(place, fit_to(picture, ink), picture.laid.paragraph.box);
+  if (place.guides) {  // room for the rulers, which would cover the text
+    fitted.width += kRulerRoom, fitted.height += kRulerRoom;
+    fitted.origin.x += kRulerRoom, fitted.origin.y += kRulerRoom;
+  }
   picture.backdrop = make_backdrop(place, fitted, picture.look);
   picture.view.width = static_cast<float>(picture.backdrop.width());
   picture.view.height = static_cast<float>(picture.backdrop.height());
@@ -342,6 +386,8 @@ Picture make_picture(const LayoutOptions& layout, const LookOptions& look, const
   picture.plain = picture.opacity >= 1 && !place.pixelated && !picture.laid.atlas && !picture.motion &&
                   !picture.panel && !picture.on_path.path && !layout.reveal && !moves(picture.laid) &&
                   p.rotate == 0 && p.scale_x == 1 && p.scale_y == 1;
+  note_off_picture(picture, with_panel(picture, ink));
+  if (layout.size) note_off_grid(picture);
   return picture;
 }
 

@@ -3,6 +3,7 @@
 #include "reports/inspect_report.hpp"
 
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 
 #include <algorithm>
 #include <map>
@@ -81,6 +82,9 @@ void print_metrics(const Face& face, const FaceFacts& facts) {
   if (const auto vertical = face.vertical_line_metrics()) {
     print_row("vertical", fmt::format("right {}, left {}, gap {}", vertical->ascent, vertical->descent,
                                       vertical->line_gap));
+  }
+  if (!facts.strikes.empty()) {
+    print_row("crisp at", fmt::format("{} px and their multiples", fmt::join(facts.strikes, ", ")));
   }
   if (facts.crisp_size > 0) print_row("crisp at", fmt::format("{} px and its multiples", facts.crisp_size));
 }
@@ -180,7 +184,7 @@ std::string style_words(const FaceFacts& facts) {
                      facts.monospaced ? ", monospaced" : "");
 }
 
-constexpr const char* kOutlines[] = {"no", "TrueType", "CFF", "CFF2"};
+constexpr const char* kOutlines[] = {"no", "TrueType", "CFF", "CFF2", "pixel"};
 
 /// Of each script that takes more than letters, whether the face has what it takes.
 void print_writing(const Face& face) {

@@ -68,7 +68,7 @@ const char* container_name(std::span<const std::byte> bytes) {
 }
 
 const char* outline_name(OutlineKind kind) {
-  constexpr const char* kNames[] = {"none", "glyf", "cff", "cff2"};
+  constexpr const char* kNames[] = {"none", "glyf", "cff", "cff2", "none"};
   return kNames[static_cast<std::size_t>(kind)];
 }
 
@@ -98,6 +98,7 @@ void add_facts(const Face& face, Json& row) {
   row["italic"] = facts.italic;
   row["monospaced"] = facts.monospaced;
   row["crisp_sizes"] = Json::array();
+  for (const std::uint16_t strike : facts.strikes) row["crisp_sizes"].push_back(strike);
   for (int times = 1; facts.crisp_size > 0 && times <= 4; ++times) {
     row["crisp_sizes"].push_back(number(facts.crisp_size * static_cast<float>(times)));
   }

@@ -11,6 +11,9 @@ namespace grafema::detail {
 
 /// A lookup as a recipe wants it: for which glyphs, and with which value of its feature.
 struct ChosenLookup {
+  /// The value of `rand`: an alternate by the word and the place in it.
+  static constexpr std::uint32_t kAnyAlternate = 0xFFFFFFFF;
+
   std::uint16_t lookup = 0;
   std::uint32_t mask = 1;          ///< it begins only at glyphs that have one of these bits
   std::uint32_t value = 1;         ///< which alternate, from 1
@@ -54,6 +57,9 @@ class LookupRunner {
 
   /// Glyphs stand one below the other: what moves advances moves them in that direction.
   void set_upright(bool upright) { upright_ = upright; }
+
+  /// What `kAnyAlternate` chooses by.
+  void set_seed(std::uint64_t seed) { seed_ = seed; }
 
   /// Applies all lookups that may begin with any glyph of the buffer, one after the other. Those of GPOS move
   /// glyphs in font units, y up.
@@ -157,6 +163,7 @@ class LookupRunner {
   FaceLookups& face_;
   ShapeBuffer& buffer_;
   bool left_to_right_, positions_ = false, upright_ = false;
+  std::uint64_t seed_ = 0;
   std::uint16_t last_ligature_ = 0;
   std::size_t steps_ = 0;
   std::uint16_t syllable_ = 0;                        ///< the only one that the lookup sees; 0: all

@@ -9,10 +9,13 @@
 #include <array>
 
 #include "grafema/unicode/characters.hpp"
+#include "text/shaping/engine/made_spaces.hpp"
 #include "unicode/compositions.hpp"
 
 namespace grafema::detail {
 namespace {
+
+constexpr char32_t kFirstSpacingMark = 0x903;
 
 const UNormalizer2* normalizer() {
   UErrorCode status = U_ZERO_ERROR;
@@ -41,8 +44,9 @@ class Normalizing {
   Normalizing(ShapeBuffer& items, const FaceLookups& face, const NormalizeRules& rules, bool places_marks)
       : items_(items), face_(face), metrics_(face.metrics()), rules_(rules), places_marks_(places_marks) {}
 
-  void run() {
-    bool marks = false;
+  /// Returns true if a space was made from the face's own.
+  bool run() {
+    bool marks = false, joins = false;
     for (std::size_t i = 0; i < items_.size(); ++i) {
       const bool before_mark = i + 1 < items_.size() && items_[i + 1].is(ShapeItem::kMark);
       const bool wanted = before_mark || items_[i].is(ShapeItem::kMark) ||
@@ -50,10 +54,12 @@ class Normalizing {
       i += (is_kept(i) ? 1 : take_apart(i, wanted)) - 1;
       if (rules_.first_half != nullptr) i += halve(i);
       marks = marks || items_[i].is(ShapeItem::kMark);
+      joins = joins || marks || (items_[i].character >= kFirstSpacingMark && is_mark(items_[i].character));
     }
     if (marks) order_marks();
-    if (marks && rules_.compose_marks) compose();
+    if (joins && rules_.compose_marks) compose();
     for (std::size_t i = 0; i < items_.size(); ++i) set_glyph(i);
+    return makes_spaces_;
   }
 
  private:
@@ -132,8 +138,11 @@ class Normalizing {
     for (std::size_t i = 0; i < all.size(); ++i) {
       const ShapeItem& item = all[i];
       const bool blocked = starter < kept && kept - starter > 1 && all[kept - 1].combining >= item.combining;
-      if (starter < kept && item.combining != 0 && !blocked) {
-        const bool on_mark = !rules_.compose_on_marks && is_mark(all[starter].character);
+      // Marks of class 0 compose with the letter right before them.
+      const bool joins = item.combining != 0 || (kept == starter + 1 && is_mark(item.character));
+      if (starter < kept && joins && !blocked) {
+        const bool on_mark =
+            (item.combining == 0 || !rules_.compose_on_marks) && is_mark(all[starter].character);
         const char32_t whole = on_mark ? 0 : composed(all[starter].character, item.character);
         if (whole != 0 && has(whole)) {
           all[starter].character = whole;
@@ -165,21 +174,25 @@ class Normalizing {
     if (item.glyph != kMissingGlyph) return;
     // Characters that differ from others only in where lines may end.
     if (item.character == 0x2011) item.glyph = metrics_.find_glyph(0x2010);
-    if (item.character == 0xA0) item.glyph = metrics_.find_glyph(U' ');
+    if (is_made_space(item.character)) {
+      item.glyph = metrics_.find_glyph(U' ');
+      item.is_made_space = item.glyph != kMissingGlyph && item.character != 0xA0;
+      makes_spaces_ = makes_spaces_ || item.is_made_space;
+    }
   }
 
   ShapeBuffer& items_;
   const FaceLookups& face_;
   const GlyphMetrics& metrics_;
   const NormalizeRules& rules_;
-  bool places_marks_;
+  bool places_marks_, makes_spaces_ = false;
   std::vector<ShapeItem> made_;
 };
 
 }  // namespace
 
-void normalize(ShapeBuffer& items, const FaceLookups& face, const NormalizeRules& rules, bool places_marks) {
-  Normalizing(items, face, rules, places_marks).run();
+bool normalize(ShapeBuffer& items, const FaceLookups& face, const NormalizeRules& rules, bool places_marks) {
+  return Normalizing(items, face, rules, places_marks).run();
 }
 
 }  // namespace grafema::detail

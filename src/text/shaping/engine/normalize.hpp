@@ -8,6 +8,7 @@ namespace grafema::detail {
 
 /// Gives every item of the buffer a glyph. Characters of the buffer may become others, fewer or more.
 /// `places_marks`: GPOS does.
-void normalize(ShapeBuffer& items, const FaceLookups& face, const NormalizeRules& rules, bool places_marks);
+/// Returns true if a space was made.
+bool normalize(ShapeBuffer& items, const FaceLookups& face, const NormalizeRules& rules, bool places_marks);
 
 }  // namespace grafema::detail

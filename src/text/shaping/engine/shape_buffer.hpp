@@ -40,7 +40,8 @@ struct ShapeItem {
   /// the script's rules), and which syllable it is part of: a number and the kind; 0 where it is of none.
   std::uint8_t category = 0, place = 0;
   std::uint16_t syllable = 0;
-  bool is_broken = false;  ///< a mark that has no letter, or the dotted circle that stands in for one
+  bool is_made_space = false;  ///< the face's U+0020 stands in for `character`, another space
+  bool is_broken = false;      ///< a mark that has no letter, or the dotted circle that stands in for one
   float advance = 0, x = 0, y = 0;
 
   bool is(std::uint8_t flag) const { return (flags & flag) != 0; }

@@ -92,7 +92,7 @@ KeptRecipe& WordShaper::recipe(const std::shared_ptr<const GlyphMetrics>& metric
 }
 
 std::span<const ShapedGlyph> WordShaper::shape(KeptRecipe& recipe, const Word& word) {
-  const bool alone = recipe.recipe.ranges.empty() && !word.reversed &&
+  const bool alone = recipe.recipe.ranges.empty() && !recipe.recipe.is_random && !word.reversed &&
                      word.characters.size() <= kLongestWord && word.around.before.empty() &&
                      word.around.after.empty();
   if (alone) {

@@ -7,6 +7,7 @@
 #include <algorithm>
 
 #include "grafema/unicode/characters.hpp"
+#include "text/shaping/engine/made_spaces.hpp"
 #include "text/shaping/engine/normalize.hpp"
 #include "text/shaping/scripts/syllables.hpp"
 #include "unicode/compositions.hpp"
@@ -42,6 +43,13 @@ FontPoint vertical_origin(const GlyphMetrics& metrics, GlyphId glyph) {
   float advance = 0;
   metrics.advances({&glyph, 1}, {&advance, 1});
   return {advance / 2, metrics.line_metrics().ascent};
+}
+
+/// A number for the word and where it stands in the text.
+std::uint64_t seed_of(const Word& word) {
+  std::uint64_t h = word.bytes.empty() ? 0 : word.bytes[0];
+  for (const char32_t c : word.characters) h = (h ^ c) * 0x2127599BF4325C37U, h ^= h >> 29U;
+  return h;
 }
 
 }  // namespace
@@ -163,6 +171,7 @@ void Shaper::add_circle(const FaceLookups& face) {
 
 void Shaper::substitute(FaceLookups& face, ShapingRecipe& recipe, ScriptWork& work) {
   LookupRunner runner(face, buffer_, recipe.left_to_right, masks_);
+  runner.set_seed(seed_);
   std::size_t done = 0;
   for (const StageHook& stage : recipe.hooks) {
     runner.run(recipe.substitutions, done, stage.lookups);
@@ -191,6 +200,12 @@ void Shaper::position(FaceLookups& face, ShapingRecipe& recipe) {
     ShapeItem& item = buffer_[i];
     const bool hidden = item.is(ShapeItem::kIgnorable) && !item.is(ShapeItem::kSubstituted);
     item.advance = hidden ? 0 : values_[i];
+  }
+  for (std::size_t i = 0; makes_spaces_ && i < count; ++i) {
+    ShapeItem& item = buffer_[i];
+    if (item.is_made_space && !item.is(ShapeItem::kSubstituted)) {
+      item.advance = made_space_advance(face.metrics(), item.glyph, item.character);
+    }
   }
   const MarkRoom room = recipe.rules->mark_room();
   if (has_marks_ && room != MarkRoom::taken_after_positioning) take_room(room);
@@ -325,12 +340,14 @@ void Shaper::shape(FaceLookups& face, ShapingRecipe& recipe, const Word& word,
   out.clear();
   if (word.characters.empty()) return;
   fill(word);
+  if (recipe.is_random) seed_ = seed_of(word);
   mirror(face, recipe, recipe.left_to_right == word.reversed);
   ScriptWork work{buffer_, face,    recipe.memory, word.around, recipe.script, recipe.script_bits,
                   items_,  numbers_};
   recipe.rules->prepare(work);
+  makes_spaces_ = false;
   if (!simple_ || !find_glyphs(face)) {
-    normalize(buffer_, face, recipe.rules->normalizing(), recipe.places_marks);
+    makes_spaces_ = normalize(buffer_, face, recipe.rules->normalizing(), recipe.places_marks);
   }
   if (!recipe.rules->finds_broken()) add_circle(face);
   recipe.rules->choose(work);

@@ -47,7 +47,8 @@ class Shaper {
   std::vector<float> values_;
   std::vector<std::uint64_t> masks_;
   std::vector<std::uint32_t> places_;
-  bool simple_ = false, has_marks_ = false;
+  std::uint64_t seed_ = 0;
+  bool simple_ = false, has_marks_ = false, makes_spaces_ = false;
 };
 
 }  // namespace grafema::detail

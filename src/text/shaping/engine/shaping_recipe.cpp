@@ -61,6 +61,9 @@ class RecipeMaker {
       const std::span<const Tag> out = recipe_.rules->leaves_out();
       if (!is_wanted(common) && std::find(out.begin(), out.end(), common) == out.end()) want(common);
     }
+    if (has(face.substitutions(), tag("rand"))) {
+      wanted_.push_back({tag("rand"), kForAll, ChosenLookup::kAnyAlternate, stage_});
+    }
     take_settings();
     const bool gpos_kern = has(face.positions(), tag("kern"));
     recipe_.kerns = !gpos_kern && !request_.upright && is_on(tag("kern"));
@@ -174,6 +177,7 @@ class RecipeMaker {
     add(required(face.positions()), {}, positions);
     for (const Wanted& w : wanted_) {
       if (w.mask == 0) continue;
+      recipe_.is_random = recipe_.is_random || w.value == ChosenLookup::kAnyAlternate;
       add(face.substitutions().find_lookups(recipe_.script, recipe_.language, w.tag), w, stages[w.stage]);
       add(face.positions().find_lookups(recipe_.script, recipe_.language, w.tag), w, positions);
     }

@@ -39,6 +39,7 @@ struct ShapingRecipe {
   bool kerns = false;          ///< by the `kern` table, since GPOS has no such feature
   bool places_marks = false;   ///< GPOS has marks
   bool gave_up = false;        ///< a word asked for more work than a word may take
+  bool is_random = false;      ///< letters have alternates by where they stand: no word is like another
   bool sees_spaces = false;    ///< a lookup looks at spaces, so that words cannot be shaped alone
 };
 

@@ -70,7 +70,11 @@ std::optional<std::size_t> LookupRunner::apply_multiple(const CompiledRule& rule
 std::optional<std::size_t> LookupRunner::apply_alternate(const LookupCall& call, const CompiledRule& rule,
                                                          std::size_t at) {
   const TableView list = list_of(rule, buffer_[at].glyph);
-  const std::size_t which = call.chosen.value;
+  std::size_t which = call.chosen.value;
+  if (which == ChosenLookup::kAnyAlternate && list.u16(0) > 0) {
+    const std::uint64_t place = (seed_ ^ buffer_[at].cluster) * 0x9E3779B97F4A7C15U;
+    which = 1 + (place >> 33U) % list.u16(0);
+  }
   if (which == 0 || which > list.u16(0) || !list.holds(which * 2, 2)) return std::nullopt;
   put(buffer_[at], GlyphId{list.u16(which * 2)}, std::nullopt);
   return at + 1;

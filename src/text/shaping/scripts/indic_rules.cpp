@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Nine scripts of India: syllables, and the features of each in the order of their specifications.
+#include "text/shaping/scripts/forbidden_vowels.hpp"
 #include "text/shaping/scripts/indic_order.hpp"
 
 namespace grafema::detail {
@@ -88,6 +89,7 @@ class IndicRules final : public ScriptRules {
     return rules;
   }
 
+  void prepare(ScriptWork& work) const override { part_forbidden_vowels(work); }
   void choose(ScriptWork& work) const override {
     for (std::size_t i = 0; i < work.buffer.size(); ++i) {
       const indic::Character c = indic::character_of(work.buffer[i].character, work.script);

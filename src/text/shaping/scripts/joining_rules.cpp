@@ -2,6 +2,9 @@
 // Letters that join to their neighbors: Arabic and Syriac (Unicode, chapter 9.2).
 #include <unicode/uchar.h>
 
+#include <algorithm>
+
+#include "text/shaping/scripts/presentation_forms.hpp"
 #include "text/shaping/scripts/script_rules.hpp"
 
 namespace grafema::detail {
@@ -89,6 +92,56 @@ void connect(std::uint8_t& form, bool joined, bool word_goes_on) {
   }
 }
 
+LetterForm letter_form(std::uint8_t form) {
+  switch (form) {
+    case final1:
+    case final2:
+    case final3:
+      return LetterForm::final;
+    case medial1:
+    case medial2:
+      return LetterForm::medial;
+    case initial:
+      return LetterForm::initial;
+    default:
+      return LetterForm::isolated;
+  }
+}
+
+/// Lam and the alef that it carries become one glyph, where the face has it as a character. Returns true if
+/// they did.
+bool join_lam_alef(ScriptWork& work, std::size_t lam) {
+  constexpr char32_t kLam = 0x644;
+  ShapeBuffer& items = work.buffer;
+  if (items[lam].character != kLam) return false;
+  std::size_t alef = lam + 1;
+  while (alef < items.size() && joining_type(items[alef].character) == U_JT_TRANSPARENT) ++alef;
+  if (alef == items.size()) return false;
+  const LetterForm whole =
+      letter_form(work.numbers[lam]) == LetterForm::medial ? LetterForm::final : LetterForm::isolated;
+  const char32_t ligature = presentation_form(kLam, items[alef].character, whole);
+  const GlyphId glyph = ligature == 0 ? kMissingGlyph : work.face.find_glyph(ligature);
+  if (glyph == kMissingGlyph) return false;
+  items.join_clusters(lam, alef + 1);
+  items[lam].glyph = glyph, items[lam].parts = 2, items[lam].flags |= ShapeItem::kLigated;
+  items.replace(alef, 1, {});
+  work.numbers.erase(work.numbers.begin() + static_cast<std::ptrdiff_t>(alef));
+  return true;
+}
+
+/// For faces without features of forms: letters as the characters that look joined.
+void use_presentation_forms(ScriptWork& work) {
+  ShapeBuffer& items = work.buffer;
+  for (std::size_t i = 0; i < items.size(); ++i) {
+    if (work.numbers[i] == form_count || join_lam_alef(work, i)) continue;
+    const LetterForm form = letter_form(work.numbers[i]);
+    const char32_t character =
+        form == LetterForm::isolated ? U'\0' : presentation_form(items[i].character, 0, form);
+    const GlyphId glyph = character == 0 ? kMissingGlyph : work.face.find_glyph(character);
+    if (glyph != kMissingGlyph) items[i].glyph = glyph;
+  }
+}
+
 class JoiningRules final : public ScriptRules {
  public:
   std::span<const ScriptFeature> features() const override { return kJoiningFeatures; }
@@ -97,7 +150,12 @@ class JoiningRules final : public ScriptRules {
     rules.combining = arabic_class;
     return rules;
   }
-  void choose(ScriptWork& work) const override { choose_joining_forms(work, kFirstForm); }
+  void choose(ScriptWork& work) const override {
+    choose_joining_forms(work, kFirstForm);
+    const auto forms = work.bits.subspan(kFirstForm + 1, form_count - 1);  // behind `isol`
+    const bool joins = std::any_of(forms.begin(), forms.end(), [](std::uint32_t bit) { return bit != 0; });
+    if (!joins && work.script == tag("arab")) use_presentation_forms(work);
+  }
 };
 
 }  // namespace

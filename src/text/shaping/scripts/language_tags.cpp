@@ -1,48 +1,37 @@
 // SPDX-License-Identifier: MIT
-// From BCP 47 to OpenType: the registered exceptions, else the ISO 639-3 code in capitals.
+// From BCP 47 to OpenType: the registered tags of a language, else its ISO 639-3 code in capitals.
 #include "text/shaping/scripts/language_tags.hpp"
 
 #include <unicode/uloc.h>
 
 #include <algorithm>
-#include <array>
 #include <string>
 
 namespace grafema::detail {
 namespace {
 
-struct Exception {
-  std::string_view language, tags;  ///< tags of four letters, side by side
+struct RegisteredTag {
+  std::string_view tag;
+  std::string_view languages;  ///< ISO 639-3 codes of three letters with spaces between
 };
 
-// Languages whose registered tag is not their ISO 639-3 code in capitals. Ascending.
-constexpr Exception kExceptions[] = {
-    {"am", "AMH "},     {"ar", "ARA "},  {"as", "ASM "},     {"av", "AVR "},     {"az", "AZE "},
-    {"ba", "BSH "},     {"be", "BEL "},  {"bg", "BGR "},     {"bn", "BEN "},     {"bo", "TIB "},
-    {"br", "BRE "},     {"bs", "BOS "},  {"ca", "CAT "},     {"ce", "CHE "},     {"cs", "CSY "},
-    {"cu", "CSL "},     {"cv", "CHU "},  {"cy", "WEL "},     {"da", "DAN "},     {"de", "DEU "},
-    {"dv", "DIV DHV "}, {"dz", "DZN "},  {"el", "ELL "},     {"es", "ESP "},     {"et", "ETI "},
-    {"eu", "EUQ "},     {"fa", "FAR "},  {"fi", "FIN "},     {"fil", "PIL "},    {"fo", "FOS "},
-    {"fr", "FRA "},     {"fy", "FRI "},  {"ga", "IRI "},     {"gd", "GAE "},     {"gl", "GAL "},
-    {"gu", "GUJ "},     {"ha", "HAU "},  {"haw", "HAW "},    {"he", "IWR "},     {"hi", "HIN "},
-    {"hr", "HRV "},     {"hsb", "USB "}, {"hu", "HUN "},     {"hy", "HYE HYE0"}, {"id", "IND "},
-    {"ig", "IBO "},     {"inh", "ING "}, {"is", "ISL "},     {"it", "ITA "},     {"iu", "INU "},
-    {"ja", "JAN "},     {"jv", "JAV "},  {"ka", "KAT "},     {"kk", "KAZ "},     {"kl", "GRN "},
-    {"km", "KHM "},     {"kn", "KAN "},  {"ko", "KOR "},     {"kok", "KOK "},    {"ks", "KSH "},
-    {"ku", "KUR "},     {"ky", "KIR "},  {"la", "LAT "},     {"lb", "LTZ "},     {"lo", "LAO "},
-    {"lt", "LTH "},     {"lv", "LVI "},  {"mg", "MLG "},     {"mi", "MRI "},     {"mk", "MKD "},
-    {"ml", "MAL MLR "}, {"mn", "MNG "},  {"mo", "MOL ROM "}, {"mr", "MAR "},     {"ms", "MLY "},
-    {"mt", "MTS "},     {"my", "BRM "},  {"nb", "NOR "},     {"ne", "NEP "},     {"nl", "NLD "},
-    {"nn", "NYN "},     {"no", "NOR "},  {"oc", "OCI "},     {"or", "ORI "},     {"os", "OSS "},
-    {"pa", "PAN "},     {"pl", "PLK "},  {"ps", "PAS "},     {"pt", "PTG "},     {"rm", "RMS "},
-    {"ro", "ROM "},     {"ru", "RUS "},  {"sa", "SAN "},     {"sd", "SND "},     {"se", "NSM "},
-    {"si", "SNH "},     {"sk", "SKY "},  {"sl", "SLV "},     {"sma", "SSM "},    {"smj", "LSM "},
-    {"smn", "ISM "},    {"sms", "SKS "}, {"so", "SML "},     {"sq", "SQI "},     {"sr", "SRB "},
-    {"sv", "SVE "},     {"sw", "SWK "},  {"syr", "SYR "},    {"ta", "TAM "},     {"te", "TEL "},
-    {"tg", "TAJ "},     {"th", "THA "},  {"ti", "TGY "},     {"tk", "TKM "},     {"tn", "TNA "},
-    {"tr", "TRK "},     {"tt", "TAT "},  {"ug", "UYG "},     {"uk", "UKR "},     {"ur", "URD "},
-    {"uz", "UZB "},     {"vi", "VIT "},  {"wo", "WLF "},     {"xh", "XHS "},     {"yi", "JII "},
-    {"yo", "YBA "},     {"zu", "ZUL "},
+constexpr RegisteredTag kRegistered[] = {
+#include "text/shaping/scripts/language_tags.inc"
+};
+
+/// Subtags of BCP 47 that have tags of their own, before those of the language.
+struct Variant {
+  std::string_view language;  ///< empty: any
+  std::string_view subtag;
+  std::string_view tags;  ///< tags of four letters, side by side
+};
+constexpr Variant kVariants[] = {
+    {"", "fonipa", "IPPH"},       {"", "fonnapa", "APPH"},  {"", "syre", "SYRE"},
+    {"", "syrj", "SYRJ"},         {"", "syrn", "SYRN"},     {"el", "polyton", "PGR "},
+    {"ga", "latg", "IRT "},       {"ka", "geok", "KGE "},   {"hy", "arevmda", "HYE "},
+    {"mnw", "th", "MONT"},        {"ro", "md", "MOL "},     {"art", "lojban", "JBO "},
+    {"zh", "mo", "ZHTMZHH ZHT "}, {"zh", "hk", "ZHH ZHT "}, {"yue", "hans", "ZHS "},
+    {"zh", "hant", "ZHT "},       {"zh", "tw", "ZHT "},     {"zh", "pinyin", "ZHP "},
 };
 
 Tag tag_of(std::string_view four) {
@@ -55,17 +44,44 @@ Tag tag_of(std::string_view four) {
 
 std::string lower(std::string_view text) {
   std::string out(text);
-  for (char& c : out) c = c >= 'A' && c <= 'Z' ? static_cast<char>(c + 32) : c;
+  for (char& c : out) {
+    if (c >= 'A' && c <= 'Z') c = static_cast<char>(c + 32);
+    if (c == '_') c = '-';
+  }
   return out;
 }
 
-/// Chinese is registered by its script and region.
-Tag chinese_tag(const std::string& whole) {
-  const auto has = [&](std::string_view part) { return whole.find(part) != std::string::npos; };
-  if (has("-hk")) return tag("ZHH ");
-  if (has("-mo")) return tag("ZHH ");
-  if (has("-hant") || has("-tw")) return tag("ZHT ");
-  return tag("ZHS ");
+bool has_subtag(std::string_view whole, std::string_view subtag) {
+  for (std::size_t at = whole.find('-'); at != std::string_view::npos; at = whole.find('-', at + 1)) {
+    if (whole.substr(at + 1, whole.find('-', at + 1) - at - 1) == subtag) return true;
+  }
+  return false;
+}
+
+struct LanguageTag {
+  std::string_view language;
+  std::size_t fellows = 0;  ///< how many languages share the tag: fewer is more exact
+  Tag tag{};
+};
+
+/// The table by language, the most exact tags first.
+const std::vector<LanguageTag>& tags_by_language() {
+  static const std::vector<LanguageTag> all = [] {
+    std::vector<LanguageTag> out;
+    for (const RegisteredTag& row : kRegistered) {
+      for (std::size_t at = 0; at < row.languages.size(); at += 4)
+        out.push_back({row.languages.substr(at, 3), row.languages.size(), tag_of(row.tag)});
+    }
+    std::stable_sort(out.begin(), out.end(), [](const LanguageTag& a, const LanguageTag& b) {
+      return a.language != b.language ? a.language < b.language : a.fellows < b.fellows;
+    });
+    return out;
+  }();
+  return all;
+}
+
+void add_tag(Tag tag, std::vector<Tag>& out) {
+  if (std::find(out.begin(), out.end(), tag) == out.end()) out.push_back(tag);
 }
 
 }  // namespace
@@ -73,21 +89,23 @@ Tag chinese_tag(const std::string& whole) {
 std::vector<Tag> language_tags(std::string_view bcp47) {
   std::vector<Tag> out;
   const std::string whole = lower(bcp47);
-  const std::string language = whole.substr(0, whole.find_first_of("-_"));
+  const std::string language = whole.substr(0, whole.find('-'));
   if (language.size() < 2 || language.size() > 3) return out;
-  if (language == "zh") return {chinese_tag(whole)};
-  if (language == "ro" && whole.find("-md") != std::string::npos) out.push_back(tag("MOL "));
-  const auto* found =
-      std::lower_bound(std::begin(kExceptions), std::end(kExceptions), language,
-                       [](const Exception& e, const std::string& l) { return e.language < l; });
-  if (found != std::end(kExceptions) && found->language == language) {
-    for (std::size_t at = 0; at < found->tags.size(); at += 4)
-      out.push_back(tag_of(found->tags.substr(at, 4)));
-    return out;
+  for (const Variant& variant : kVariants) {
+    if ((!variant.language.empty() && variant.language != language) || !has_subtag(whole, variant.subtag))
+      continue;
+    for (std::size_t at = 0; at < variant.tags.size(); at += 4)
+      add_tag(tag_of(variant.tags.substr(at, 4)), out);
+    if (language == "zh") return out;  // one script of Chinese is no stand-in for the other
   }
   std::string three = language.size() == 3 ? language : uloc_getISO3Language(language.c_str());
+  const auto& all = tags_by_language();
+  auto found = std::lower_bound(all.begin(), all.end(), std::string_view(three),
+                                [](const LanguageTag& t, std::string_view l) { return t.language < l; });
+  const bool known = found != all.end() && found->language == three;
+  for (; found != all.end() && found->language == three; ++found) add_tag(found->tag, out);
   for (char& c : three) c = c >= 'a' && c <= 'z' ? static_cast<char>(c - 32) : c;
-  if (three.size() == 3) out.push_back(tag_of(three));
+  if (!known && three.size() == 3 && three != "UND") add_tag(tag_of(three), out);
   return out;
 }
 

@@ -83,6 +83,12 @@ ScriptNeeds script_needs(Tag script) {
   return needs;
 }
 
+bool is_cursive(Tag script) {
+  constexpr Tag kScripts[] = {tag("arab"), tag("syrc"), tag("mong"), tag("nko "),
+                              tag("mand"), tag("rohg"), tag("phag")};
+  return holds(kScripts, script);
+}
+
 bool runs_right_to_left(Tag script) {
   // Unicode's scripts whose letters have the bidi classes R and AL.
   constexpr Tag kScripts[] = {tag("arab"), tag("hebr"), tag("syrc"), tag("thaa"), tag("nko "), tag("adlm"),

@@ -116,6 +116,9 @@ bool moves_in_syllables(char32_t character);
 /// script's rules.
 bool makes_form(ScriptWork& work, std::size_t feature, std::span<const GlyphId> glyphs);
 
+/// Whether letters of the script are joined by strokes that tracking would break.
+bool is_cursive(Tag script);
+
 /// Whether the script's faces expect text from right to left.
 bool runs_right_to_left(Tag script);
 

@@ -2,6 +2,7 @@
 // All scripts by one grammar (OpenType, "Universal Shaping Engine"): repha, left vowels, joining forms.
 #include <algorithm>
 
+#include "text/shaping/scripts/forbidden_vowels.hpp"
 #include "text/shaping/scripts/syllables.hpp"
 #include "text/shaping/scripts/universal_characters.hpp"
 
@@ -135,6 +136,7 @@ class UniversalRules final : public ScriptRules {
     return rules;
   }
 
+  void prepare(ScriptWork& work) const override { part_forbidden_vowels(work); }
   void choose(ScriptWork& work) const override {
     ShapeBuffer& items = work.buffer;
     for (std::size_t i = 0; i < items.size(); ++i) items[i].category = category_of(items[i].character);

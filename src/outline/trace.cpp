@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Walks around the ink of a bitmap.
-#include "write/drawings/trace.hpp"
+#include "outline/trace.hpp"
 
 #include <array>
 
