@@ -16,6 +16,7 @@
 #include "grafema/files/catalog_file.hpp"
 #include "grafema/files/family_file.hpp"
 #include "grafema/files/files.hpp"
+#include "grafema/files/font_sources.hpp"
 #include "grafema/files/markup.hpp"
 #include "grafema/files/styles_file.hpp"
 #include "grafema/font/face.hpp"

@@ -84,7 +84,7 @@ Result<void> Face::Tables::read_units() {
   outline_kind = detail::find_outline_kind(directory);
   if (outline_kind == OutlineKind::strikes) strikes = detail::read_strike_sizes(directory);
   units_per_em = required.units_per_em;
-  if (required.units_per_em != 0) return {};
+  if (required.units_per_em >= 16) return {};
   if (outline_kind == OutlineKind::cff || outline_kind == OutlineKind::cff2) {
     const Result<detail::CffOutlines>& outlines = cff();
     if (outlines && outlines->units_per_em()) units_per_em = static_cast<float>(*outlines->units_per_em());

@@ -82,7 +82,9 @@ class Column {
   /// A short word in the largest size with the lines that its measures come from.
   void draw_metrics() {
     constexpr float kSize = 96;
-    const Paragraph paragraph = lay(words_for(*face_, "Hxgp", 4), kSize);
+    std::string word = "Hxgp";
+    std::erase_if(word, [&](char c) { return face_->find_glyph(static_cast<char32_t>(c)) == kMissingGlyph; });
+    const Paragraph paragraph = lay(word.empty() ? words_for(*face_, "Hxgp", 4) : word, kSize);
     const float scale = kSize / face_->units_per_em(), width = paragraph.advance_box.width();
     const FaceFacts facts = face_->facts();
     const LineMetrics lines = face_->line_metrics();

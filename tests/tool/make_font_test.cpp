@@ -97,7 +97,7 @@ TEST_CASE("lint tells cells and pixels, and ends with 1 where there are faults",
   const auto ran =
       test::grafema_command("make-font " GRAFEMA_SOURCE_DIR "/data/faces/quillmere_dot.png --lint");
   CHECK(ran.exit == 1);
-  CHECK_THAT(ran.out, Catch::Contains("in line 7, cell 9") && Catch::Contains("is missing"));
+  CHECK_THAT(ran.out, Catch::Contains("missing, though their other case or side is there: "));
   CHECK_THAT(ran.err, Catch::Contains("faults"));
 }
 
@@ -135,4 +135,24 @@ TEST_CASE("an anchor that no accent takes is told", "[tool][make-font]") {
   INFO(ran.err);
   CHECK(ran.exit == 0);
   CHECK(ran.err.find("no accent attaches to the anchor 'topp', which 'A' has") != std::string::npos);
+}
+
+TEST_CASE("a picture without a description gets one, with its grid and baseline", "[tool][make_font]") {
+  const test::Folder folder;
+  std::filesystem::copy(GRAFEMA_SOURCE_DIR "/data/faces/quillmere_dot.png", folder.path("dot.png"));
+  const auto ran =
+      test::grafema_command("make-font " + folder.path("dot.png") + " -o " + folder.path("dot.ttf"));
+  INFO(ran.err);
+  REQUIRE(ran.exit == 0);
+  const auto known = nlohmann::json::parse(*load_text(GRAFEMA_SOURCE_DIR "/data/faces/quillmere_dot.json")),
+             made = nlohmann::json::parse(*load_text(folder.path("dot.json")));
+  CHECK(made["cell"] == known["cell"]);
+  CHECK(made["baseline"] == known["baseline"]);
+  CHECK(made["rows"][1] == known["rows"][1]);
+  CHECK_THAT(ran.err, Catch::Contains("dot.json describes cells of"));
+  // A description that is there is not written over.
+  REQUIRE(save_text(folder.path("dot.json"), "{}").has_value());
+  CHECK(test::grafema_command("make-font " + folder.path("dot.png") + " -o " + folder.path("d.ttf")).exit ==
+        3);
+  CHECK(*load_text(folder.path("dot.json")) == "{}");
 }

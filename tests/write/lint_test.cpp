@@ -125,6 +125,23 @@ TEST_CASE("holes, neighbors that touch, stems and figures that differ are told",
   CHECK_THAT(figure.text(), Catch::Contains("pixels wide"));
 }
 
+TEST_CASE("a pixel that is missing in a stroke is seen, the gap of a dot is not", "[lint][make-font]") {
+  PixelSheet sheet = good_sheet();
+  Painter stem(sheet, U'I');
+  stem.fill(0, 0, 8, sheet.cell_height, false);
+  stem.fill(2, 2, 1, 7, true);
+  stem.set(2, 5, false);
+  const DrawingFault gap = one_of(faults_of(sheet), DrawingFaultKind::gap, U'I');
+  CHECK(gap.x == 2);
+  CHECK(gap.y == 5);
+  CHECK_THAT(gap.text(), Catch::Contains("missing in a stroke"));
+  stem.fill(0, 0, 8, sheet.cell_height, false);
+  stem.fill(1, 4, 6, 1, true);
+  stem.set(3, 4, false);
+  CHECK(one_of(faults_of(sheet), DrawingFaultKind::gap, U'I').x == 3);
+  for (const DrawingFault& fault : faults_of(good_sheet())) CHECK(fault.kind != DrawingFaultKind::gap);
+}
+
 TEST_CASE("brackets and letters without their partners are told", "[lint][make-font]") {
   PixelSheet sheet = good_sheet();
   for (const char32_t gone : {U')', U'q'}) {

@@ -123,6 +123,11 @@ GRAFEMA_API FileResult<PixelSheet> load_font_sheet(const std::string& png_path, 
 GRAFEMA_API Result<PixelSheet> read_font_sheet(Image picture, std::string_view description,
                                                Notes* notes = nullptr);
 
+/// A description to begin with, for a picture of drawn characters that has none: the size of its cells, found
+/// by the lines that are free of ink in all of them, its baseline, and the characters of ASCII and Latin-1 in
+/// their order. Fails with `damaged` where no such cells are found.
+GRAFEMA_API Result<std::string> propose_font_sheet(const Image& picture, std::string_view family);
+
 /// Every character that occurs in a file: in the string values of JSON (.json), in the fields of
 /// comma-separated values (.csv), in the whole of any other. Fails with `bad_text` and the offset where the
 /// file is not UTF-8.

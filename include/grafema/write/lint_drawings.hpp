@@ -13,6 +13,7 @@ enum class DrawingFaultKind : std::uint8_t {
   higher,        ///< its top stands off that of its fellows by one pixel
   lower,         ///< its bottom does
   pinhole,       ///< one pixel of paper with ink all around it
+  gap,           ///< one pixel of paper within a straight stroke
   touches,       ///< its ink meets that of the cell beside it
   stroke_width,  ///< its stems are not as wide as those of other letters
   figure_width,  ///< it is not as wide as the other figures

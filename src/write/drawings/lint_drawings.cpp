@@ -52,6 +52,7 @@ class Linter {
     }
     for (const Cell& cell : cells_) {
       find_pinholes(cell);
+      find_gaps(cell);
       find_touching(cell);
     }
     compare_stems();
@@ -155,6 +156,29 @@ class Linter {
           for (int dx = -1; dx <= 1; ++dx) around += ink(cell, x + dx, y + dy) ? 1 : 0;
         }
         if (around == 8) add(DrawingFaultKind::pinhole, cell, 0, x, y);
+      }
+    }
+  }
+
+  /// A pixel that is missing in a straight stroke: two of ink before and behind it, and paper on both sides.
+  void find_gaps(const Cell& cell) {
+    const char32_t c = cell.character;
+    const bool is_plain = (c >= U'0' && c <= U'9') || (c >= U'A' && c <= U'Z') || (c >= U'a' && c <= U'z');
+    if (!is_plain || c == U'i' || c == U'j') return;  // a dot stands off its stem
+    const auto is_gap = [&](int x, int y, int dx, int dy) {
+      for (int along = -2; along <= 2; ++along) {
+        if (ink(cell, x + along * dx, y + along * dy) != (along != 0)) return false;
+      }
+      for (int along = -1; along <= 1; ++along) {
+        if (ink(cell, x + along * dx + dy, y + along * dy + dx) ||
+            ink(cell, x + along * dx - dy, y + along * dy - dx))
+          return false;
+      }
+      return true;
+    };
+    for (int y = cell.top; y <= cell.bottom; ++y) {
+      for (int x = cell.left; x <= cell.right; ++x) {
+        if (is_gap(x, y, 1, 0) || is_gap(x, y, 0, 1)) add(DrawingFaultKind::gap, cell, 0, x, y);
       }
     }
   }
@@ -268,6 +292,8 @@ std::string DrawingFault::text() const {
                          found > usual ? "lower" : "higher", other);
     case DrawingFaultKind::pinhole:
       return fmt::format("{}{}: a hole of one pixel", who, where);
+    case DrawingFaultKind::gap:
+      return fmt::format("{}{}: a pixel is missing in a stroke", who, where);
     case DrawingFaultKind::touches:
       return fmt::format("{}{}: touches {}", who, where, other);
     case DrawingFaultKind::stroke_width:

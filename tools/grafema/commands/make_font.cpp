@@ -9,6 +9,7 @@
 #include <set>
 
 #include "common.hpp"
+#include "grafema/base/utf8.hpp"
 #include "grafema/files/svg_drawings.hpp"
 #include "grafema/write/lint_drawings.hpp"
 #include "grafema/write/propose_kerning.hpp"
@@ -38,10 +39,27 @@ std::size_t find_style(const ShapeSheet& sheet, const std::string& name) {
                      fmt::format("'{}'; it has {}", name, known)));
 }
 
+/// Writes a description beside a picture that has none.
+void describe_picture(const std::string& png) {
+  const std::filesystem::path path(png), description = std::filesystem::path(png).replace_extension(".json");
+  std::error_code unknown;
+  if (std::filesystem::exists(description, unknown)) return;
+  const Image picture = value_or_give_up(load_png(png));
+  const std::string text = value_or_give_up(propose_font_sheet(picture, path.stem().string()), png);
+  value_or_give_up(save_text(description.string(), text));
+  const Json found = Json::parse(text);
+  fmt::print(stderr,
+             "{} describes cells of {} x {} pixels in {} rows, baseline {}; look whether the characters are "
+             "right, and run again where they are not\n",
+             description.string(), found["cell"][0].dump(), found["cell"][1].dump(), found["rows"].size(),
+             found["baseline"].dump());
+}
+
 FontDrawing draw(const MakeFontOptions& options, Notes& notes) {
   if (is_png(options.sheets[0])) {
     if (options.sheets.size() > 1 || !options.style.empty())
       give_up(make_error(ErrorKind::bad_value, "one PNG, or SVG files and folders"), options.sheets[0]);
+    describe_picture(options.sheets[0]);
     const PixelSheet sheet = value_or_give_up(load_font_sheet(options.sheets[0], &notes));
     return value_or_give_up(draw_from_sheet(sheet), options.sheets[0]);
   }
@@ -76,7 +94,16 @@ int lint(const MakeFontOptions& options) {
     give_up(make_error(ErrorKind::unsupported, "a PNG grid of pixels to lint"), options.sheets[0]);
   const PixelSheet sheet = value_or_give_up(load_font_sheet(options.sheets[0], &notes));
   const std::vector<DrawingFault> faults = value_or_give_up(lint_drawings(sheet), options.sheets[0]);
-  for (const DrawingFault& fault : faults) fmt::print("{}\n", fault.text());
+  std::string missing;
+  for (const DrawingFault& fault : faults) {
+    if (fault.kind != DrawingFaultKind::no_partner) {
+      fmt::print("{}\n", fault.text());
+      continue;
+    }
+    missing += missing.empty() ? "" : " ";
+    append_utf8(missing, fault.fellow);
+  }
+  if (!missing.empty()) fmt::print("missing, though their other case or side is there: {}\n", missing);
   fmt::print(stderr, "{}: {} faults\n", options.sheets[0], faults.size());
   const int noted = report(notes, false);
   return faults.empty() ? noted : 1;
@@ -139,11 +166,13 @@ int run_make_font(const MakeFontOptions& options) {
     value_or_give_up(save_png(options.proof, draw_kerning_proof(drawing, face)));
   }
   value_or_give_up(save_file(options.output, font));
+  const std::uint32_t glyphs =
+      value_or_give_up(Face::open(FontData::borrow(font)), options.output)->glyph_count();
   const std::size_t classes = static_cast<std::size_t>(std::count_if(
       drawing.classes.values.begin(), drawing.classes.values.end(), [](float v) { return v != 0; }));
   fmt::print(stderr, "{} {}: {} glyphs, {} kerning pairs, {} of classes, {} ligatures, {} bytes\n",
-             drawing.names.family, drawing.names.style, drawing.glyphs.size(), drawing.kerning.size(),
-             classes, drawing.ligatures.size(), font.size());
+             drawing.names.family, drawing.names.style, glyphs, drawing.kerning.size(), classes,
+             drawing.ligatures.size(), font.size());
   tell_unreachable(drawing);
   tell_lonely_anchors(drawing);
   return report(notes, false);
