@@ -12,6 +12,7 @@
 #include "grafema/font/reachable.hpp"
 #include "grafema/raster/color_paint.hpp"
 #include "grafema/unicode/characters.hpp"
+#include "unicode/spaces.hpp"
 
 namespace grafema::detail {
 namespace {
@@ -33,7 +34,20 @@ void choose_characters(const AtlasRecipe& recipe, Chosen& chosen, Notes* notes) 
   for (const auto& face : recipe.faces) stack.add(face);
   std::vector<std::vector<char32_t>> of_face(recipe.faces.size());
   for (const char32_t character : recipe.characters) {
-    const FontStack::Found found = stack.find(character);
+    FontStack::Found found = stack.find(character);
+    if (found.glyph == kMissingGlyph &&
+        detail::is_made_space(character)) {  // shaping makes it from the space
+      found = stack.find(U' ');
+      if (found.glyph != kMissingGlyph) {
+        for (const char32_t part :
+             {U' ', character == 0x2007 ? U'0' : U' ', character == 0x2008 ? U'.' : U' '}) {
+          const GlyphId glyph = recipe.faces[found.face]->find_glyph(part);
+          if (glyph != kMissingGlyph) chosen[{found.face, index_of(glyph)}].push_back(part);
+        }
+        of_face[found.face].push_back(character);
+        continue;
+      }
+    }
     if (found.glyph != kMissingGlyph) {
       chosen[{found.face, index_of(found.glyph)}].push_back(character);
       of_face[found.face].push_back(character);

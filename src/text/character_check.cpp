@@ -12,6 +12,7 @@
 #include "grafema/text/shape_cache.hpp"
 #include "grafema/text/text_analysis.hpp"
 #include "text/runs/faces.hpp"
+#include "unicode/spaces.hpp"
 
 namespace grafema {
 namespace {
@@ -29,7 +30,12 @@ class Checker {
 
   CheckedCharacter check(char32_t character) {
     const FontStack::Found found = stack_.find(character);
-    if (found.glyph == kMissingGlyph) return {character, CharacterFate::missing, 0};
+    if (found.glyph == kMissingGlyph) {
+      const FontStack::Found space =
+          detail::is_made_space(character) ? stack_.find(U' ') : FontStack::Found{};
+      return {character, space.glyph == kMissingGlyph ? CharacterFate::missing : CharacterFate::supplied,
+              space.face};
+    }
     const Face* face = stack_[found.face]->face();
     if (face == nullptr || !paints(character)) return {character, CharacterFate::supplied, found.face};
     return {character, look_at(*face, character, found.glyph), found.face};

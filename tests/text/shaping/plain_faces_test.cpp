@@ -2,6 +2,9 @@
 // Scripts in faces made for a test: private forms of Thai, tone marks of Korean, left vowels of rare scripts.
 #include <algorithm>
 
+#include "grafema/atlas/atlas_source.hpp"
+#include "grafema/atlas/bake.hpp"
+#include "grafema/text/character_check.hpp"
 #include "grafema/text/shaped_text.hpp"
 #include "grafema/write/make_font.hpp"
 #include "support/scripts.hpp"
@@ -288,4 +291,31 @@ TEST_CASE("the sign that lengthens kana is kana wherever it stands", "[plain_fac
   CHECK(script(U"A\x30FC", 1) == tag("kana"));
   CHECK(script(U"A\x3002", 1) == tag("latn"));  // punctuation goes with what it follows
   CHECK(script(U"\x628\x640", 1) == tag("arab"));
+}
+
+TEST_CASE("an atlas of a text with made spaces measures it as its face does", "[plain_faces]") {
+  const auto face = face_with(U" 0.ab");
+  const std::u32string text =
+      U"a\x202F"
+      U"b\x2003"
+      U"a\x2007"
+      U"b\x2008"
+      U"a";
+  AtlasRecipe recipe;
+  recipe.faces = {face};
+  recipe.characters.assign(text.begin(), text.end());
+  recipe.size = 40;
+  Notes notes;
+  Result<Atlas> atlas = bake(recipe, &notes);
+  REQUIRE(atlas.has_value());
+  CHECK(notes.empty());
+  const FontStack baked = atlas_stack(std::make_shared<const Atlas>(*std::move(atlas)));
+  ShapeCache cache;
+  Paragraph from_face, from_atlas;
+  REQUIRE(lay_out({face}, test::utf8(text), {.size = 40}, cache, from_face).has_value());
+  REQUIRE(lay_out(baked, test::utf8(text), {.size = 40}, cache, from_atlas, &notes).has_value());
+  CHECK(from_atlas.advance_box.width() == Approx(from_face.advance_box.width()));
+  CHECK(notes.empty());
+  for (const CheckedCharacter& c : check_characters({face}, {text.data(), text.size()}))
+    CHECK(c.fate == CharacterFate::supplied);
 }
