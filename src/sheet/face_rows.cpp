@@ -114,7 +114,7 @@ void draw_row(Image& page, const std::shared_ptr<const Face>& face, float top,
 
 std::string words_for(const Face& face, std::string_view text, std::size_t most) {
   if (share_of(face, text) > 0.5F) return std::string(text);
-  const std::string sample = face.names().sample;
+  std::string sample = face.names().sample;
   if (!sample.empty() && share_of(face, sample) == 1) return sample;
   const std::vector<std::pair<char32_t, GlyphId>> all = face.characters();
   // Some letters and digits of ASCII stand in faces that are chosen for other characters.

@@ -65,9 +65,9 @@ class GRAFEMA_API Morph {
   void letter(std::size_t i, float t, Contours& out);
   /// Replaces `out` with all letters while the whole is at `t`, without easing.
   void shape(float t, Contours& out);
-  /// Replaces `out` with `count` points of a letter at its own time `t`, evenly along its contours. Each
-  /// point keeps its number: from one time to another it goes straight, without a jump, from the first row's
-  /// outline to the second's. In steady state nothing is allocated. Empty for a letter without contours.
+  /// Replaces `out` with `count` points of a letter at its own time `t`, at both ends evenly along its
+  /// contours. Each point keeps its number: it goes straight, without a jump, from the first row's outline to
+  /// the second's. In steady state nothing is allocated. Empty for a letter without contours.
   void points(std::size_t i, std::size_t count, float t, std::vector<FontPoint>& out) const;
   /// Whether contours of the letter cross each other or themselves at that time, before they are united.
   bool crosses(std::size_t i, float t);

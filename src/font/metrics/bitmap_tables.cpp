@@ -10,7 +10,7 @@ namespace {
 constexpr std::size_t kSizeBytes = 48, kSizesAt = 8;
 /// Fonts have a handful of sizes; and records that one search may look at, far above what a real font makes
 /// it.
-constexpr std::size_t kMaxSizes = 256, kMaxRecords = 4'000'000;
+constexpr std::size_t kMaxSizes = 256, kMaxRecords = 140'000;
 
 std::size_t size_count(const TableView& index) {
   return index.bytes.size() < kSizesAt

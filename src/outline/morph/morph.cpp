@@ -203,13 +203,37 @@ class Maker {
   std::vector<FillTriangles::Triangle> triangles_;
 };
 
-/// From a point of a loop to the next: the mean of where it comes from and where it goes.
-double mean_length(const Moving& loop, std::size_t k) {
-  const MorphPoint &a = loop.points[k], &b = loop.points[(k + 1) % loop.points.size()];
-  const double from = squared(double{b.from_x} - a.from_x, double{b.from_y} - a.from_y),
-               to = squared(double{b.to_x} - a.to_x, double{b.to_y} - a.to_y);
-  return (std::sqrt(from) + std::sqrt(to)) / 2;
-}
+/// One of the two outlines that a loop moves between, walked along from its first point.
+class Walk {
+ public:
+  Walk(const Moving& loop, bool to) : loop_(loop), to_(to) {
+    for (std::size_t k = 0; k < loop.points.size(); ++k) whole_ += length(k);
+  }
+
+  double whole() const { return whole_; }
+  /// The place so far along; distances ascend from call to call.
+  Place at(double distance) {
+    while (k_ + 1 < loop_.points.size() && passed_ + length(k_) <= distance) passed_ += length(k_++);
+    const double own = length(k_), along = own > 0 ? std::clamp((distance - passed_) / own, 0.0, 1.0) : 0;
+    const Place a = place(k_), b = place(k_ + 1);
+    return {a.x + (b.x - a.x) * along, a.y + (b.y - a.y) * along};
+  }
+
+ private:
+  Place place(std::size_t k) const {
+    const MorphPoint& p = loop_.points[k % loop_.points.size()];
+    return to_ ? Place{p.to_x, p.to_y} : Place{p.from_x, p.from_y};
+  }
+  double length(std::size_t k) const {
+    const Place a = place(k), b = place(k + 1);
+    return std::sqrt(squared(b.x - a.x, b.y - a.y));
+  }
+
+  const Moving& loop_;
+  bool to_;
+  std::size_t k_ = 0;
+  double whole_ = 0, passed_ = 0;
+};
 
 }  // namespace
 
@@ -314,29 +338,30 @@ void Morph::shape(float t, Contours& out) {
 void Morph::points(std::size_t i, std::size_t count, float t, std::vector<FontPoint>& out) const {
   out.clear();
   const std::vector<Moving>& loops = memory_->letters[i].loops;
-  double whole = 0;
+  const auto mean = [](const Moving& loop) {
+    return (Walk(loop, false).whole() + Walk(loop, true).whole()) / 2;
+  };
+  const auto pair =
+      std::find_if(loops.begin(), loops.end(), [](const Moving& loop) { return !loop.is_spare; });
+  double whole = 0, passed = 0;
+  for (const Moving& loop : loops) whole += mean(loop);
   for (const Moving& loop : loops) {
-    for (std::size_t k = 0; k < loop.points.size(); ++k) whole += mean_length(loop, k);
-  }
-  // By the mean of both outlines: points stand where they do at any time.
-  double passed = 0;
-  for (const Moving& loop : loops) {
-    const double u = Memory::way_of(loop, t);
-    for (std::size_t k = 0; k < loop.points.size(); ++k) {
-      const MorphPoint &a = loop.points[k], &b = loop.points[(k + 1) % loop.points.size()];
-      const double length = mean_length(loop, k);
-      while (out.size() < count &&
-             whole * static_cast<double>(out.size()) <= (passed + length) * static_cast<double>(count)) {
-        const double place = whole * static_cast<double>(out.size()) / static_cast<double>(count);
-        const double along = length > 0 ? (place - passed) / length : 0;
-        const auto between = [&](float from, float to, float next_from, float next_to) {
-          const double first = (1 - u) * from + u * to, second = (1 - u) * next_from + u * next_to;
-          return static_cast<float>(first + (second - first) * along);
-        };
-        out.push_back(
-            {between(a.from_x, a.to_x, b.from_x, b.to_x), between(a.from_y, a.to_y, b.from_y, b.to_y)});
-      }
-      passed += length;
+    passed += mean(loop);
+    // So many points stand on this contour at any time, evenly at either end.
+    const auto end = whole > 0
+                         ? static_cast<std::size_t>(std::lround(static_cast<double>(count) * passed / whole))
+                         : count;
+    const std::size_t own = std::min(end, count) - std::min(out.size(), end);
+    // Points of a contour without a partner come from the letter's outline, or go there.
+    const bool grows = loop.is_spare && Walk(loop, false).whole() == 0,
+               leaves = loop.is_spare && Walk(loop, true).whole() == 0, joins = pair != loops.end();
+    Walk from(grows && joins ? *pair : loop, false), to(leaves && joins ? *pair : loop, true);
+    const double u = joins ? Memory::way_of(*pair, t) : Memory::way_of(loop, t);
+    for (std::size_t k = 0; k < own; ++k) {
+      const double share = (static_cast<double>(k) + (loop.is_spare ? 0.5 : 0)) / static_cast<double>(own);
+      const Place a = from.at(share * from.whole()), b = to.at(share * to.whole());
+      out.push_back(
+          {static_cast<float>((1 - u) * a.x + u * b.x), static_cast<float>((1 - u) * a.y + u * b.y)});
     }
   }
 }
