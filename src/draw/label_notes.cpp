@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
 // What a label had to be noted for.
+#include <algorithm>
 #include <cmath>
 
 #include "draw/label_state.hpp"
@@ -25,7 +26,18 @@ void note_reach(const Label::State& label, const TextContext& context, Notes& no
 
 void hand_out_label_notes(const Label::State& label, const TextContext& context, Notes& notes) {
   for (const Note& note : label.layout_notes) notes.add(note);
-  for (const Note& note : label.picture_notes) notes.add(note);
+  // Pixels of pictures are meant to be seen where a label is pixelated.
+  const Placement& p = label.placement;
+  const float scale = p.pixelated ? 1.0F : std::max(std::abs(p.scale_x), std::abs(p.scale_y));
+  for (const Note& note : label.picture_notes) {
+    if (note.kind != NoteKind::scaled_picture) {
+      notes.add(note);
+    } else if (note.wanted * scale != note.given) {
+      Note drawn = note;
+      drawn.wanted *= scale;
+      notes.add(drawn);
+    }
+  }
   note_reach(label, context, notes);
 }
 

@@ -96,17 +96,15 @@ Sprite Label::State::resolve_missing_shape(std::size_t glyph, float size) {
 void Label::State::note_picture(const Sprite& sprite, std::size_t glyph) {
   constexpr std::size_t kMost = 64;
   const PlacedGlyph& placed = paragraph.glyphs[glyph];
-  const bool scales = !placement.pixelated;  // pixels of pictures are meant to be seen there
-  const float size = paragraph.glyph_size(placed) *
-                     (scales ? std::max(std::abs(placement.scale_x), std::abs(placement.scale_y)) : 1.0F);
+  const float size = paragraph.glyph_size(placed);
   Note note;
   if (sprite.state == SpriteState::absent) {
     note = {.kind = NoteKind::missing_picture,
             .character = static_cast<std::uint32_t>(decode_utf8(text, placed.text_start).character),
             .position = index_of(placed.glyph),
             .face = fonts()[placed.face]->title()};
-  } else if (sprite.state == SpriteState::ready && sprite.kind == PictureKind::coverage &&
-             size != sprite.size) {
+  } else if (sprite.state == SpriteState::ready && sprite.kind == PictureKind::coverage) {
+    // Told where the label's scale does not make up for it.
     note = {.kind = NoteKind::scaled_picture, .wanted = size, .given = sprite.size};
   } else {
     return;

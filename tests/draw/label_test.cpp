@@ -271,3 +271,29 @@ TEST_CASE("a label used after its context, or after it was moved from, is assert
   CHECK(is_asserted([&] { (void)label.box(); }));
 }
 #endif
+
+TEST_CASE("coverage pictures that are drawn at another size are noted, whatever makes the size", "[label]") {
+  const auto atlas = test::atlas_of(test::dejavu(), PictureKind::coverage, 24);
+  test::Scene scene(atlas);
+  Label label(scene.context, "Marrow");
+  Label* const labels[] = {&label};
+  test::Quads quads;
+  const auto noted = [&](float size, float scale, bool pixelated = false) {
+    REQUIRE(label.set_size(size).has_value());
+    REQUIRE(label.set_placement({.at = {50, 60}, .scale_x = scale, .scale_y = scale, .pixelated = pixelated})
+                .has_value());
+    Notes notes;
+    quads.emit(scene.context, labels, kLabelView, &notes);
+    float wanted = 0;
+    for (const Note& note : notes.all()) {
+      if (note.kind == NoteKind::scaled_picture) wanted = note.wanted;
+    }
+    return wanted;
+  };
+  CHECK(noted(24, 1) == 0);
+  CHECK(noted(36, 1) == 36);
+  CHECK(noted(24, 3) == 72);  // only the placement has changed
+  CHECK(noted(24, 1) == 0);
+  CHECK(noted(12, 2) == 0);  // the scale makes up for the size
+  CHECK(noted(24, 3, true) == 0);
+}
