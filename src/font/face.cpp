@@ -235,7 +235,8 @@ FaceFacts Face::facts() const {
     const FontRect box = glyph == kMissingGlyph ? FontRect{} : glyph_box(glyph);
     return box.empty() ? 0.0F : box.y_max;
   };
-  if (facts.cap_height <= 0) facts.cap_height = height_of(U'H');
+  for (std::size_t i = 0; facts.cap_height <= 0 && i < detail::kTellingCapitals.size(); ++i)
+    facts.cap_height = height_of(detail::kTellingCapitals[i]);
   if (facts.x_height <= 0) facts.x_height = height_of(U'x');
   for (const AxisValue& at : place()) {
     if (at.axis == tag("wght")) {

@@ -58,3 +58,14 @@ TEST_CASE("documents nested without end are damage, whatever stands in their tex
   const std::string brackets(200, '[');
   CHECK(detail::read_json(R"({"a": ")" + brackets + R"(\"[[\\"})").has_value());
 }
+
+TEST_CASE("a document that is cut off ends too early", "[json]") {
+  const std::string whole = R"({"name": "Marrow Hill", "stops": [1, 2, {"late": true}]})";
+  for (std::size_t length = 1; length < whole.size(); ++length) {
+    INFO(length);
+    const auto read = detail::read_json(std::string_view(whole).substr(0, length));
+    REQUIRE_FALSE(read.has_value());
+    CHECK_THAT(describe(read.error()), Catch::Contains("it ends too early"));
+    CHECK(read.error().offset == length);
+  }
+}

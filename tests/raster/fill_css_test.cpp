@@ -161,3 +161,13 @@ TEST_CASE("an image on a box of no size, and far from it, gives a color all the 
     }
   }
 }
+
+TEST_CASE("four colors are those of the corners", "[fill]") {
+  const auto fill = read_fill("#f00, rgb(0, 255, 0),#00f, white");
+  REQUIRE(fill.has_value());
+  CHECK(*fill == Fill::four({1, 0, 0, 1}, {0, 1, 0, 1}, {0, 0, 1, 1}, {1, 1, 1, 1}));
+  for (const char* wrong : {"red,blue", "red,blue,red", "a,b,c,d", "red,red,red,red,red", ",,,"}) {
+    INFO(wrong);
+    CHECK_FALSE(read_fill(wrong).has_value());
+  }
+}

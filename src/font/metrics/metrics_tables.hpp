@@ -3,6 +3,7 @@
 #pragma once
 
 #include <optional>
+#include <string_view>
 
 #include "font/container/sfnt.hpp"
 #include "font/metrics/long_metrics.hpp"
@@ -44,6 +45,9 @@ std::optional<LineMetrics> read_vertical_line_metrics(const Directory& directory
 std::optional<float> find_vertical_origin(const TableView& vorg, std::uint32_t glyph);
 
 OutlineKind find_outline_kind(const Directory& directory);
+
+/// Capitals by which their height is told, the first that a face has: flat at the top, then the others.
+constexpr std::u32string_view kTellingCapitals = U"HIEFTLZXNMKVWYUBDPRAJSCGOQ";
 
 /// The facts that stand in tables; measured heights and the crisp size are added by the face.
 FaceFacts read_facts(const Directory& directory, const MetricVariations& variations);

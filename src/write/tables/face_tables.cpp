@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "font/metrics/metrics_tables.hpp"
 #include "grafema/base/utf8.hpp"
 #include "write/tables/face_tables.hpp"
 #include "write/tables/unicode_ranges.hpp"
@@ -187,7 +188,10 @@ WrittenTable write_os2(const FontPlan& plan) {
   out.u16(static_cast<std::uint32_t>(std::max(to_units(d.lines.ascent), to_units(box.y_max))));
   out.u16(static_cast<std::uint32_t>(std::max(to_units(d.lines.descent), -to_units(box.y_min))));
   for (const std::uint32_t bits : code_pages(plan.characters)) out.u32(bits);
-  out.s16(height_of(plan, U'x')), out.s16(height_of(plan, U'H'));
+  int capitals = 0;
+  for (std::size_t i = 0; capitals == 0 && i < kTellingCapitals.size(); ++i)
+    capitals = height_of(plan, kTellingCapitals[i]);
+  out.s16(height_of(plan, U'x')), out.s16(capitals);
   out.u16(0), out.u16(0x20), out.u16(longest_context(d));  // default and break character, longest rule
   return {tag("OS/2"), std::move(out.bytes())};
 }

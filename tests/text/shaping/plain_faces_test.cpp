@@ -319,3 +319,9 @@ TEST_CASE("an atlas of a text with made spaces measures it as its face does", "[
   for (const CheckedCharacter& c : check_characters({face}, {text.data(), text.size()}))
     CHECK(c.fate == CharacterFate::supplied);
 }
+
+TEST_CASE("the height of capitals is told by those that a face has", "[plain_faces]") {
+  CHECK(face_with(U"abT")->facts().cap_height == 500);
+  CHECK(face_with(U"O")->facts().cap_height == 500);
+  CHECK(face_with(U"ab")->facts().cap_height == 0);
+}
