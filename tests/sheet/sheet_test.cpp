@@ -84,13 +84,11 @@ TEST_CASE("rows of faces show letters of one height, in as many pages as it take
   const FaceRowsOptions options{.text = "xxx", .letter_height = 20, .height = 800};
   const std::size_t pages = count_face_pages(faces.size(), options);
   CHECK(pages > 3);
-  int rows_height = 0;
   for (std::size_t page = 0; page < pages; ++page) {
     const auto image = draw_face_rows(faces, options, page);
     REQUIRE(image.has_value());
     CHECK(image->width() == options.width);
     CHECK(image->height() <= options.height);
-    rows_height += image->height();
   }
   // In every row the dark pixels of the words are as high as an x shall be.
   const auto first = draw_face_rows(faces, options, 0);

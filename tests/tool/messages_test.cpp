@@ -160,7 +160,7 @@ TEST_CASE("the clock of a message is now, or as asked", "[tool][messages]") {
   REQUIRE(save_text(folder.path("v.json"), R"({"t": {"clock": true}})").has_value());
   const std::string command =
       "measure --text '{t, date, ::yMMMd}' --values " + folder.path("v.json") + " --json";
-  const auto width = [&](const std::string& more) { return json_of(command + more)["glyphs"].size(); };
+  const auto width = [&](const std::string& more) { return test::json_of(command + more)["glyphs"].size(); };
   CHECK(width(" --clock 2026-10-02T21:40") == std::string_view("Oct 2, 2026").size());
   CHECK(width(" --clock 1970-01-01") == std::string_view("Jan 1, 1970").size());
   const auto now =
