@@ -13,7 +13,7 @@ namespace grafema {
 /// A font file that was found.
 struct FoundFont {
   std::string path = {};  ///< the file; ARCHIVE/NAME inside an archive
-  FontData data = {};     ///< its bytes as they stand in the file; web fonts are still packed
+  FontData data = {};     ///< the bytes of the file as they are; web fonts are still packed
 };
 
 /// A text file beside fonts that says what may be done with them.
@@ -49,7 +49,7 @@ GRAFEMA_API std::vector<std::string> texts_of(std::span<const LicenseText> licen
 struct InstalledFace {
   std::string family = {};  ///< the family's name, such as "DejaVu Sans"
   std::string style = {};   ///< the style's name, such as "Bold Oblique"
-  std::string path = {};    ///< its font file
+  std::string path = {};    ///< the font file that holds the face
   std::size_t index = 0;    ///< the face of a collection, from 0
 };
 

@@ -25,7 +25,7 @@ struct ModelOptions {
   SolidMaterial front = {}, side = {}, bevel = {};  ///< the back is as the front. Letters with a color of
                                                     ///< their own keep it on front, back and bevel
   bool letter_meshes = false;  ///< glTF: a node and a mesh for each letter, moved to its pivot; else one mesh
-  std::string name = "text";   ///< of the mesh; letters and materials are named after it
+  std::string name = "text";   ///< the mesh's name; letters and materials are named after it
 };
 
 /// A binary glTF 2.0 file (section 4.4): positions, normals, tangents, texture coordinates; a primitive for

@@ -29,8 +29,8 @@ GRAFEMA_API std::size_t count_face_pages(std::size_t count, const FaceRowsOption
 GRAFEMA_API Result<Image> draw_face_rows(std::span<const std::shared_ptr<const Face>> faces,
                                          const FaceRowsOptions& options, std::size_t page = 0);
 
-/// The words that show a face: `text` where the face has more than half of its characters, else the sample
-/// that the face brings along, else its first characters, up to `most`.
+/// Returns the words that show a face. `text`: the face has more than half of the text's characters. Else the
+/// sample text in the face's `name` table. Else the face's first `most` characters that paint something.
 GRAFEMA_API std::string words_for(const Face& face, std::string_view text, std::size_t most = 40);
 
 }  // namespace grafema

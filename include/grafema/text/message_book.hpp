@@ -43,8 +43,8 @@ class GRAFEMA_API MessageBook {
   void set_language(std::string_view language);
   const std::string& language() const&;
   void set_time_zone(std::string_view name);  ///< IANA, such as "Europe/Lisbon"; "UTC" before
-  /// What MessageValue::clock stands for: seconds since 1970-01-01 00:00 UTC. A message that shows it before
-  /// it was set shows 1970, and a note says so.
+  /// Sets the time that MessageValue::clock stands for: seconds since 1970-01-01 00:00 UTC. A message that
+  /// shows the clock before this call shows 1970, and a note says so.
   void set_clock(double seconds);
   double clock() const;
   /// Reads `<b>` and the like in patterns; without it they are plain text.
