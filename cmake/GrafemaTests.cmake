@@ -23,6 +23,12 @@ function(grafema_test name)
     grafema_optimize(0 ${name})
   endif()
   grafema_group(${name} ${CMAKE_CURRENT_SOURCE_DIR} ${arg_SOURCES})
+  # Headers that most tests read are read once for all of them.
+  if(GRAFEMA_UNITS AND name STREQUAL library_tests)
+    target_precompile_headers(${name} PRIVATE <algorithm> <array> <catch2/catch.hpp> <cmath> <filesystem>
+      <fmt/format.h> <fstream> <functional> <grafema/grafema.hpp> <map> <memory> <optional> <random> <regex> <set>
+      <span> <sstream> <string> <thread> <variant> <vector>)
+  endif()
   # The leak checker trips over threads that the OpenGL driver has ended: under sanitizers it draws on ours. Pictures
   # are the same.
   set(environment "")

@@ -41,7 +41,7 @@ int main(int argc, char** argv) {
     had = memory.revision();
     if (frame == 0) own::show_page(memory.arrays[0].source->pixels(0));  // all of these glyphs are on one
     glyphs.show(program, "glyphs", 1), rows.show(program, "rows", 2), layers.show(program, "layers", 3);
-    glClearColor(0.002F, 0.003F, 0.01F, 1), glClear(GL_COLOR_BUFFER_BIT);
+    glClearColor(0.9F, 0.84F, 0.7F, 1), glClear(GL_COLOR_BUFFER_BIT);
     for (const SetBatch& batch : memory.batches) own::draw_numbers(order, batch.first, batch.count);
   }
   return save_png(argc > 1 ? argv[1] : "own_engine.png", offscreen->read()) && offscreen->complaints().empty()

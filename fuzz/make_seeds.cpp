@@ -219,6 +219,24 @@ void write_fonts() {
   write("subset", "plain", test::dot_bytes());
   write("subset", "variable", builder.bytes());
   write("subset", "cff", cff.bytes());
+  test::CffDrawing calls;
+  for (int g = 0; g < 131; ++g) {
+    calls.glyphs.push_back(test::Charstring()
+                               .op({10.0 + g, 20}, 21)
+                               .number(g % 2 - 107)
+                               .op({}, g % 3 == 0 ? 10 : 29)
+                               .op({}, 14)
+                               .get());
+    if (g > 0) calls.names.push_back("g" + std::to_string(g));
+  }
+  calls.local = {test::Charstring().op({100, 50}, 6).op({}, 11).get(),
+                 test::Charstring().op({30, 30}, 5).number(1 - 107).op({}, 29).op({}, 11).get()};
+  calls.global = {calls.local[0], test::Charstring().op({2, 2}, 5).op({}, 11).get()};
+  cff.table("CFF ") = test::make_cff(calls);
+  write("subset", "cff_calls", cff.bytes());
+  calls.local.clear(), calls.global.clear();
+  cff.table("CFF ") = test::make_cff(calls);
+  write("subset", "cff_no_subroutines", cff.bytes());
   test::FontBuilder pictures;
   pictures.table("sbix") = test::sbix();
   test::add_bitmaps(pictures, 1, 17);

@@ -68,6 +68,7 @@ std::string sentence(const Note& note) {
     case NoteKind::unknown_name:
       return "unknown " + note.text;
     case NoteKind::bad_span:
+      if (!note.text.empty()) return fmt::format("span {} is passed over: {}", note.position, note.text);
       return fmt::format("span {} ends before it begins, behind the text, or inside a character; {}",
                          note.position, "it is passed over or moved to whole characters");
     case NoteKind::bad_markup:

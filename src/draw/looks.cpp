@@ -11,7 +11,7 @@
 namespace grafema {
 
 LookBook::LookBook() {
-  looks_.push_back({"plain", plain_look({1, 1, 1, 1}), {}});
+  looks_.push_back({"plain", plain_look({0, 0, 0, 1}), {}});
   ids_.emplace("plain", LookId{});
 }
 

@@ -8,9 +8,12 @@
 
 #include "base/progress.hpp"
 #include "files/json.hpp"
+#include "files/outputs/kept_pages.hpp"
+#include "files/outputs/staged_files.hpp"
 #include "grafema/atlas/bake.hpp"
 #include "grafema/base/workers.hpp"
 #include "grafema/files/files.hpp"
+#include "grafema/files/output_files.hpp"
 
 namespace grafema {
 namespace {
@@ -118,6 +121,44 @@ void append_bytes(std::string& out, std::string_view name, std::span<const std::
   out += "\n};\n";
 }
 
+/// Where pages of the atlas that is there stay until its descriptor is replaced; empty where there is none.
+std::vector<std::string> pages_kept_for(const std::string& prefix, std::size_t count) {
+  std::vector<std::string> names(count);
+  const ReplaceableReads looked_at;
+  std::error_code unknown;
+  if (!std::filesystem::is_regular_file(prefix + ".json", unknown)) return names;
+  const FileResult<std::string> text = load_text(prefix + ".json");
+  const Result<Json> document = text ? detail::read_json(*text) : Result<Json>(fail(text.error().error));
+  if (!document || !document->is_object() || !document->contains("pages")) return names;
+  std::size_t page = 0;
+  for (const Json& row : (*document)["pages"]) {
+    const auto hash = row.is_object() ? row.find("hash") : row.end();
+    const bool known = row.is_object() && hash != row.end() && hash->is_string();
+    if (page < count && known && detail::is_page_hash(hash->get_ref<const std::string&>())) {
+      names[page] = detail::kept_page(page_path(prefix, page), *hash);
+    }
+    ++page;
+  }
+  return names;
+}
+
+/// After the commit, removes pages that ended runs kept.
+void remove_kept_pages_of(const std::string& prefix) {
+  namespace fs = std::filesystem;
+  const fs::path folder = fs::path(prefix).parent_path();
+  const std::string first = fs::path(prefix).filename().string() + "-";
+  std::error_code error;
+  for (fs::directory_iterator at(folder.empty() ? "." : folder, error);
+       !error && at != fs::directory_iterator(); at.increment(error)) {
+    const std::string name = at->path().filename().string();
+    const std::size_t end = name.rfind(".png.");
+    const bool is_kept = name.starts_with(first) && end != std::string::npos && end > first.size() - 1 &&
+                         name.find_first_not_of("0123456789", first.size()) == end &&
+                         detail::is_page_hash(name.substr(end + 5));
+    if (is_kept) detail::staged_here()->remove_at_end((folder / name).string());
+  }
+}
+
 }  // namespace
 
 FileResult<void> save_atlas_header(const std::string& path, const std::string& name, const Atlas& atlas) {
@@ -146,6 +187,7 @@ FileResult<void> save_atlas_header(const std::string& path, const std::string& n
   std::error_code
       none;  // a header that is the same keeps its time, and what includes it is not compiled again
   if (std::filesystem::exists(path, none)) {
+    const ReplaceableReads looked_at;
     if (const FileResult<std::string> before = load_text(path); before && *before == text) return {};
   }
   return save_text(path, text);
@@ -165,19 +207,21 @@ FileResult<std::vector<std::string>> save_atlas(const std::string& prefix, const
   if (!progress.go_on()) {
     return tl::unexpected<FileError>({make_error(ErrorKind::interrupted, "leave to go on"), prefix});
   }
+  OutputFiles outputs;
+  const std::vector<std::string> before = pages_kept_for(prefix, count);
   std::vector<std::string> paths;
-  for (std::size_t i = 0; i < count; ++i) {
+  FileResult<void> saved;
+  for (std::size_t i = 0; i < count && saved; ++i) {
     paths.push_back(page_path(prefix, i));
     if (!made[i]) return tl::unexpected<FileError>({made[i].error(), paths.back()});
-    if (FileResult<void> saved = save_file(paths.back(), *made[i]); !saved) {
-      return tl::unexpected(saved.error());
-    }
+    saved = detail::save_keeping(paths.back(), *made[i], before[i]);
     *made[i] = {};
   }
   paths.push_back(prefix + ".json");
-  if (FileResult<void> saved = save_text(paths.back(), detail::to_lines(descriptor(prefix, atlas))); !saved) {
-    return tl::unexpected(saved.error());
-  }
+  if (saved) saved = save_text(paths.back(), detail::to_lines(descriptor(prefix, atlas)));
+  remove_kept_pages_of(prefix);
+  if (saved) saved = outputs.commit();
+  if (!saved) return tl::unexpected(saved.error());
   return paths;
 }
 

@@ -8,6 +8,7 @@
 #include <functional>
 
 #include "files/json.hpp"
+#include "files/outputs/kept_pages.hpp"
 #include "grafema/files/files.hpp"
 
 namespace grafema {
@@ -135,6 +136,11 @@ FileResult<void> read_pages(const Json& document, const PageReader& read_page, A
     if (image.find_first_of("/\\") != std::string::npos || image.empty()) rows.wrong("image");
     if (error) return {};
     FileResult<AtlasPage> page = check_page(read_page(i, image), image, kind, width, height, hash);
+    if (!page && detail::is_page_hash(hash)) {  // a run that was ended may have replaced the page alone
+      const std::string kept = detail::kept_page(image, hash);
+      if (auto before = check_page(read_page(i, kept), kept, kind, width, height, hash))
+        page = std::move(before);
+    }
     if (!page) return tl::unexpected(page.error());
     for (const AtlasPage& other : atlas.pages) {
       const bool same = other.image.width() == width && other.image.height() == height &&

@@ -76,6 +76,12 @@ Result<Json> read_json(std::string_view text) {
       return fail(error);
     }
     return wrong_at(text, problem.byte, "a JSON document");
+  } catch (const nlohmann::json::out_of_range& problem) {
+    const std::string_view words = problem.what();
+    const std::size_t first = std::min(words.find('\''), words.size()), last = words.rfind('\'');
+    const std::string_view number =
+        last != std::string_view::npos && last > first ? words.substr(first, last - first + 1) : "one beyond";
+    return fail(make_error(ErrorKind::damaged, "numbers up to 1.8e308", number.substr(0, 40)));
   } catch (...) {
     return fail(make_error(ErrorKind::damaged, "a JSON document of bounded depth"));
   }

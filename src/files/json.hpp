@@ -8,12 +8,13 @@
 #include <string>
 #include <string_view>
 
+#include "files/json_fields.hpp"
 #include "grafema/base/error.hpp"
 #include "grafema/base/notes.hpp"
 
 namespace grafema::detail {
 
-using Json = nlohmann::ordered_json;
+using Json = nlohmann::basic_json<IndexedFields>;
 
 /// How deep lists and objects of a document may stand in each other.
 constexpr std::size_t kMostDepth = 64;

@@ -31,18 +31,27 @@ constexpr Element kElements[] = {{"b", {}},       {"i", {}},        {"u", {}},
                                  {"a", {"href"}}, {"img", {"src"}}, {"var", {"name"}},
                                  {"wait", {"s"}}};
 
-/// Line and column of a byte, both from 1; columns count characters.
-std::string place_of(std::string_view text, std::size_t byte) {
-  std::size_t line = 1, column = 1;
-  for (std::size_t i = 0; i < std::min(byte, text.size()); ++i) {
-    if (text[i] == '\n') {
-      ++line, column = 1;
-    } else if ((static_cast<unsigned char>(text[i]) & 0xC0U) != 0x80) {
-      ++column;
+/// Lines and columns of bytes, both from 1; columns count characters. Bytes that ascend cost their distance.
+class Places {
+ public:
+  explicit Places(std::string_view text) : text_(text) {}
+
+  std::string of(std::size_t byte) {
+    if (byte < at_) at_ = 0, line_ = column_ = 1;
+    for (; at_ < std::min(byte, text_.size()); ++at_) {
+      if (text_[at_] == '\n') {
+        ++line_, column_ = 1;
+      } else if ((static_cast<unsigned char>(text_[at_]) & 0xC0U) != 0x80) {
+        ++column_;
+      }
     }
+    return fmt::format("line {}, column {}", line_, column_);
   }
-  return fmt::format("line {}, column {}", line, column);
-}
+
+ private:
+  std::string_view text_;
+  std::size_t at_ = 0, line_ = 1, column_ = 1;
+};
 
 /// At most 40 bytes, whole characters.
 std::string_view shortened(std::string_view text) {
@@ -73,8 +82,8 @@ class MarkupParser {
  private:
   void wrong(std::size_t byte, const char* expected, std::string_view found) {
     if (error_) return;
-    error_ = make_error(ErrorKind::damaged, expected,
-                        fmt::format("{} at {}", shortened(found), place_of(text_, byte)));
+    error_ =
+        make_error(ErrorKind::damaged, expected, fmt::format("{} at {}", shortened(found), places_.of(byte)));
     error_->offset = byte;
   }
 
@@ -207,6 +216,7 @@ class MarkupParser {
 
   void check_attributes(const pugi::xml_node& node, const Element& known) {
     for (const pugi::xml_attribute& a : node.attributes()) {
+      if (error_) return;
       const std::string_view name = a.name();
       const bool there =
           std::find(known.attributes.begin(), known.attributes.end(), name) != known.attributes.end();
@@ -237,10 +247,12 @@ class MarkupParser {
     return found.value_or("");
   }
 
-  void note(std::string text, std::size_t byte) {
+  /// `known`: among which the nearest name is looked for, as long as notes have room.
+  template <class Names>
+  void note(std::string text, std::string_view name, const Names& known, std::size_t byte) {
     if (notes_ == nullptr) return;
-    notes_->add(
-        {.kind = NoteKind::unknown_name, .text = fmt::format("{} at {}", text, place_of(text_, byte))});
+    if (!notes_->full()) text += suggestion(name, known());
+    notes_->add({.kind = NoteKind::unknown_name, .text = fmt::format("{} at {}", text, places_.of(byte))});
   }
 
   void add_element(const pugi::xml_node& node, std::size_t depth) {
@@ -272,7 +284,9 @@ class MarkupParser {
     } else if (name == "var") {
       const std::string value = required(node, "name", "the value's name, as <var name=\"minutes\"/>");
       if (error_ || (names_.value && names_.value(value, out_))) return;
-      note(fmt::format("value '{}'", value), byte_of(node.name()));
+      note(
+          fmt::format("value '{}'", value), value, [] { return std::vector<std::string_view>(); },
+          byte_of(node.name()));
       out_.text += fmt::format("{{{}}}", value);
     } else {
       const std::string seconds = required(node, "s", "how many seconds, as <wait s=\"0.5\"/>");
@@ -288,9 +302,10 @@ class MarkupParser {
     if (error_) return;
     const Icon* icon = names_.icons != nullptr ? names_.icons->find(name) : nullptr;
     if (icon == nullptr) {
-      const std::vector<std::string_view> known =
-          names_.icons != nullptr ? names_.icons->names() : std::vector<std::string_view>{};
-      note(fmt::format("icon '{}'{}", name, suggestion(name, known)), byte);
+      const auto known = [&] {
+        return names_.icons != nullptr ? names_.icons->names() : std::vector<std::string_view>{};
+      };
+      note(fmt::format("icon '{}'", name), name, known, byte);
     }
     out_.append(icon != nullptr ? *icon : Icon{}, name);  // its room stays
   }
@@ -318,11 +333,13 @@ class MarkupParser {
   }
 
   void note_class(const std::string& name, std::size_t byte) {
-    std::vector<std::string_view> known;
-    if (names_.styles != nullptr) {
-      for (const NamedStyle& style : names_.styles->all()) known.push_back(style.name);
-    }
-    note(fmt::format("style '{}'{}", name, suggestion(name, known)), byte);
+    const auto known = [&] {
+      std::vector<std::string_view> names;
+      if (names_.styles == nullptr) return names;
+      for (const NamedStyle& style : names_.styles->all()) names.push_back(style.name);
+      return names;
+    };
+    note(fmt::format("style '{}'", name), name, known, byte);
   }
 
   std::string_view text_;
@@ -330,6 +347,7 @@ class MarkupParser {
   Notes* notes_;
   std::string buffer_;  // parsed in place, so that all that the parser gives stands where it stood
   RichText out_;
+  Places places_{text_};
   std::optional<Error> error_;
 };
 
@@ -344,52 +362,6 @@ RichText markup_or_plain(std::string_view text, const MarkupNames& names, Notes*
   if (read) return *std::move(read);
   if (notes != nullptr) notes->add({.kind = NoteKind::bad_markup, .text = describe(read.error())});
   return RichText(strip_markup(text));
-}
-
-std::string strip_markup(std::string_view text) {
-  std::string out;
-  for (std::size_t i = 0; i < text.size();) {
-    if (text[i] == '<') {
-      const std::size_t end = text.find('>', i);
-      if (end != std::string_view::npos) {
-        if (text.compare(i, 3, "<br") == 0) out += '\n';
-        i = end + 1;
-        continue;
-      }
-    }
-    constexpr std::pair<std::string_view, char> kNamed[] = {
-        {"&amp;", '&'}, {"&lt;", '<'}, {"&gt;", '>'}, {"&quot;", '"'}, {"&apos;", '\''}};
-    const auto named = std::find_if(std::begin(kNamed), std::end(kNamed), [&](const auto& n) {
-      return text.compare(i, n.first.size(), n.first) == 0;
-    });
-    if (named != std::end(kNamed)) {
-      out += named->second;
-      i += named->first.size();
-    } else {
-      out += text[i++];
-    }
-  }
-  return out;
-}
-
-std::string escape_markup(std::string_view text) {
-  std::string out;
-  for (const char c : text) {
-    switch (c) {
-      case '&':
-        out += "&amp;";
-        break;
-      case '<':
-        out += "&lt;";
-        break;
-      case '>':
-        out += "&gt;";
-        break;
-      default:
-        out += c;
-    }
-  }
-  return out;
 }
 
 }  // namespace grafema

@@ -13,6 +13,8 @@
 
 #include <tiny_gltf.h>  // after <fstream>, which it forgets
 
+#include "grafema/files/output_files.hpp"
+
 namespace grafema {
 namespace {
 
@@ -282,8 +284,10 @@ FileResult<void> save_model(const std::string& path, const SolidText& text, cons
     materials.replace_extension(".mtl");
     const Result<ObjDocuments> made = make_obj(text, options, materials.filename().string());
     if (!made) return tl::unexpected<FileError>({made.error(), path});
-    if (FileResult<void> saved = save_text(materials.string(), made->materials); !saved) return saved;
-    return save_text(path, made->model);
+    OutputFiles both;
+    FileResult<void> saved = save_text(materials.string(), made->materials);
+    if (saved) saved = save_text(path, made->model);
+    return saved ? both.commit() : saved;
   }
   const Result<std::vector<std::byte>> made = make_glb(text, options);
   if (!made) return tl::unexpected<FileError>({made.error(), path});

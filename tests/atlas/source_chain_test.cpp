@@ -79,7 +79,7 @@ TEST_CASE("the epoch of a chain moves with any of its sources", "[atlas][chain]"
 
 TEST_CASE("labels and sets draw through a chain what they draw from one source", "[atlas][chain][set]") {
   Chained c;
-  TextContext chained(FontStack{c.face}, c.chain), live(FontStack{c.face}, c.cache);
+  test::WhiteContext chained(FontStack{c.face}, c.chain), live(FontStack{c.face}, c.cache);
   const View view{.width = 260, .height = 60};
   const auto shown = [&](TextContext& context) {
     LabelSet set(context);

@@ -118,7 +118,7 @@ TEST_CASE("a cache that has made pictures takes little from the heap for more", 
 
 TEST_CASE("frames of rich labels that move, reveal, count and are edited allocate nothing",
           "[allocation][rich_text]") {
-  TextContext context(FontStack{test::dejavu()}, nullptr);
+  test::WhiteContext context(FontStack{test::dejavu()}, nullptr);
   REQUIRE(context.looks().set("late", plain_look({1, 0, 0, 1})).has_value());
   context.messages().add({"de", {{.id = "n", .pattern = "Linie {n}: {m} Minuten"}}});
   context.messages().set_language("de");
@@ -204,7 +204,7 @@ TEST_CASE("a word that melts allocates nothing once every stage was shown", "[al
                       {.style = {.size = 40}, .kind = PictureKind::distance});
   REQUIRE(made);
   MorphText& morph = **made;
-  TextContext context(morph.fonts(), morph.source());
+  test::WhiteContext context(morph.fonts(), morph.source());
   LabelSet set(context);
   SetLabel label = set.add(morph.text());
   REQUIRE(label.set_style(morph.label_style()));
@@ -223,7 +223,7 @@ TEST_CASE("a word that melts allocates nothing once every stage was shown", "[al
 }
 
 TEST_CASE("a set that can't have the memory says so and goes on", "[allocation][set]") {
-  TextContext context(FontStack{built_in_face()}, nullptr);
+  test::WhiteContext context(FontStack{built_in_face()}, nullptr);
   LabelSet set(context);
   SetLabel label = set.add("Weir");
   rlimit before = {};
@@ -241,7 +241,7 @@ TEST_CASE("a set that can't have the memory says so and goes on", "[allocation][
 }
 
 TEST_CASE("a million labels are added, drawn, moved and removed", "[allocation][set]") {
-  TextContext context(FontStack{built_in_face()}, nullptr);
+  test::WhiteContext context(FontStack{built_in_face()}, nullptr);
   LabelSet set(context);
   constexpr std::size_t kMany = 1000000;
   REQUIRE(set.reserve(kMany, kMany * 4).has_value());

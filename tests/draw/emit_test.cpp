@@ -306,7 +306,7 @@ TEST_CASE("a glyph without a picture shows the missing-glyph shape where the sou
   recipe.faces = {built_in_face()};
   recipe.characters = {U'a'};
   const auto source = std::make_shared<AtlasSource>(std::make_shared<const Atlas>(*bake(recipe)));
-  TextContext context(FontStack{built_in_face()}, source);
+  test::WhiteContext context(FontStack{built_in_face()}, source);
   Label label(context, "aba");
   Label* const labels[] = {&label};
   QuadBuffer quads;
@@ -321,7 +321,7 @@ TEST_CASE("a glyph without a picture shows the missing-glyph shape where the sou
 }
 
 TEST_CASE("a context without a source makes the pictures of any face itself", "[emit]") {
-  TextContext context(FontStack{test::dejavu()}, nullptr);
+  test::WhiteContext context(FontStack{test::dejavu()}, nullptr);
   Label label(context, "Quay"), own(context, "Dot");
   own.set_fonts(std::make_shared<const FontStack>(FontStack{built_in_face()}));
   Label* const labels[] = {&label, &own};

@@ -69,7 +69,7 @@ TEST_CASE("members of a grid stand apart by its gaps, in columns as wide as the 
 }
 
 TEST_CASE("a grid of labels stands as one label would, turned and in the world too", "[grid][property]") {
-  TextContext context(FontStack{test::dejavu()}, nullptr);
+  test::WhiteContext context(FontStack{test::dejavu()}, nullptr);
   LabelSet set(context);
   std::vector<std::unique_ptr<Label>> owned;
   std::vector<Label*> labels;
@@ -117,7 +117,7 @@ TEST_CASE("a grid of labels stands as one label would, turned and in the world t
 }
 
 TEST_CASE("grids that can't be are refused, and an empty one takes no room", "[grid]") {
-  TextContext context(FontStack{test::dejavu()}, nullptr);
+  test::WhiteContext context(FontStack{test::dejavu()}, nullptr);
   Label label(context, "Weir"), gone(context);
   const Label moved(std::move(gone));
   Label* const good[] = {&label};

@@ -205,7 +205,7 @@ TEST_CASE("after any edits a set shows what a fresh one shows, and what quads sh
   const unsigned seed = GENERATE(range(1U, 21U));
   INFO("seed " << seed);
   Random random(seed);
-  TextContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
+  test::WhiteContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
   for (int i = 0; i < 4; ++i)
     REQUIRE(context.looks().set("look " + std::to_string(i), look_of(i)).has_value());
   LabelSet set(context);
@@ -230,7 +230,7 @@ TEST_CASE("after any edits a set shows what a fresh one shows, and what quads sh
 TEST_CASE("numbers that need no layout look as laid out ones do", "[set][property]") {
   const auto align = GENERATE(TextAlign::start, TextAlign::center, TextAlign::right);
   const float tracking = GENERATE(0.0F, 1.5F);
-  TextContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
+  test::WhiteContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
   const LookId look = *context.looks().set("look", look_of(1));
   TextStyle style{.size = 17.3F, .align = align, .tracking = tracking};
   LabelSet set(context), other(context);
@@ -258,7 +258,7 @@ TEST_CASE("numbers that need no layout look as laid out ones do", "[set][propert
 }
 
 TEST_CASE("a new label is plain, whatever others were told before", "[set]") {
-  TextContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
+  test::WhiteContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
   LabelSet set(context);
   SetLabel first = set.add("Weir");
   const float plain = first.box().width();
@@ -268,7 +268,7 @@ TEST_CASE("a new label is plain, whatever others were told before", "[set]") {
 }
 
 TEST_CASE("numbers in a box are laid out", "[set]") {
-  TextContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
+  test::WhiteContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
   LabelSet set(context);
   SetLabel label = set.add("1");
   TextStyle style;
@@ -282,7 +282,7 @@ TEST_CASE("numbers in a box are laid out", "[set]") {
 }
 
 TEST_CASE("moving, fading, hiding and culling write rows and no glyphs", "[set]") {
-  TextContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
+  test::WhiteContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
   LabelSet set(context);
   std::vector<SetLabel> labels;
   for (int i = 0; i < 200; ++i) {
@@ -324,7 +324,7 @@ TEST_CASE("moving, fading, hiding and culling write rows and no glyphs", "[set]"
 }
 
 TEST_CASE("what is far from the view is left out of batches", "[set]") {
-  TextContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
+  test::WhiteContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
   LabelSet set(context);
   for (int i = 0; i < 3000; ++i) {
     const bool near = i < 100 || i >= 2900;
@@ -339,7 +339,7 @@ TEST_CASE("what is far from the view is left out of batches", "[set]") {
 }
 
 TEST_CASE("handles outlive their labels, sets take bad numbers as errors", "[set]") {
-  TextContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
+  test::WhiteContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
   LabelSet set(context);
   SetLabel a = set.add("a"), b = set.add("b"), never;
   const SetLabel copy = a;
@@ -384,7 +384,7 @@ TEST_CASE("handles outlive their labels, sets take bad numbers as errors", "[set
 }
 
 TEST_CASE("groups move, fade, hide and order their labels", "[set][group]") {
-  TextContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
+  test::WhiteContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
   LabelSet set(context);
   const GroupId behind = set.add_group(), front = set.add_group({.order = 3});
   SetLabel a = set.add("Saltglass"), b = set.add("Weir");
@@ -410,7 +410,7 @@ TEST_CASE("groups move, fade, hide and order their labels", "[set][group]") {
 }
 
 TEST_CASE("a swap of fonts or looks in one context leaves the other alone, and all follow at once", "[set]") {
-  TextContext one(FontStack{test::dejavu()}, nullptr), other(FontStack{test::dejavu()}, nullptr);
+  test::WhiteContext one(FontStack{test::dejavu()}, nullptr), other(FontStack{test::dejavu()}, nullptr);
   LabelSet set(one);
   std::vector<SetLabel> ours, theirs;
   for (int i = 0; i < 20; ++i) {
@@ -442,7 +442,7 @@ TEST_CASE("a swap of fonts or looks in one context leaves the other alone, and a
 }
 
 TEST_CASE("a set that is moved keeps its labels, and one may be emptied and filled again", "[set]") {
-  TextContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
+  test::WhiteContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
   LabelSet first(context);
   SetLabel label = first.add("Weir");
   LabelSet second(std::move(first));
@@ -504,7 +504,7 @@ TEST_CASE("what a set can't hold is noted, and the rest is drawn", "[set][note]"
 }
 
 TEST_CASE("glyphs that functions move beyond what a set counts stand still and are noted", "[set][note]") {
-  TextContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
+  test::WhiteContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
   LabelSet set(context);
   for (int i = 0; i < 5600; ++i) {
     set.add("twelve signs").set_motion([](const MotionInput&, GlyphChange& out) { out.offset.y = 3; });
@@ -518,7 +518,7 @@ TEST_CASE("glyphs that functions move beyond what a set counts stand still and a
 }
 
 TEST_CASE("a set says where it can't take as much as is asked for", "[set]") {
-  TextContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
+  test::WhiteContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
   LabelSet set(context);
   CHECK(set.reserve(1000, 12000).has_value());
   for (const auto& [labels, glyphs] : {std::pair<std::size_t, std::size_t>{LabelSet::kMostLabels + 1, 0},

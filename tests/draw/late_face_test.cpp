@@ -8,6 +8,7 @@
 #include "grafema/draw/label.hpp"
 #include "support/bytes.hpp"
 #include "support/font_builder.hpp"
+#include "support/scene.hpp"
 #include "support/support.hpp"
 
 using namespace grafema;

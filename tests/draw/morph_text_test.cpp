@@ -51,7 +51,7 @@ TEST_CASE("a melting label covers what its outline covers, at every time", "[mor
   const auto morph =
       melting({"Larkspur", "Salt & Glass", "Quay"}, {.style = {.size = 40}, .kind = kind, .reach = 4});
   CHECK(morph->changes() == 2);
-  TextContext context(morph->fonts(), morph->source());
+  test::WhiteContext context(morph->fonts(), morph->source());
   Label label(context, morph->text());
   REQUIRE(label.set_style(morph->label_style()));
   REQUIRE(label.set_placement({.at = {10, 10}}));
@@ -72,7 +72,7 @@ TEST_CASE("a melting label covers what its outline covers, at every time", "[mor
 TEST_CASE("at its ends a melting label looks as the text itself", "[morph]") {
   const auto morph = melting({"Marrow Hill", "Tinsel Quay"}, {.style = {.size = 32}});
   const FontStack stack{test::dejavu()};
-  TextContext context(morph->fonts(), morph->source());
+  test::WhiteContext context(morph->fonts(), morph->source());
   Label label(context, morph->text());
   REQUIRE(label.set_style(morph->label_style()));
   REQUIRE(label.set_placement({.at = {10, 10}}));

@@ -124,7 +124,7 @@ TEST_CASE("a pointer ends where it points to, and is as wide as said where it le
 }
 
 TEST_CASE("panels of numbers that are none are refused", "[panel]") {
-  TextContext context(FontStack{built_in_face()}, nullptr);
+  test::WhiteContext context(FontStack{built_in_face()}, nullptr);
   Label label(context, "Weir");
   Panel panel;
   panel.radii[2] = -1;
@@ -216,7 +216,7 @@ TEST_CASE("panels agree in both renderers, as quads and in sets", "[panel][rende
 }
 
 TEST_CASE("a panel grows with its number", "[panel][set]") {
-  TextContext context(FontStack{test::dejavu()}, nullptr);
+  test::WhiteContext context(FontStack{test::dejavu()}, nullptr);
   Panel panel;
   panel.padding = {4, 4, 4, 4};
   panel.look = *context.looks().set("box", plain_look({0, 0, 0, 1}));
@@ -240,7 +240,7 @@ TEST_CASE("a panel grows with its number", "[panel][set]") {
 
 TEST_CASE("corners of a sliced image keep their shape, whatever the panel's size", "[panel][property]") {
   const Rect box = GENERATE(Rect{40, 30, 140, 90}, Rect{10, 10, 310, 190}, Rect{40, 30, 58, 40});
-  TextContext context(FontStack{test::dejavu()}, nullptr);
+  test::WhiteContext context(FontStack{test::dejavu()}, nullptr);
   Label label(context, "");
   Panel panel;
   panel.look = *context.looks().set("box", framed(3)), panel.box = box;
@@ -268,7 +268,7 @@ TEST_CASE("corners of a sliced image keep their shape, whatever the panel's size
 }
 
 TEST_CASE("a bubble that points elsewhere in each frame takes no more room", "[panel][set]") {
-  TextContext context(FontStack{test::dejavu()}, nullptr);
+  test::WhiteContext context(FontStack{test::dejavu()}, nullptr);
   Panel panel = bubble();
   panel.look = *context.looks().set("box", bordered());
   LabelSet set(context);
@@ -299,7 +299,7 @@ TEST_CASE("a bubble that points elsewhere in each frame takes no more room", "[p
 
 TEST_CASE("a label that keeps inside keeps its panel inside too, where it is drawn and where it is hit",
           "[panel][set]") {
-  TextContext context(FontStack{test::dejavu()}, nullptr);
+  test::WhiteContext context(FontStack{test::dejavu()}, nullptr);
   Panel panel;
   panel.look = *context.looks().set("box", plain_look({0, 0, 0, 1}));
   panel.padding = {10, 14, 10, 14};

@@ -77,7 +77,7 @@ TEST_CASE("a label that crosses the near plane has a box around the part that is
 }
 
 TEST_CASE("boxes of lines, ranges and ink are placed as their label is", "[placement]") {
-  TextContext context(FontStack{test::dejavu()}, nullptr);
+  test::WhiteContext context(FontStack{test::dejavu()}, nullptr);
   Label label(context, "Foxglove Cross\nPale Orchard");
   REQUIRE(label.set_placement({.at = {300, 200}, .anchor = {0.5F, 0.5F}, .rotate = 90}).has_value());
   const View view{.width = 800, .height = 600};
@@ -190,7 +190,7 @@ TEST_CASE("labels that snap have their origin on a whole pixel, half a pixel awa
 
 TEST_CASE("labels of a set that keep inside or snap stand where others do, and follow steps",
           "[placement][set]") {
-  TextContext context(FontStack{built_in_face()}, nullptr);
+  test::WhiteContext context(FontStack{built_in_face()}, nullptr);
   LabelSet set(context);
   SetLabel label = set.add("Weir");
   const View view{.width = 320, .height = 200, .safe = {8, 8, 8, 8}};

@@ -12,7 +12,7 @@ namespace {
 constexpr View kRichLabelView{.width = 400, .height = 120};
 
 struct Stage {
-  TextContext context{FontStack{test::dejavu()}, nullptr};
+  test::WhiteContext context{FontStack{test::dejavu()}, nullptr};
   Label label{context};
   test::Quads quads;
 

@@ -50,7 +50,7 @@ TEST_CASE("paths of no length, and of numbers that are none, are refused", "[pat
   CHECK_FALSE(TextPath::arc({0, 0}, 10, 90, 90).has_value());
   CHECK_FALSE(TextPath::polyline({}).has_value());
   CHECK_FALSE(TextPath::contours({}, {}).has_value());
-  TextContext context(FontStack{built_in_face()}, nullptr);
+  test::WhiteContext context(FontStack{built_in_face()}, nullptr);
   Label label(context, "Weir");
   CHECK_FALSE(label.set_path({.path = *TextPath::line({0, 0}, {9, 9}), .offset = NAN}).has_value());
 }

@@ -69,3 +69,27 @@ TEST_CASE("a document that is cut off ends too early", "[json]") {
     CHECK(read.error().offset == length);
   }
 }
+
+TEST_CASE("fields keep their order and are found, however many there are", "[json]") {
+  Json document = Json::object();
+  for (int i = 0; i < 100000; ++i) document["k" + std::to_string(99999 - i)] = i;
+  document["k5"] = "changed";
+  const Json read = *read_json(document.dump());
+  REQUIRE(read.size() == 100000);
+  CHECK(read.begin().key() == "k99999");
+  CHECK(read["k0"] == 99999);
+  CHECK(read["k5"] == "changed");
+  CHECK_FALSE(read.contains("k100000"));
+  CHECK(read == document);
+  Json moved = std::move(document);
+  document = Json::object();
+  document["k7"] = 1;
+  CHECK(document.size() == 1);
+  CHECK(moved["k7"] == 99992);
+  Json fewer = moved;
+  fewer.erase(fewer.find("k99999"));
+  CHECK(fewer.size() == 99999);
+  CHECK(fewer.begin().key() == "k99998");
+  CHECK(fewer["k0"] == 99999);
+  CHECK(*read_json(R"({"a": 1, "a": 2})") == Json({{"a", 2}}));
+}

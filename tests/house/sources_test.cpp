@@ -70,14 +70,18 @@ TEST_CASE("public headers stay under 200 lines, sources under 400", "[house]") {
 }
 
 TEST_CASE("the library prints nothing, throws nothing of its own and never ends the program", "[house]") {
+  // Plain words first: the expression is slow.
+  constexpr std::array kSuspect = {"cout", "cerr", "printf", "abort", "exit", "throw", "value"};
   static const std::regex forbidden(
       R"(std::cout|std::cerr|\bprintf\(|std::abort|std::exit|\bthrow\b|\.value\(\))");
   for (const fs::path& path : sources({"include", "src"})) {
     std::istringstream in(text_of(path));
     for (std::string line; std::getline(in, line);) {
       if (const std::size_t comment = line.find("//"); comment != std::string::npos) line.erase(comment);
-      INFO(path << ": " << line);
-      CHECK_FALSE(std::regex_search(line, forbidden));
+      const bool suspect = std::any_of(kSuspect.begin(), kSuspect.end(), [&](const char* word) {
+        return line.find(word) != std::string::npos;
+      });
+      if (suspect && std::regex_search(line, forbidden)) FAIL_CHECK(path << ": " << line);
     }
   }
 }

@@ -64,10 +64,12 @@ double share_that_differs(const Contours& a, const Contours& b) {
 }  // namespace
 
 TEST_CASE("a morph begins as one letter and ends as the other", "[morph][property]") {
-  const auto face = test::dejavu(GENERATE("DejaVuSans.ttf", "DejaVuSerif.ttf"));
+  const bool serif = GENERATE(false, true);
+  const auto face = test::dejavu(serif ? "DejaVuSerif.ttf" : "DejaVuSans.ttf");
   const std::u32string letters = U"ABgi%&@8:S";
   for (const char32_t a : letters) {
     for (const char32_t b : letters) {
+      if ((a < b) == serif) continue;  // each face has one way of each pair
       const Contours from = test::outline_of(*face, a), to = test::outline_of(*face, b);
       Morph morph = morph_of({&from, 1}, {&to, 1});
       REQUIRE(morph.size() == 1);

@@ -148,7 +148,7 @@ TEST_CASE("drawn from a distance page at its own size, text is that of exact cov
 TEST_CASE("a rich label agrees: looks, sizes, made styles and lines under letters",
           "[render][opengl][rich_text]") {
   const auto flavor = GENERATE(OpenGLFlavor::core_33, OpenGLFlavor::es_30);
-  TextContext context(FontStack{test::dejavu()}, nullptr);
+  test::WhiteContext context(FontStack{test::dejavu()}, nullptr);
   for (const char* look : {"outline", "shadow", "hollow"}) {
     REQUIRE(context.looks().set(look, look_named(look)).has_value());
   }

@@ -203,12 +203,12 @@ TEST_CASE("smaller pictures of a live cache follow it", "[far][cache]") {
   const FontStack fonts{test::dejavu()};
   std::shared_ptr<GlyphCache> lasting = *GlyphCache::make(options);
   REQUIRE(lasting->add(fonts).has_value());
-  TextContext context(fonts, lasting);
+  test::WhiteContext context(fonts, lasting);
   for (const char* text : {"Weir", "Saltglass", "QWERTZUIOP", "0123456789", "asdfgyxcvbn", "%&$@#!?",
                            "HJKLBNM", "Saltglass", "Weir"}) {
     std::shared_ptr<GlyphCache> fresh = *GlyphCache::make(options);
     REQUIRE(fresh->add(fonts).has_value());
-    TextContext other(fonts, fresh);
+    test::WhiteContext other(fonts, fresh);
     INFO(text);
     CHECK(test::share_that_differs(draw(context, *lasting, text), draw(other, *fresh, text), 1) == 0);
   }

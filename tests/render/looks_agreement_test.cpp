@@ -204,7 +204,7 @@ TEST_CASE("sets of every fill and layer agree, flat, tilted and small",
   REQUIRE(offscreen.has_value());
   static auto renderer = OpenGLRenderer::make();
   REQUIRE(renderer.has_value());
-  TextContext context(FontStack{test::dejavu()}, nullptr);
+  test::WhiteContext context(FontStack{test::dejavu()}, nullptr);
   const LookId look = *context.looks().set(name, some_look(name));
   LabelSet set(context);
   SetLabel words = set.add("Pale\nOrchard"), number = set.add("1205");
@@ -286,7 +286,7 @@ TEST_CASE("pictures show every fill and layer as outlines give it", "[render][lo
 }
 
 TEST_CASE("a label that is hidden keeps the image that its glyphs were written with", "[set][look]") {
-  TextContext context(FontStack{test::dejavu()}, nullptr);
+  test::WhiteContext context(FontStack{test::dejavu()}, nullptr);
   LabelSet set(context);
   SetLabel seen = set.add("Weir"), hidden = set.add("Quay");
   std::weak_ptr<const FillImage> first;

@@ -15,7 +15,7 @@ TEST_CASE("a melting label with outline and shadow agrees in both renderers, tur
                                     {.style = {.size = 40}, .kind = PictureKind::distance, .reach = 8});
   REQUIRE(made);
   MorphText& morph = **made;
-  TextContext context(morph.fonts(), morph.source());
+  test::WhiteContext context(morph.fonts(), morph.source());
   Look look = plain_look({1, 0.8F, 0.3F, 1});
   look.count = 3;
   look.layers[2] = look.layers[0];
@@ -47,7 +47,7 @@ TEST_CASE("a renderer that saw the frame before loads what changed and shows the
   const auto made = MorphText::make(FontStack{test::dejavu()}, {"Halt", "Quay"}, {.style = {.size = 40}});
   REQUIRE(made);
   MorphText& morph = **made;
-  TextContext context(morph.fonts(), morph.source());
+  test::WhiteContext context(morph.fonts(), morph.source());
   Label label(context, morph.text());
   REQUIRE(label.set_style(morph.label_style()));
   REQUIRE(label.set_placement({.at = {20, 20}}));

@@ -67,7 +67,7 @@ TEST_CASE("only changed rectangles are sent, right for rows of odd width", "[ope
   CHECK(renderer->work().page_bytes == 13 * 7 + 15);
   REQUIRE(renderer->sync(*source).has_value());
   CHECK(renderer->work().page_bytes == 13 * 7 + 15);
-  TextContext context(FontStack{built_in_face()}, source);
+  test::WhiteContext context(FontStack{built_in_face()}, source);
   Label label(context, "a");
   REQUIRE(label.set_size(12).has_value());
   REQUIRE(label.set_placement({.at = {10, 10}}).has_value());

@@ -57,7 +57,7 @@ TEST_CASE("a set agrees while texts, looks, order and places change", "[render][
   const auto flavor = GENERATE(OpenGLFlavor::core_33, OpenGLFlavor::es_30);
   const auto blending = flavor == OpenGLFlavor::es_30 ? Blending::gamma : Blending::linear;
   Device device(flavor, blending);
-  TextContext context(FontStack{test::dejavu()}, nullptr);
+  test::WhiteContext context(FontStack{test::dejavu()}, nullptr);
   const LookId look = *context.looks().set("outlined", outlined());
   LabelSet set(context);
   SetLabel name = set.add("Saltglass"), sign = set.add("Pale Orchard"), number = set.add("12");
@@ -88,7 +88,7 @@ TEST_CASE("a set agrees while texts, looks, order and places change", "[render][
 TEST_CASE("letters on their side agree in a set, still and moving, and look as in a label",
           "[render][opengl][set]") {
   Device device(GENERATE(OpenGLFlavor::core_33, OpenGLFlavor::es_30));
-  TextContext context(FontStack{test::dejavu()}, nullptr);
+  test::WhiteContext context(FontStack{test::dejavu()}, nullptr);
   const LookId look = *context.looks().set("outlined", outlined());
   TextStyle style{.size = 34, .writing = WritingMode::vertical_rl};
   LabelSet set(context);
@@ -122,7 +122,7 @@ TEST_CASE("every term of a motion agrees, about every pivot", "[render][opengl][
   const int easing = GENERATE(range(0, 13));
   const auto pivot = static_cast<MotionPivot>(easing % 4);
   Device device(easing % 2 == 0 ? OpenGLFlavor::core_33 : OpenGLFlavor::es_30);
-  TextContext context(FontStack{test::dejavu()}, nullptr);
+  test::WhiteContext context(FontStack{test::dejavu()}, nullptr);
   Look look = plain_look({1, 0.9F, 0.6F, 1});
   look.layers[1] = look.layers[0], look.layers[0] = {.shift = {3, 3}, .fill = Fill::solid({0, 0, 0, 0.5F})};
   look.count = 2;
@@ -154,7 +154,7 @@ TEST_CASE("every term of a motion agrees, about every pivot", "[render][opengl][
 TEST_CASE("spans, icons, lines under letters and functions of the game agree in a set",
           "[render][opengl][set]") {
   Device device(OpenGLFlavor::core_33);
-  TextContext context(FontStack{test::dejavu()}, nullptr);
+  test::WhiteContext context(FontStack{test::dejavu()}, nullptr);
   REQUIRE(context.looks().set("outlined", outlined()).has_value());
   SpanStyle bold, line, shaking;
   bold.font.weight = 700, bold.look = "outlined";
@@ -182,7 +182,7 @@ TEST_CASE("labels are cut off at clips: the device's, a panel's and their own",
           "[render][opengl][set][clip]") {
   const auto flavor = GENERATE(OpenGLFlavor::core_33, OpenGLFlavor::es_30);
   Device device(flavor);
-  TextContext context(FontStack{test::dejavu()}, nullptr);
+  test::WhiteContext context(FontStack{test::dejavu()}, nullptr);
   const LookId look = *context.looks().set("outlined", outlined());
   LabelSet set(context);
   const ClipId screen = *set.add_clip({.box = {20, 20, 120.5F, 60}});
@@ -228,7 +228,7 @@ TEST_CASE("a live cache whose pages grow and are forgotten agrees", "[render][op
   options.frame_time = std::chrono::hours(1);
   std::shared_ptr<GlyphCache> cache = *GlyphCache::make(options);
   REQUIRE(cache->add(FontStack{test::dejavu()}).has_value());
-  TextContext context(FontStack{test::dejavu()}, cache);
+  test::WhiteContext context(FontStack{test::dejavu()}, cache);
   Device device(OpenGLFlavor::core_33);
   LabelSet set(context);
   SetLabel a = set.add(), b = set.add();
@@ -249,7 +249,7 @@ TEST_CASE("a live cache whose pages grow and are forgotten agrees", "[render][op
 
 TEST_CASE("a set of several contexts draws each by its own fonts and pages", "[render][opengl][set]") {
   Device device(OpenGLFlavor::es_30);
-  TextContext sans(FontStack{test::dejavu()}, nullptr),
+  test::WhiteContext sans(FontStack{test::dejavu()}, nullptr),
       dots(FontStack{built_in_face()},
            std::make_shared<AtlasSource>(test::atlas_of(built_in_face(), PictureKind::coverage, 24)));
   LabelSet set(sans);
@@ -284,7 +284,7 @@ TEST_CASE("more pages than a texture array has layers are drawn, in order", "[re
     parts = std::max(parts, page.part);
   }
   CHECK(parts == 1);
-  TextContext context(FontStack{test::dejavu()}, source);
+  test::WhiteContext context(FontStack{test::dejavu()}, source);
   LabelSet set(context);
   const char* const texts[] = {"ABC \u0416\u0429\u04B6", "\u0428\u0404 xyz", "Weir \u0431"};
   float y = 10;
@@ -298,7 +298,7 @@ TEST_CASE("more pages than a texture array has layers are drawn, in order", "[re
 }
 
 TEST_CASE("after a lost device a set is sent again as a whole", "[render][opengl][set]") {
-  TextContext context(FontStack{test::dejavu()}, nullptr);
+  test::WhiteContext context(FontStack{test::dejavu()}, nullptr);
   LabelSet set(context);
   SetLabel label = set.add("Saltglass");
   REQUIRE(label.move_to({20, 30}).has_value());

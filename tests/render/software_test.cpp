@@ -186,7 +186,7 @@ TEST_CASE("labels from a live cache are those from a baked atlas", "[software][c
   REQUIRE(made.has_value());
   const std::shared_ptr<GlyphCache> cache = *std::move(made);
   REQUIRE(cache->add(face).has_value());
-  TextContext context(FontStack{face}, cache);
+  test::WhiteContext context(FontStack{face}, cache);
   test::Scene baked(test::atlas_of(face, PictureKind::distance_rgba, 32));
   Look look;
   look.add({.shift = {2, 2}, .grow = 1, .blur = 2, .fill = Fill::solid({0, 0, 0, 1})});
@@ -208,7 +208,7 @@ TEST_CASE("labels from a live cache are those from a baked atlas", "[software][c
 TEST_CASE("a line under letters paints its exact area, in every layer as wide as that grows",
           "[render][rich_text]") {
   const float thickness = GENERATE(0.4F, 1.0F, 1.7F, 6.3F), grow = GENERATE(0.0F, 1.5F);
-  TextContext context(FontStack{test::dejavu()}, nullptr);
+  test::WhiteContext context(FontStack{test::dejavu()}, nullptr);
   Look look;
   look.add({.grow = grow, .fill = Fill::solid({1, 1, 1, 1})});
   SpanStyle line;

@@ -31,10 +31,19 @@ struct Quads {
                        Notes* notes = nullptr);
 };
 
+/// A context in which labels are white: most backdrops here are dark.
+class WhiteContext : public TextContext {
+ public:
+  template <class... Arguments>
+  explicit WhiteContext(Arguments&&... arguments) : TextContext(std::forward<Arguments>(arguments)...) {
+    (void)looks().set("plain", plain_look({1, 1, 1, 1}));
+  }
+};
+
 /// A context whose fonts and source are those of an atlas.
 struct Scene {
   std::shared_ptr<AtlasSource> source;
-  TextContext context;
+  WhiteContext context;
   explicit Scene(const std::shared_ptr<const Atlas>& atlas)
       : source(std::make_shared<AtlasSource>(atlas)), context(atlas_stack(atlas), source) {}
 };

@@ -78,7 +78,7 @@ class GRAFEMA_API Label {
   /// Fonts of its own; the context's where there are none.
   void set_fonts(std::shared_ptr<const FontStack> fonts);
 
-  /// A look of the context's book; the plain one where it has no such look.
+  /// A look of the context's book; the plain black one where it has no such look, and before this call.
   void set_look(LookId look);
   LookId look() const;
   /// Fails with `bad_value` where a number is not finite; the label is then unchanged.

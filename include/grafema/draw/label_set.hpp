@@ -123,7 +123,7 @@ class GRAFEMA_API SetLabel {
   Result<void> set_size(float pixels_per_em);
   /// Fonts of its own; those of its context where there are none.
   void set_fonts(std::shared_ptr<const FontStack> fonts);
-  /// A look of its context's book.
+  /// A look of its context's book; plain black before this call.
   void set_look(LookId look);
   /// For all else that a label shows: spans, messages, reveal, named styles, links. It stands where the set
   /// puts it; placement, opacity, visibility and motion are set here, not there. The label keeps its layout

@@ -11,7 +11,7 @@
 
 namespace grafema {
 
-/// A look of a LookBook. 0 is the plain white one that is always there.
+/// A look of a LookBook. 0 is the plain black one that is always there.
 enum class LookId : std::uint32_t {};
 
 /// What of a look a parameter says.

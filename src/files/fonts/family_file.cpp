@@ -128,8 +128,10 @@ class FamilyReader {
     if (axes == fields.end()) return place;
     if (!axes->is_object()) wrong("an object of axis tags and numbers in 'axes'", where);
     for (const auto& [axis, value] : axes->items()) {
-      if (!value.is_number() || axis.empty() || axis.size() > 4) {
-        wrong("an axis tag with a number", fmt::format("'{}' of {}", axis, where));
+      constexpr double kMost = 32768;  // OpenType, "Fixed"
+      if (!value.is_number() || axis.empty() || axis.size() > 4 ||
+          !(std::abs(value.get<double>()) <= kMost)) {
+        wrong("an axis tag with a number from -32768 to 32768", fmt::format("'{}' of {}", axis, where));
       } else {
         place.push_back({tag(axis), value.get<float>()});
       }
@@ -140,12 +142,14 @@ class FamilyReader {
   std::shared_ptr<const Face> open_face(const Json& fields, const std::string& where) {
     const std::vector<AxisValue> place = read_axes(fields, where);
     if (error_) return nullptr;
-    if (fields.value("built_in", Json()) == true) return built_in_face();
     const auto file = fields.find("file");
-    if (file == fields.end() || !file->is_string()) {
-      wrong("a 'file', or \"built_in\": true", where);
+    const bool has_file = file != fields.end() && file->is_string(),
+               built_in = fields.value("built_in", Json()) == true;
+    if (has_file == built_in || (fields.contains("file") && !has_file)) {
+      wrong("either a 'file' or \"built_in\": true", where);
       return nullptr;
     }
+    if (built_in) return built_in_face();
     const auto index = static_cast<std::size_t>(number(fields, "face", 0, 0, 65535, where));
     const auto& path = file->get_ref<const std::string&>();
     const auto data = data_.find(path);

@@ -13,6 +13,8 @@
 #include <unistd.h>
 #endif
 
+#include "base/files_read.hpp"
+
 namespace grafema {
 namespace {
 
@@ -67,6 +69,7 @@ Result<std::FILE*> open_readable(const std::string& path, std::size_t max_bytes)
   struct stat status = {};
   if (::fstat(descriptor, &status) != 0) return unreadable();
   if (S_ISDIR(status.st_mode)) return refuse("a folder");
+  detail::note_read(status.st_dev, status.st_ino);
   if (S_ISCHR(status.st_mode) && ::isatty(descriptor) == 0) return refuse("a device");
   if (S_ISREG(status.st_mode) && static_cast<std::uint64_t>(status.st_size) > max_bytes) {
     return too_large(max_bytes, std::to_string(status.st_size));
@@ -117,6 +120,7 @@ Result<FontData> FontData::map(const std::string& path) {
   if (descriptor < 0) return unreadable();
   struct stat status = {};
   const bool regular = ::fstat(descriptor, &status) == 0 && S_ISREG(status.st_mode);
+  if (regular) detail::note_read(status.st_dev, status.st_ino);
   const auto size = regular ? static_cast<std::size_t>(status.st_size) : 0;
   void* memory = size > 0 ? ::mmap(nullptr, size, PROT_READ, MAP_PRIVATE, descriptor, 0) : MAP_FAILED;
   ::close(descriptor);

@@ -80,8 +80,8 @@ class LineBreaker {
   /// The end of the longest line that fits, of the shortest one where none does.
   std::uint32_t find_end(std::uint32_t first, std::size_t p, float room) {
     const std::uint32_t part_end = a_.parts[p].end;
-    std::uint32_t best = first, at = first, tab_from = first;
-    float tab_x = 0;
+    std::uint32_t best = first, at = first, tab_from = first, content = first;
+    float tab_x = 0, content_x = 0;  // with tabs
     if (const std::uint32_t guess = guess_end(first, part_end, room);
         guess > first && width_of(first, guess, p) <= room) {
       best = at = guess;  // the words before it fit too
@@ -90,14 +90,21 @@ class LineBreaker {
       const std::uint32_t next = next_start(at, part_end);
       float width = 0;
       if (measure_.has_tabs()) {
-        for (std::uint32_t i = at; i < next; ++i) {
-          if (a_.characters[i] != '\t') continue;
-          tab_x += measure_.width(tab_from, i);
-          tab_x += measure_.tab_advance(tab_x, i + 1, next);
-          tab_from = i + 1;
-        }
-        const std::uint32_t content = measure_.content_end(first, next);
-        width = content <= tab_from ? 0 : tab_x + measure_.width(tab_from, content);
+        // Where all that was added is space the line's content ends where it did.
+        const std::uint32_t added = measure_.content_end(at, next);
+        if (added > at) content = added;
+        const auto take_tabs = [&](std::uint32_t from, std::uint32_t to) {
+          for (std::uint32_t i = from; i < to; ++i) {
+            if (a_.characters[i] != '\t') continue;
+            tab_x += measure_.width(tab_from, i);
+            tab_x += measure_.tab_advance(tab_x, i + 1, std::max(i + 1, content));
+            tab_from = i + 1;
+          }
+        };
+        take_tabs(at, added);
+        if (added > at) content_x = tab_x + measure_.width(tab_from, content);
+        take_tabs(added, next);
+        width = content_x;
       } else {
         width = is_far_too_wide(first, next, room) ? kTooWide : width_of(first, next, p);
       }

@@ -122,19 +122,19 @@ std::uint32_t LineMeasure::decimal_point(std::uint32_t first, std::uint32_t end)
   return point < end ? point : last_digit;
 }
 
-float LineMeasure::tab_advance(float x, std::uint32_t after, std::uint32_t end) {
-  const std::uint32_t text_end = content_end(after, end);
-  for (const TabStop& stop : style_.tabs) {
-    if (!(stop.x > x)) continue;
-    switch (stop.align) {
+float LineMeasure::tab_advance(float x, std::uint32_t after, std::uint32_t text_end) {
+  const auto stop = std::upper_bound(style_.tabs.begin(), style_.tabs.end(), x,
+                                     [](float at, const TabStop& each) { return at < each.x; });
+  if (stop != style_.tabs.end()) {
+    switch (stop->align) {
       case TabAlign::left:
-        return stop.x - x;
+        return stop->x - x;
       case TabAlign::right:
-        return std::max(0.0F, stop.x - x - width(after, text_end));
+        return std::max(0.0F, stop->x - x - width(after, text_end));
       case TabAlign::center:
-        return std::max(0.0F, stop.x - x - width(after, text_end) / 2);
+        return std::max(0.0F, stop->x - x - width(after, text_end) / 2);
       case TabAlign::decimal:
-        return std::max(0.0F, stop.x - x - width(after, decimal_point(after, text_end)));
+        return std::max(0.0F, stop->x - x - width(after, decimal_point(after, text_end)));
     }
   }
   const GlyphId space = state_.stack()[0]->find_glyph(U' ');
@@ -204,7 +204,7 @@ void LineMeasure::take_pieces(LineRange& line, std::vector<LinePiece>& out) {
         next = std::min(state_.runs[k].end, line.content_end);
       }
       LinePiece piece{index, first, end, 0, 0, false, base, 0};
-      piece.tab_advance = tab_advance(x + line.indent, end, next);
+      piece.tab_advance = tab_advance(x + line.indent, end, content_end(end, next));
       x += piece.tab_advance;
       begin = end;
       out.push_back(piece);

@@ -30,7 +30,7 @@ class LineMeasure {
   /// Where the spaces begin that end the part.
   std::uint32_t content_end(std::uint32_t first, std::uint32_t end) const;
   /// Where a tab that stands at `x` ends, with the text from `after` to `end` behind it.
-  float tab_advance(float x, std::uint32_t after, std::uint32_t end);
+  float tab_advance(float x, std::uint32_t after, std::uint32_t text_end);
   /// A face and glyph of a hyphen; kMissingGlyph where there is none.
   FontStack::Found find_hyphen(std::uint32_t end) const;
   bool has_tabs() const { return has_tabs_; }

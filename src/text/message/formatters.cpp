@@ -218,9 +218,9 @@ Result<void> Formatters::State::duration(double seconds, std::string_view style,
   if (known == nullptr) {
     known = &measures.add("duration", style, std::make_unique<icu::MeasureFormat>(locale, width, status));
   }
-  const double whole = std::floor(std::min(std::abs(seconds), kMostSeconds) + 0.5),
-               hours = std::floor(whole / 3600), minutes = std::floor(std::fmod(whole, 3600) / 60),
-               rest = std::fmod(whole, 60);
+  if (!(std::abs(seconds) <= kMostSeconds)) return unknown("a duration of at most 8e12 seconds", "more");
+  const double whole = std::floor(std::abs(seconds) + 0.5), hours = std::floor(whole / 3600),
+               minutes = std::floor(std::fmod(whole, 3600) / 60), rest = std::fmod(whole, 60);
   std::vector<icu::Measure> parts;
   const bool numeric = width == UMEASFMT_WIDTH_NUMERIC;
   if (hours > 0) parts.emplace_back(hours, icu::MeasureUnit::createHour(status), status);

@@ -91,25 +91,23 @@ class LineWriter {
     if (run.tab) return add_tab(piece, line);
     const ShapedGlyph* glyphs = piece.fresh ? measure_.fresh().data() : s_.glyphs.data();
     if (run.level % 2 != 0) {
+      std::uint32_t end = piece.end;  // of the cluster
       for (std::uint32_t g = piece.end_glyph; g-- > piece.first_glyph;) {
-        add_glyph(run, glyphs[g], end_of_cluster(piece, glyphs, g), line);
+        if (g + 1 < piece.end_glyph && glyphs[g + 1].cluster != glyphs[g].cluster)
+          end = glyphs[g + 1].cluster;
+        add_glyph(run, glyphs[g], end, line);
       }
     } else if (style_.tracking == 0 && style_.word_spacing == 0 && extra_ == 0 && !s_.styles.has_tracking &&
                !run.icon && s_.writing == WritingMode::horizontal &&
                (piece.end <= line.content_end || s_.analysis.levels.empty())) {
       add_plain(run, piece, glyphs);
     } else {
+      std::uint32_t next = piece.first_glyph;  // the first glyph of the next cluster
       for (std::uint32_t g = piece.first_glyph; g < piece.end_glyph; ++g) {
-        add_glyph(run, glyphs[g], end_of_cluster(piece, glyphs, g), line);
+        while (next < piece.end_glyph && glyphs[next].cluster == glyphs[g].cluster) ++next;
+        add_glyph(run, glyphs[g], next < piece.end_glyph ? glyphs[next].cluster : piece.end, line);
       }
     }
-  }
-  /// Where the next cluster of the piece begins.
-  static std::uint32_t end_of_cluster(const LinePiece& piece, const ShapedGlyph* glyphs, std::uint32_t g) {
-    const std::uint32_t cluster = glyphs[g].cluster;
-    do ++g;
-    while (g < piece.end_glyph && glyphs[g].cluster == cluster);
-    return g < piece.end_glyph ? glyphs[g].cluster : piece.end;
   }
 
   /// The placed style of a byte; most follow one that was asked for before.
@@ -159,10 +157,9 @@ class LineWriter {
     const std::uint16_t face = run.face;
     const std::uint8_t level = run.level;
     float x = pen_.x;
-    for (const ShapedGlyph *g = glyphs + piece.first_glyph, *end = glyphs + piece.end_glyph; g != end;
-         ++g, ++to) {
+    const ShapedGlyph* next = glyphs + piece.first_glyph;  // the first glyph of the next cluster
+    for (const ShapedGlyph *g = next, *end = glyphs + piece.end_glyph; g != end; ++g, ++to) {
       const std::uint32_t cluster = g->cluster;
-      const ShapedGlyph* next = g + 1;
       while (next != end && next->cluster == cluster) ++next;
       to->face = face;
       to->glyph = g->glyph;
@@ -262,7 +259,7 @@ class LineWriter {
     count_ += glyphs;
     if (out_.glyphs.size() < count_) {
       if (out_.glyphs.capacity() < count_)
-        out_.glyphs.reserve(std::max<std::size_t>(count_, s_.glyphs.size()));
+        out_.glyphs.reserve(std::max({std::size_t{count_}, s_.glyphs.size(), out_.glyphs.capacity() * 2}));
       out_.glyphs.resize(count_);
     }
     return out_.glyphs.data() + first;

@@ -2,6 +2,7 @@
 // Makes spans flat: each stretch gets one style to be shaped with and one to be placed with.
 #include "text/runs/styles.hpp"
 
+#include <fmt/format.h>
 #include <unicode/uchar.h>
 
 #include <algorithm>
@@ -201,9 +202,15 @@ struct Edge {
 /// ones before the outer ones.
 std::vector<Edge> edges_of(const RichText& text, const TextStyle& style, Notes* notes) {
   std::vector<Edge> edges;
-  for (std::uint32_t i = 0; i < text.spans.size(); ++i) {
+  if (text.spans.size() > RichText::kMostSpans && notes != nullptr) {
+    notes->add(
+        {.kind = NoteKind::bad_span,
+         .position = RichText::kMostSpans,
+         .text = fmt::format("it and those behind it, since a text has at most {}", RichText::kMostSpans)});
+  }
+  for (std::uint32_t i = 0; i < std::min(text.spans.size(), RichText::kMostSpans); ++i) {
     const Span& span = text.spans[i];
-    const bool good = i < RichText::kMostSpans && span.start <= span.end && span.end <= text.text.size() &&
+    const bool good = span.start <= span.end && span.end <= text.text.size() &&
                       begins_character(text.text, span.start) && begins_character(text.text, span.end) &&
                       is_sound(span.style, style.size);
     if (!good && notes != nullptr) notes->add({.kind = NoteKind::bad_span, .position = i});
@@ -248,7 +255,10 @@ class StyleTable::OpenSpans {
     open_.erase(open_.begin() + static_cast<std::ptrdiff_t>(keep), open_.end());
     for (const std::uint32_t span : first) {
       if (open_.size() == kMostNested) {
-        if (own_.notes != nullptr) own_.notes->add({.kind = NoteKind::bad_span, .position = span});
+        if (own_.notes != nullptr)
+          own_.notes->add({.kind = NoteKind::bad_span,
+                           .position = span,
+                           .text = fmt::format("at most {} stand within each other", kMostNested)});
         continue;
       }
       open_.emplace_back(span, around());

@@ -14,11 +14,11 @@ using namespace grafema;
 
 namespace {
 
-Result<FontData> open(const std::string& file) { return FontData::read(test::dejavu_path(file)); }
+Result<FontData> open_file_named(const std::string& file) { return FontData::read(test::dejavu_path(file)); }
 
 FileResult<FamilySet> read(const std::string& families, const std::string& rest = "") {
   return read_families(R"({"format": "grafema-family", "version": 1, "families": )" + families + rest + "}",
-                       open);
+                       open_file_named);
 }
 
 const std::string kTwo =
@@ -59,8 +59,8 @@ TEST_CASE("what is wrong in a family file is named", "[family_file]") {
   const auto contains = [](const std::string& text, const std::string& part) {
     return text.find(part) != std::string::npos;
   };
-  CHECK(contains(complaint(read_families("{}", open)), "grafema-family"));
-  CHECK(contains(complaint(read_families("[", open)), "JSON"));
+  CHECK(contains(complaint(read_families("{}", open_file_named)), "grafema-family"));
+  CHECK(contains(complaint(read_families("[", open_file_named)), "JSON"));
   CHECK(contains(complaint(read("{}")), "families"));
   CHECK(contains(complaint(read(R"({"A": {"styles": {}}})")), "'A'"));
   CHECK(contains(complaint(read(R"({"A": {"styles": {"Bold": {}}}})")), "'Bold' of 'A'"));
@@ -70,6 +70,13 @@ TEST_CASE("what is wrong in a family file is named", "[family_file]") {
                  "slant"));
   CHECK(contains(complaint(read(R"({"A": {"styles": {"Bold": {"built_in": true, "axes": {"wghts": 1}}}}})")),
                  "axis tag"));
+  CHECK(
+      contains(complaint(read(R"({"A": {"styles": {"Bold": {"built_in": true, "axes": {"wght": 1e308}}}}})")),
+               "32768"));
+  CHECK(contains(complaint(read(R"({"A": {"styles": {"Bold": {"built_in": true, "weight": 1e999}}}})")),
+                 "1e999"));
+  CHECK(contains(complaint(read(R"({"A": {"styles": {"Bold": {"built_in": true, "file": "a.ttf"}}}})")),
+                 "either a 'file' or"));
   CHECK(contains(complaint(read(kTwo, R"(, "fallback": ["Tickets"])")), "did you mean 'Ticket'"));
   CHECK(contains(complaint(read(kTwo, R"(, "fallback": ["Ticket", "Ticket"])")), "once"));
   CHECK(contains(complaint(read(R"({"A": {"styles": {"Bold": {"file": "none.ttf"}}}})")), "none.ttf"));

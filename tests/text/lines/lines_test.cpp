@@ -209,6 +209,29 @@ TEST_CASE("tab stops align what follows them", "[lines]") {
   CHECK(lay("abc\tx", {}).p.glyphs[4].pen.x == Approx(std::ceil(width("abc") / (4 * space)) * 4 * space));
 }
 
+TEST_CASE("a quarter of a million tabs, with and without letters, are laid out", "[lines][hostile]") {
+  const std::string tabs(250000, '\t');
+  std::string letters;
+  for (int i = 0; i < 100000; ++i) letters += "a\t";
+  for (const std::string& text : {tabs, letters}) {
+    CHECK(lay(text, {}).p.glyphs.size() == text.size());
+    CHECK(lay(text, {.wrap = 500.0F}).p.glyphs.size() == text.size());
+  }
+  // Lines break behind tabs, which hang over their edge as spaces do.
+  const Laid wrapped = lay(letters, {.wrap = 500.0F});
+  CHECK(wrapped.p.lines.size() > 1000);
+  for (const PlacedGlyph& glyph : wrapped.p.glyphs) {
+    if (letters[glyph.text_start] == 'a' && glyph.pen.x + glyph.advance > 500.01F)
+      FAIL_CHECK(glyph.text_start);
+  }
+}
+
+TEST_CASE("a million marks on one letter are laid out", "[lines][hostile]") {
+  std::string text = "a";
+  for (int i = 0; i < 1000000; ++i) text += "\xCC\x81";
+  CHECK(lay(text, {}).p.glyphs.size() > 900000);
+}
+
 TEST_CASE("spacing of lines, paragraphs, words and letters", "[lines]") {
   CHECK(lay("a\nb", {.leading = 50.0F}).p.lines[1].baseline -
             lay("a\nb", {.leading = 50.0F}).p.lines[0].baseline ==

@@ -176,6 +176,9 @@ TEST_CASE("thousands of nested spans are bounded", "[rich_text][hostile]") {
   const LaidRichText rich = lay_rich(text, {.size = 4});
   CHECK(rich.p.glyphs.size() == 20000);
   CHECK(count(rich.notes, NoteKind::bad_span) > 0);
+  CHECK(std::any_of(rich.notes.all().begin(), rich.notes.all().end(), [](const Note& note) {
+    return describe(note).find("a text has at most 16384") != std::string::npos;
+  }));
 }
 
 TEST_CASE("spans that grow or shrink within each other stay within the sizes of text",

@@ -9,6 +9,7 @@
 
 #include "grafema/atlas/bake.hpp"
 #include "grafema/draw/look_painter.hpp"
+#include "grafema/files/output_files.hpp"
 #include "grafema/font/reachable.hpp"
 #include "grafema/text/character_check.hpp"
 #include "options/options.hpp"
@@ -180,8 +181,16 @@ void print_summary(const Atlas& atlas, const AtlasRecipe& recipe, const std::vec
 std::optional<Atlas> find_same(const std::string& path, const std::string& key) {
   std::error_code none;
   if (!std::filesystem::exists(path, none)) return std::nullopt;
+  const ReplaceableReads looked_at;
   FileResult<Atlas> atlas = load_atlas(path);
-  return atlas && atlas->key == key ? std::optional(*std::move(atlas)) : std::nullopt;
+  if (!atlas || atlas->key != key) return std::nullopt;
+  // A run that was ended may have left a page of another atlas in the place of this one's.
+  const std::string prefix = path.substr(0, path.size() - std::string_view(".json").size());
+  for (std::size_t i = 0; i < atlas->pages.size(); ++i) {
+    const std::string kept = fmt::format("{}-{}.png.{:016x}", prefix, i, pixel_hash(atlas->pages[i].image));
+    if (std::filesystem::exists(kept, none)) return std::nullopt;
+  }
+  return std::optional(*std::move(atlas));
 }
 
 const Error& error_of(const Error& error) { return error; }

@@ -39,12 +39,12 @@ std::size_t find_style(const ShapeSheet& sheet, const std::string& name) {
                      fmt::format("'{}'; it has {}", name, known)));
 }
 
-/// Writes a description beside a picture that has none.
-void describe_picture(const std::string& png) {
+/// The sheet of a picture. Writes a description beside one that has none.
+PixelSheet load_sheet(const std::string& png, Notes& notes) {
   const std::filesystem::path path(png), description = std::filesystem::path(png).replace_extension(".json");
   std::error_code unknown;
-  if (std::filesystem::exists(description, unknown)) return;
-  const Image picture = value_or_give_up(load_png(png));
+  if (std::filesystem::exists(description, unknown)) return value_or_give_up(load_font_sheet(png, &notes));
+  Image picture = value_or_give_up(load_png(png));
   const std::string text = value_or_give_up(propose_font_sheet(picture, path.stem().string()), png);
   value_or_give_up(save_text(description.string(), text));
   const Json found = Json::parse(text);
@@ -53,14 +53,14 @@ void describe_picture(const std::string& png) {
              "right, and run again where they are not\n",
              description.string(), found["cell"][0].dump(), found["cell"][1].dump(), found["rows"].size(),
              found["baseline"].dump());
+  return value_or_give_up(read_font_sheet(std::move(picture), text, &notes), png);
 }
 
 FontDrawing draw(const MakeFontOptions& options, Notes& notes) {
   if (is_png(options.sheets[0])) {
     if (options.sheets.size() > 1 || !options.style.empty())
       give_up(make_error(ErrorKind::bad_value, "one PNG, or SVG files and folders"), options.sheets[0]);
-    describe_picture(options.sheets[0]);
-    const PixelSheet sheet = value_or_give_up(load_font_sheet(options.sheets[0], &notes));
+    const PixelSheet sheet = load_sheet(options.sheets[0], notes);
     return value_or_give_up(draw_from_sheet(sheet), options.sheets[0]);
   }
   ShapeSheet sheet = value_or_give_up(load_shape_sheet(options.sheets, &notes));

@@ -9,6 +9,7 @@
 #include "common.hpp"
 #include "grafema/files/catalog_file.hpp"
 #include "grafema/files/markup.hpp"
+#include "grafema/files/output_files.hpp"
 #include "grafema/files/styles_file.hpp"
 #include "grafema/sheet/overflows.hpp"
 #include "options/options.hpp"
@@ -110,9 +111,14 @@ void print_json(const Loaded& loaded, const std::vector<MessageFault>& faults) {
 
 /// The invented language as a JSON catalog.
 std::string to_json(const Catalog& catalog) {
-  Json document = Json::object();
-  for (const CatalogMessage& message : catalog.messages) document[message.id] = message.pattern;
-  return document.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
+  std::string out = "{";
+  for (const CatalogMessage& message : catalog.messages) {
+    const auto quoted = [](const std::string& text) {
+      return Json(text).dump(-1, ' ', false, Json::error_handler_t::replace);
+    };
+    out += fmt::format("{}\n {}: {}", out.size() > 1 ? "," : "", quoted(message.id), quoted(message.pattern));
+  }
+  return out + "\n}\n";
 }
 
 /// PO catalogs get what they lack, to be translated.
@@ -120,6 +126,7 @@ void add_missing_messages(const MessagesOptions& options, const Loaded& loaded) 
   for (std::size_t c = 1; c < options.catalogs.size(); ++c) {
     const std::string& path = options.catalogs[c];
     if (!path.ends_with(".po")) continue;
+    const ReplaceableReads changed;
     const std::string text = value_or_give_up(load_text(path));
     const std::string more = add_to_po(text, loaded.catalogs[0], loaded.catalogs[c].language);
     if (more != text) value_or_give_up(save_text(path, more));

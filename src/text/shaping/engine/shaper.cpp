@@ -358,6 +358,7 @@ void Shaper::shape(FaceLookups& face, ShapingRecipe& recipe, const Word& word,
   position(face, recipe);
   if (recipe.upright) stand_upright(face);
   finish_attachments(recipe);
+  if (!recipe.upright) recipe.rules->finish(work, recipe.left_to_right);
   const std::span<const ShapeItem> items = buffer_.close_gap();
   out.resize(items.size());
   ShapedGlyph* to = out.data();

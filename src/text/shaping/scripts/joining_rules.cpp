@@ -6,6 +6,7 @@
 
 #include "text/shaping/scripts/presentation_forms.hpp"
 #include "text/shaping/scripts/script_rules.hpp"
+#include "text/shaping/scripts/stretched_signs.hpp"
 
 namespace grafema::detail {
 namespace {
@@ -17,6 +18,7 @@ constexpr ScriptFeature form(Tag tag) {
   return {.tag = tag, .chosen = true, .ends_stage = true, .keeps_joiners = true};
 }
 constexpr ScriptFeature kJoiningFeatures[] = {
+    {.tag = tag("stch"), .ends_stage = true, .hook = 1},
     {.tag = tag("ccmp")},
     {.tag = tag("locl"), .ends_stage = true},
     form(tag("isol")),
@@ -33,7 +35,7 @@ constexpr ScriptFeature kJoiningFeatures[] = {
     {.tag = tag("clig")},
     {.tag = tag("mset"), .ends_stage = true},
 };
-constexpr std::size_t kFirstForm = 2;  // `isol` among them
+constexpr std::size_t kFirstForm = 3;  // `isol` among them
 
 UJoiningType joining_type(char32_t c) {
   const auto type =
@@ -149,6 +151,10 @@ class JoiningRules final : public ScriptRules {
     NormalizeRules rules;
     rules.combining = arabic_class;
     return rules;
+  }
+  void act(ScriptWork& work, std::uint8_t /*hook*/) const override { mark_stretched(work.buffer); }
+  void finish(ScriptWork& work, bool left_to_right) const override {
+    stretch_signs(work.buffer, work.face.metrics(), left_to_right, work.items);
   }
   void choose(ScriptWork& work) const override {
     choose_joining_forms(work, kFirstForm);

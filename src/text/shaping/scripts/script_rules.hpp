@@ -85,6 +85,8 @@ class ScriptRules {
   virtual void choose(ScriptWork& /*work*/) const {}
   /// Changes and orders glyphs behind the stage whose last feature names the hook.
   virtual void act(ScriptWork& /*work*/, std::uint8_t /*hook*/) const {}
+  /// Changes glyphs whose places are final.
+  virtual void finish(ScriptWork& /*work*/, bool /*left_to_right*/) const {}
   virtual MarkRoom mark_room() const { return MarkRoom::taken_after_positioning; }
   /// Whether marks are placed by their boxes where the face places none.
   virtual bool hangs_marks() const { return true; }

@@ -10,9 +10,13 @@ namespace grafema::detail {
 namespace {
 
 constexpr int kMaxNested = 10;
-constexpr std::size_t kMaxSteps = 2'000'000;
+constexpr std::size_t kMaxSteps = 2'000'000;       // of a glyph
+constexpr std::size_t kMaxAllSteps = 400'000'000;  // beyond, subroutines keep their numbers
 
 std::size_t bias(std::size_t count) { return count < 1240 ? 107 : count < 33900 ? 1131 : 32768; }
+
+/// A number that no subroutine has, so that a charstring that was wrong stays wrong.
+int number_of_none(std::size_t count) { return bias(count) < 32768 ? -32768 : 32767; }
 
 /// How an operator behind the escape byte changes the number of operands; `clears` where it takes all.
 int change_of(unsigned op, bool& clears) {
@@ -105,11 +109,12 @@ void CharstringCalls::call(bool global, double number, State& state, int nested,
   std::vector<Body>& bodies = global ? global_ : local_[state.font];
   const CffIndex& index = global ? source_.global : source_.fonts[state.font].local;
   const double target = number + static_cast<double>(bias(bodies.size()));
-  if (!(target >= 0 && target < static_cast<double>(bodies.size())) || nested >= kMaxNested) {
+  const bool known = target >= 0 && target < static_cast<double>(bodies.size());
+  if (known) out.target = static_cast<std::uint32_t>(target);
+  if (!known || nested >= kMaxNested) {
     state.ended = true;  // as a machine would end with an error
     return;
   }
-  out.target = static_cast<std::uint32_t>(target);
   walk(index.get(out.target), bodies[out.target], global, state, nested + 1);
 }
 
@@ -120,7 +125,8 @@ void CharstringCalls::walk(const TableView& code, Body& body, bool is_global, St
   double last = 0;
   bool has_last = false;
   while (!state.ended && code.holds(at, 1)) {
-    if (++state.steps > kMaxSteps) {
+    if (++steps_ > kMaxAllSteps) plain_ = false;
+    if (++state.steps > kMaxSteps || steps_ > kMaxAllSteps) {
       state.ended = true;
       return;
     }
@@ -142,7 +148,7 @@ void CharstringCalls::walk(const TableView& code, Body& body, bool is_global, St
       continue;
     }
     if (b0 == 10 || b0 == 29) {
-      Call made{static_cast<std::uint32_t>(number_at), static_cast<std::uint32_t>(at), 0, b0 == 29};
+      Call made{static_cast<std::uint32_t>(number_at), static_cast<std::uint32_t>(at), kNone, b0 == 29};
       if (!has_last || state.depth == 0) {
         plain_ = false, state.ended = true;
         return;
@@ -185,7 +191,7 @@ void CharstringCalls::walk(const TableView& code, Body& body, bool is_global, St
 void CharstringCalls::finish() {
   const auto number = [](const std::vector<Body>& bodies) {
     Numbers numbers;
-    for (const Body& body : bodies) numbers.of.push_back(body.seen ? numbers.count++ : 0);
+    for (const Body& body : bodies) numbers.of.push_back(body.seen ? numbers.count++ : kNone);
     return numbers;
   };
   global_numbers_ = number(global_);
@@ -205,7 +211,9 @@ std::vector<std::byte> CharstringCalls::rewrite(const TableView& code, const Bod
   for (const Call& call : body.calls) {
     copy_to(call.number_at);
     const Numbers& numbers = call.global ? global_numbers_ : local;
-    write_cff_number(out, static_cast<int>(numbers.of[call.target]) - static_cast<int>(bias(numbers.count)));
+    const std::uint32_t number = call.target < numbers.of.size() ? numbers.of[call.target] : kNone;
+    write_cff_number(out, number == kNone ? number_of_none(numbers.count)
+                                          : static_cast<int>(number) - static_cast<int>(bias(numbers.count)));
     at = call.operator_at;
   }
   copy_to(code.bytes.size());

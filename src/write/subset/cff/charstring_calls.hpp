@@ -28,8 +28,10 @@ class CharstringCalls {
   std::vector<std::vector<std::byte>> local(std::size_t font) const;
 
  private:
+  static constexpr std::uint32_t kNone = ~std::uint32_t{0};
   struct Call {
-    std::uint32_t number_at = 0, operator_at = 0, target = 0;
+    std::uint32_t number_at = 0, operator_at = 0;
+    std::uint32_t target = kNone;  ///< which subroutine; kNone where the font has none of that number
     bool global = false;
   };
   struct Body {
@@ -51,11 +53,12 @@ class CharstringCalls {
   std::vector<Body> glyphs_, global_;
   std::vector<std::vector<Body>> local_;
   struct Numbers {
-    std::vector<std::uint32_t> of;  ///< of each subroutine that is called
+    std::vector<std::uint32_t> of;  ///< of each subroutine; kNone where nothing calls it
     std::uint32_t count = 0;
   };
   Numbers global_numbers_;
   std::vector<Numbers> local_numbers_;
+  std::size_t steps_ = 0;  ///< of all glyphs
   bool plain_ = true;
 };
 

@@ -1,64 +1,19 @@
 // SPDX-License-Identifier: MIT
-// Reads whole files and writes them beside, then renames.
-#include <cerrno>
+// Errors of files in words, and whole files as text or faces.
 #include <cstdio>
-#include <cstring>
 #include <filesystem>
 #include <memory>
 #include <system_error>
-
-#if defined(__unix__)
-#include <unistd.h>
-#endif
 
 #include "files/fonts/font_files.hpp"
 #include "grafema/files/files.hpp"
 
 namespace grafema {
-namespace {
-
-struct Closer {
-  void operator()(std::FILE* file) const { std::fclose(file); }
-};
-using File = std::unique_ptr<std::FILE, Closer>;
-
-tl::unexpected<FileError> system_failure(ErrorKind kind, const std::string& path, int code) {
-  return tl::unexpected<FileError>({make_error(kind, "", std::generic_category().message(code)), path});
-}
-
-tl::unexpected<FileError> cant_write(const std::string& path, int code) {
-  namespace fs = std::filesystem;
-  std::error_code ignored;
-  const fs::path folder = fs::path(path).parent_path();
-  if (!folder.empty() && !fs::exists(folder, ignored)) {
-    return tl::unexpected<FileError>(
-        {make_error(ErrorKind::file_unwritable, "a folder that exists; make it first", folder.string()),
-         path});
-  }
-  return system_failure(ErrorKind::file_unwritable, path, code);
-}
-
-/// A name beside the file that no other process chooses.
-std::string name_beside(const std::string& path) {
-#if defined(__unix__)
-  return path + ".part-" + std::to_string(::getpid());
-#else
-  return path + ".part";
-#endif
-}
-
-FileResult<void> write_all(std::FILE* file, const std::string& path, std::span<const std::byte> bytes) {
-  const bool written =
-      std::fwrite(bytes.data(), 1, bytes.size(), file) == bytes.size() && std::fflush(file) == 0;
-  if (!written) return cant_write(path, errno);
-  return {};
-}
-
-}  // namespace
 
 std::string describe(const FileError& error) {
   if (error.path.empty() || error.path == "-") {
-    return describe(error.error, error.path == "-" ? "standard input" : "");
+    const bool output = error.error.kind == ErrorKind::file_unwritable;
+    return describe(error.error, error.path.empty() ? "" : output ? "standard output" : "standard input");
   }
   std::error_code ignored;
   const std::filesystem::path absolute = std::filesystem::absolute(error.path, ignored).lexically_normal();
@@ -93,22 +48,6 @@ FileResult<std::shared_ptr<const Face>> open_face(const std::string& path, std::
   Result<std::shared_ptr<const Face>> face = Face::open(*data, index);
   if (!face) return tl::unexpected<FileError>({face.error(), path});
   return *std::move(face);
-}
-
-FileResult<void> save_file(const std::string& path, std::span<const std::byte> bytes) {
-  if (path == "-") return write_all(stdout, path, bytes);
-  const std::string beside = name_beside(path);
-  File file(std::fopen(beside.c_str(), "wb"));
-  if (!file) return cant_write(path, errno);
-  FileResult<void> written = write_all(file.get(), path, bytes);
-  file.reset();
-  if (written && std::rename(beside.c_str(), path.c_str()) != 0) written = cant_write(path, errno);
-  if (!written) std::remove(beside.c_str());
-  return written;
-}
-
-FileResult<void> save_text(const std::string& path, std::string_view text) {
-  return save_file(path, std::as_bytes(std::span(text.data(), text.size())));
 }
 
 FileResult<std::string> load_text(const std::string& path, std::size_t max_bytes) {
