@@ -13,9 +13,11 @@
 #include <chrono>
 #include <filesystem>
 #include <random>
+#include <set>
 #include <thread>
 
 #include "grafema/atlas/bake.hpp"
+#include "grafema/unicode/character_sets.hpp"
 #include "support/support.hpp"
 
 using namespace grafema;
