@@ -47,10 +47,10 @@ detail::StagedFiles* detail::staged_here() { return innermost(); }
 
 FileResult<void> detail::save_keeping(const std::string& path, std::span<const std::byte> bytes,
                                       const std::string& keep_as) {
-  static const std::set<FileKey> kNone;
+  static const std::set<FileKey> none;
   StagedFiles alone;
   StagedFiles& list = innermost() != nullptr ? *innermost() : alone;
-  FileResult<void> saved = list.add(path, bytes, keep_as, files_read() != nullptr ? *files_read() : kNone);
+  FileResult<void> saved = list.add(path, bytes, keep_as, files_read() != nullptr ? *files_read() : none);
   return saved ? alone.commit() : saved;
 }
 

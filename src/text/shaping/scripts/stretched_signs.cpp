@@ -80,7 +80,8 @@ void stretch_signs(ShapeBuffer& buffer, const GlyphMetrics& metrics, bool left_t
     const float copies = stretch.copies(), overlap = stretch.overlap(copies);
     // Fixed parts alone stand at equal distances, the last one where the letters end.
     const bool alone = copies == 0 && end > first + 1 && stretch.room > 0;
-    const auto fixed_count = static_cast<float>((end - first + 1) / 2);
+    const std::size_t fixed = (end - first + 1) / 2;
+    const auto fixed_count = static_cast<float>(fixed);
     const float between = alone ? (stretch.room - stretch.fixed) / std::max(1.0F, fixed_count - 1) : 0;
     parts.clear();
     float along = 0, pen = 0;
