@@ -36,13 +36,13 @@ enum class NoteKind : std::uint8_t {
   made_italic,      ///< `face` has no italic in its family: its letters are slanted
   made_small_capitals,  ///< `face` has no small capitals: they are made from its capitals
   unknown_name,         ///< a style, look, motion, icon, value or family that is not known: `text` names it
-  bad_span,      ///< span `position` ends before it begins, behind the text or in a character, or has another
-                 ///< `text`
-  bad_markup,    ///< markup could not be read and shows as plain text: `text` says where and why
-  bad_message,   ///< a message could not be made: `text` says which and why
-  crowded_set,   ///< a set of labels has no room for more: `text` says what of a label is left out
-  low_contrast,  ///< letters of `look` have a contrast ratio of `given` on a `text` backdrop, less than
-                 ///< `wanted`
+  bad_span,    ///< span `position` ends before it begins, behind the text or in a character; `text`, if there
+               ///< is one, says another reason
+  bad_markup,  ///< markup could not be read and shows as plain text: `text` says where and why
+  bad_message,     ///< a message could not be made: `text` says which and why
+  crowded_set,     ///< a set of labels has no room for more: `text` says what of a label is left out
+  low_contrast,    ///< letters of `look` have a contrast ratio of `given` on a `text` backdrop, less than
+                   ///< `wanted`
   clamped_bevel,   ///< a bevel is to be `wanted` font units wide or high; there is room for `given`
   reserved_name,   ///< the license reserves the name of `face`; a changed file is called `text`
   left_out_table,  ///< a table that names glyphs and is not understood stays behind: `text` says which

@@ -11,15 +11,18 @@
 
 namespace grafema {
 
-/// While one lives, what its thread saves by any `save_...` call waits beside its place, and standard output
-/// waits in memory, until `commit`. Without a commit nothing was written. The same rules hold of each single
-/// `save_...` call outside:
+/// While an OutputFiles lives, files that its thread saves by any `save_...` call wait beside their places,
+/// and standard output waits in memory, until `commit`. Without a commit nothing is written. A `save_...`
+/// call that fails leaves the files that wait as they are. A call without an OutputFiles follows the same
+/// rules alone:
 /// - A regular file is replaced as a whole, keeps its permissions, and may be named by a symbolic link.
-/// - Character devices and pipes that somebody reads are written to at the commit. Folders, sockets and block
+/// - Character devices, and pipes that somebody reads, are written to at the commit. Folders, sockets and
+/// block
 ///   devices are refused.
-/// A file that the thread has read since this began is not replaced, by whatever name it goes, nor is a file
-/// written twice: that call fails with `file_unwritable`. One may live inside another,
-/// to which its commit hands what it has.
+/// - A file that the thread has read since the OutputFiles was made is not replaced, by whatever name it
+/// goes.
+///   No file is written twice before a commit. These calls fail with `file_unwritable`.
+/// An OutputFiles within another one hands its files to the outer one at its commit.
 class GRAFEMA_API OutputFiles {
  public:
   OutputFiles();
@@ -27,8 +30,8 @@ class GRAFEMA_API OutputFiles {
   OutputFiles(const OutputFiles&) = delete;
   OutputFiles& operator=(const OutputFiles&) = delete;
 
-  /// Puts everything in its place, in the order of the calls that saved it. Where one file fails the others
-  /// that were not there before are removed again. Fails with `file_unwritable`.
+  /// Puts all files into their places, in the order of the calls that saved them. If one file can't take its
+  /// place, the files of this commit that replaced none are removed again. Fails with `file_unwritable`.
   FileResult<void> commit();
 
  private:
@@ -36,8 +39,8 @@ class GRAFEMA_API OutputFiles {
   std::unique_ptr<State> state_;
 };
 
-/// While one lives, files that the thread reads may be replaced: those that are read to be changed, or to see
-/// whether they are still right.
+/// While a ReplaceableReads lives, the thread may replace the files that it reads: for files that are read to
+/// be changed, or to see whether they are still right.
 class GRAFEMA_API ReplaceableReads {
  public:
   ReplaceableReads();

@@ -131,7 +131,7 @@ FileResult<OutputPlace> find_output_place(const std::string& path) {
     }
     place.kind = OutputPlace::Kind::file;
     place.key = {status.st_dev, status.st_ino};
-    place.mode = status.st_mode & 07777U;
+    place.mode = status.st_mode & 0777U;
   }
 #else
   std::error_code error;
@@ -185,15 +185,21 @@ FileResult<void> StagedFiles::add(const std::string& path, std::span<const std::
   }
   std::error_code unknown;
   const std::string name = fs::weakly_canonical(place->path, unknown).string();
-  if (!places_.insert(name).second || (is_file && !keys_.insert(place->key).second)) {
+  if (places_.contains(name) || (is_file && keys_.contains(place->key))) {
     return unwritable(path, "a file for each output", "the file of another one");
   }
   remove_left_over(place->path);
   const std::string beside = part_name(place->path);
   std::FILE* file = open_new(beside, place->mode);
   if (file == nullptr) return cant_write(path, errno);
+  if (FileResult<void> written = write_and_close(file, path, bytes); !written) {
+    std::remove(beside.c_str());
+    return written;
+  }
+  places_.insert(name);
+  if (is_file) keys_.insert(place->key);
   files_.push_back({path, *std::move(place), beside, {}, keep_as});
-  return write_and_close(file, path, bytes);
+  return {};
 }
 
 FileResult<void> StagedFiles::commit() {

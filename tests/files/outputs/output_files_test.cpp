@@ -4,6 +4,7 @@
 
 #include <fcntl.h>
 #include <signal.h>
+#include <sys/resource.h>
 #include <sys/stat.h>
 #include <sys/sysmacros.h>
 #include <sys/wait.h>
@@ -132,6 +133,33 @@ TEST_CASE("several files take their places together, or none does", "[files][out
   fs::create_directory(folder.path("five.txt/full"));
   CHECK_FALSE(outputs.commit().has_value());
   CHECK_FALSE(fs::exists(folder.path("four.txt")));
+}
+
+TEST_CASE("a file that could not be written whole takes no place, and may be saved again",
+          "[files][outputs]") {
+  const test::Folder folder;
+  const std::string path = folder.path("one.txt"), many(1 << 20, 'x');
+  REQUIRE(save_text(path, "old").has_value());
+  OutputFiles outputs;
+  REQUIRE(save_text(folder.path("two.txt"), "new").has_value());
+  // As a full disk would: the process may write no more than a few bytes a file.
+  rlimit before = {};
+  REQUIRE(::getrlimit(RLIMIT_FSIZE, &before) == 0);
+  const auto handler = ::signal(SIGXFSZ, SIG_IGN);
+  const rlimit few{1000, before.rlim_max};
+  REQUIRE(::setrlimit(RLIMIT_FSIZE, &few) == 0);
+  const FileResult<void> refused = save_text(path, many);
+  REQUIRE(::setrlimit(RLIMIT_FSIZE, &before) == 0);
+  ::signal(SIGXFSZ, handler);
+  REQUIRE_FALSE(refused.has_value());
+  REQUIRE(outputs.commit().has_value());
+  const ReplaceableReads looked_at;
+  CHECK(outputs_text(path) == "old");
+  CHECK(outputs_text(folder.path("two.txt")) == "new");
+  CHECK(folder.file_count() == 2);
+  REQUIRE(save_text(path, "again").has_value());
+  REQUIRE(outputs.commit().has_value());
+  CHECK(outputs_text(path) == "again");
 }
 
 TEST_CASE("what was read is not replaced, by whatever name, and no file is written twice",
