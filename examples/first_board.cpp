@@ -32,7 +32,7 @@ int main(int argc, char** argv) {
   if (!paint(board, stack, words, look, label_origin(words.advance_box, middle), &notes)) return 1;
   for (const Note& note : notes.all()) std::fprintf(stderr, "note: %s\n", describe(note).c_str());
 
-  const auto saved = save_png(argc > 1 ? argv[1] : "first_board.png", board);
+  const auto saved = save_png(argc > 1 ? argv[argc - 1] : "first_board.png", board);
   if (!saved) print_error(saved.error());
   return saved ? 0 : 1;
 }

@@ -11,5 +11,5 @@ int main(int argc, char** argv) {
   if (!labels.update(view, 0)) return 1;
   fill_image(frame, {0.96F, 0.93F, 0.86F, 1});  // labels are black until they have a look
   if (!draw_in_software(labels.memory(), view, grafema::Blending::linear, frame)) return 1;
-  return grafema::save_png(argc > 1 ? argv[1] : "first_frame.png", frame) ? 0 : 1;
+  return grafema::save_png(argc > 1 ? argv[argc - 1] : "first_frame.png", frame) ? 0 : 1;
 }

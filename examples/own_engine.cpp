@@ -44,7 +44,8 @@ int main(int argc, char** argv) {
     glClearColor(0.9F, 0.84F, 0.7F, 1), glClear(GL_COLOR_BUFFER_BIT);
     for (const SetBatch& batch : memory.batches) own::draw_numbers(order, batch.first, batch.count);
   }
-  return save_png(argc > 1 ? argv[1] : "own_engine.png", offscreen->read()) && offscreen->complaints().empty()
+  return save_png(argc > 1 ? argv[argc - 1] : "own_engine.png", offscreen->read()) &&
+                 offscreen->complaints().empty()
              ? 0
              : 1;
 }

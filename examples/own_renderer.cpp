@@ -106,7 +106,7 @@ int main(int argc, char** argv) {
   glUniform1f(glGetUniformLocation(program, "reach"), list.records[0].reach);
   send_page(*source);
   draw(list);
-  const auto saved = save_png(argc > 1 ? argv[1] : "own_renderer.png", offscreen->read());
+  const auto saved = save_png(argc > 1 ? argv[argc - 1] : "own_renderer.png", offscreen->read());
   if (!saved) return print_error(saved.error()), 1;
   for (const std::string& complaint : offscreen->complaints()) {
     std::fprintf(stderr, "OpenGL: %s\n", complaint.c_str());

@@ -54,7 +54,7 @@ int count_lit(const Image& image, int channel, int above) {
 
 TEST_CASE("first_board draws its board", "[examples]") {
   const test::Folder folder;
-  Image shot = shot_of("first_board", folder.path("b.png"), folder.path("b.png"));
+  Image shot = shot_of("first_board", "--shot " + folder.path("b.png"), folder.path("b.png"));
   TextContext context(FontStack{built_in_face()}, nullptr);
   Look look;
   look.add({.shift = {0, 4}, .grow = 2, .blur = 3, .fill = Fill::solid({1, 0.4F, 0, 0.5F})});
@@ -72,7 +72,7 @@ TEST_CASE("first_board draws its board", "[examples]") {
 
 TEST_CASE("own_renderer draws what the reference renderer does", "[examples]") {
   const test::Folder folder;
-  Image shot = shot_of("own_renderer", folder.path("o.png"), folder.path("o.png"));
+  Image shot = shot_of("own_renderer", "--shot " + folder.path("o.png"), folder.path("o.png"));
   AtlasRecipe recipe;
   recipe.faces = {built_in_face()};
   recipe.characters = *read_character_set("ascii");
@@ -188,7 +188,7 @@ TEST_CASE("first_window draws what the reference renderer draws, in a window too
 
 TEST_CASE("first_frame draws a line of text without a window or a device", "[examples]") {
   const test::Folder folder;
-  const Image frame = shot_of("first_frame", folder.path("f.png"), folder.path("f.png"));
+  const Image frame = shot_of("first_frame", "--shot " + folder.path("f.png"), folder.path("f.png"));
   REQUIRE(frame.width() == 320);
   int first = 320, last = 0, lit = 0;
   for (int x = 0; x < 320; ++x) {
@@ -208,7 +208,7 @@ TEST_CASE("first_frame draws a line of text without a window or a device", "[exa
 
 TEST_CASE("own_engine draws from the tables of a set what the reference renderer does", "[examples]") {
   const test::Folder folder;
-  Image shot = shot_of("own_engine", folder.path("e.png"), folder.path("e.png"));
+  Image shot = shot_of("own_engine", "--shot " + folder.path("e.png"), folder.path("e.png"));
   TextContext context(FontStack{built_in_face()}, nullptr);
   LabelSet labels(context);
   SetLabel name = labels.add("Tomek Oyelaran"), line = labels.add("4 Lantern");
