@@ -123,3 +123,38 @@ TEST_CASE("damage anywhere in a font makes an error or a subset that opens", "[s
   }
   CHECK(made > 100);
 }
+
+TEST_CASE("a damaged loca or gvar does not make a subset larger than its face", "[subset][damage]") {
+  const Table whole = small_variable_face();
+  const std::string name = GENERATE(std::string("loca"), std::string("gvar"));
+  CAPTURE(name);
+  test::FontBuilder builder(whole);
+  const std::size_t glyphs = builder.face()->glyph_count();
+  // Every second glyph claims all bytes that follow its own place: the offsets that end the others are the table's end.
+  Table& table = builder.table(name);
+  const bool is_loca = name == "loca";
+  const int flags = static_cast<int>(is_loca ? builder.table("head")[51] : table[15]);
+  const bool wide = (flags & 1) != 0;
+  const std::size_t at = is_loca ? 0 : 20, size = wide ? 4 : 2;
+  for (std::size_t g = 2; g < glyphs; g += 2) {
+    for (std::size_t i = 0; i < size; ++i) table[at + g * size + i] = table[at + glyphs * size + i];
+  }
+  const auto face = builder.face();
+  SubsetRecipe recipe;
+  recipe.all_characters = true, recipe.permit = true;
+  const auto subset = make_subset(*face, recipe);
+  REQUIRE(subset.has_value());
+  CHECK(subset->font.size() <= builder.bytes().size() + 64);
+  // What could be read is drawn as before.
+  const auto open = Face::open(FontData::borrow(subset->font));
+  REQUIRE(open.has_value());
+  int same = 0;
+  for (const auto& [character, glyph] : face->characters()) {
+    Contours was, is;
+    if (!face->read_outline(glyph, was)) continue;
+    REQUIRE((*open)->read_outline((*open)->find_glyph(character), is).has_value());
+    CHECK(was.points == is.points);
+    same += was.points.empty() ? 0 : 1;
+  }
+  CHECK(same > 4);
+}

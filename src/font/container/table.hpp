@@ -34,6 +34,9 @@ struct TableView {
   bool empty() const { return bytes.empty(); }
   /// Numbers past the end read as 0: for tables in which a wrong number costs a wrong kern, not a wrong
   /// access.
+  std::uint8_t u8(std::size_t at) const {
+    return at < bytes.size() ? static_cast<std::uint8_t>(bytes[at]) : std::uint8_t{0};
+  }
   std::uint16_t u16(std::size_t at) const { return holds(at, 2) ? be16(bytes, at) : std::uint16_t{0}; }
   std::int16_t s16(std::size_t at) const { return static_cast<std::int16_t>(u16(at)); }
   std::uint32_t u32(std::size_t at) const { return holds(at, 4) ? be32(bytes, at) : 0U; }

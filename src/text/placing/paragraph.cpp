@@ -30,6 +30,36 @@ FontRect painted_box(const GlyphMetrics& metrics, GlyphId glyph, float size) {
   return colored && *colored && !(*colored)->empty() ? **colored : plain;
 }
 
+/// Boxes of the glyphs of one paragraph. Long texts repeat their glyphs, and a box is read from the outline.
+class PaintedBoxes {
+ public:
+  PaintedBoxes(const FontStack& fonts, std::size_t glyphs) : fonts_(fonts), kept_(glyphs < kFew ? 0 : kKept) {}
+
+  /// In font units.
+  FontRect find(std::uint16_t face, GlyphId glyph, float size) {
+    const GlyphMetrics& metrics = *fonts_[face].metrics;
+    if (kept_.empty()) return painted_box(metrics, glyph, size);
+    Kept& kept = kept_[(static_cast<std::uint32_t>(glyph) ^ face * 37U) % kKept];
+    if (!kept.known || kept.face != face || kept.glyph != glyph || kept.size != size) {
+      kept = {true, face, glyph, size, painted_box(metrics, glyph, size)};
+    }
+    return kept.box;
+  }
+
+ private:
+  static constexpr std::size_t kFew = 16, kKept = 256;
+  struct Kept {
+    bool known = false;
+    std::uint16_t face = 0;
+    GlyphId glyph{};
+    float size = 0;
+    FontRect box;
+  };
+
+  const FontStack& fonts_;
+  std::vector<Kept> kept_;
+};
+
 }  // namespace
 
 Result<void> check_style(const TextStyle& style) {
@@ -64,11 +94,12 @@ Rect ink_box(const FontStack& stack, const Paragraph& paragraph, std::uint32_t f
   Rect box;
   const FontStack& fonts = paragraph.rich_fonts ? *paragraph.rich_fonts : stack;
   const std::size_t end = std::min<std::size_t>(end_glyph, paragraph.glyphs.size());
+  PaintedBoxes boxes(fonts, end - std::min<std::size_t>(first_glyph, end));
   for (std::size_t g = first_glyph; g < end; ++g) {
     const PlacedGlyph& glyph = paragraph.glyphs[g];
-    const GlyphMetrics& face = *fonts[glyph.face].metrics;
     const float size = paragraph.glyph_size(glyph);
-    Rect own = to_pixels(painted_box(face, glyph.glyph, size), size / face.units_per_em());
+    const float scale = size / fonts[glyph.face].metrics->units_per_em();
+    Rect own = to_pixels(boxes.find(glyph.face, glyph.glyph, size), scale);
     if (own.empty()) continue;
     const PlacedFace& made = paragraph.faces[glyph.face];
     own = own.grown(made.grow * size);

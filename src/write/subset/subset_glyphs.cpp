@@ -9,6 +9,7 @@
 #include <map>
 
 #include "grafema/base/notes.hpp"
+#include "write/subset/glyph_extent.hpp"
 #include "write/tables/glyph_tables.hpp"
 #include "write/tables/variation_tables.hpp"
 
@@ -55,15 +56,19 @@ std::optional<std::vector<CompositePart>> read_parts(const TableView& data) {
 
 int round(float v) { return static_cast<int>(std::lround(v)); }
 
-/// A glyph of contours as it was but for its program; as it was where that can't be found.
-std::vector<std::byte> without_instructions(const TableView& data) {
-  std::vector<std::byte> bytes = copy_of(data);
+/// The first `size` bytes of a glyph or of its deltas.
+std::vector<std::byte> first_bytes(const TableView& data, std::size_t size) {
+  return copy_of({data.tag, data.bytes.first(size)});
+}
+
+/// Removes the program of a glyph of contours.
+void remove_program(std::vector<std::byte>& bytes) {
+  const TableView data{tag("glyf"), bytes};
   const std::size_t at = 10 + std::size_t{data.u16(0)} * 2, count = data.u16(at);
-  if (count == 0 || !data.holds(at + 2, count)) return bytes;
+  if (count == 0 || !data.holds(at + 2, count)) return;
   put_u16(bytes, at, 0);
   const auto begin = bytes.begin() + static_cast<std::ptrdiff_t>(at + 2);
   bytes.erase(begin, begin + static_cast<std::ptrdiff_t>(count));
-  return bytes;
 }
 
 /// Deltas on the axes that are left, by region.
@@ -85,27 +90,42 @@ class GlyphWriter {
     if (plan_.pins.any() && !variations_.empty()) return move(old, *header, out, variations);
     if (!variations_.empty()) {
       const Result<TableView> data = variations_.find_data(old);
-      if (!data) return false;
-      variations = copy_of(*data);
+      const auto size = data ? glyph_deltas_extent(*data, plan_.pins.axis_count()) : std::nullopt;
+      if (!size) return false;
+      variations = first_bytes(*data, *size);
     }
-    if (header->contour_count >= 0) {
-      out.append(plan_.recipe->lean ? without_instructions(header->data) : copy_of(header->data));
-      return true;
-    }
-    const auto parts = read_parts(header->data);
-    if (!parts) return false;
-    std::vector<std::byte> bytes = copy_of(header->data);
-    for (const CompositePart& part : *parts) {
-      if (plan_.to(part.glyph) < 0) return false;
-      put_u16(bytes, part.at + 2, plan_.to(part.glyph));
-      if (plan_.recipe->lean) put_u16(bytes, part.at, part.flags & ~int{kInstructions});
-    }
-    if (plan_.recipe->lean) bytes.resize(parts->back().end);
+    if (header->data.empty()) return true;
+    return header->contour_count >= 0 ? copy_contours(header->data, out) : copy_parts(header->data, out);
+  }
+
+ private:
+  bool copy_contours(const TableView& data, TableWriter& out) const {
+    const auto size = simple_glyph_extent(data);
+    if (!size) return false;
+    std::vector<std::byte> bytes = first_bytes(data, *size);
+    if (plan_.recipe->lean) remove_program(bytes);
     out.append(bytes);
     return true;
   }
 
- private:
+  bool copy_parts(const TableView& data, TableWriter& out) const {
+    const auto parts = read_parts(data);
+    if (!parts) return false;
+    const bool lean = plan_.recipe->lean;
+    const bool has_program = std::any_of(parts->begin(), parts->end(), [](const CompositePart& part) {
+      return (part.flags & kInstructions) != 0;
+    });
+    std::vector<std::byte> bytes =
+        first_bytes(data, composite_extent(data, parts->back().end, has_program && !lean));
+    for (const CompositePart& part : *parts) {
+      if (plan_.to(part.glyph) < 0) return false;
+      put_u16(bytes, part.at + 2, plan_.to(part.glyph));
+      if (lean) put_u16(bytes, part.at, part.flags & ~int{kInstructions});
+    }
+    out.append(bytes);
+    return true;
+  }
+
   /// Reads all tuples: what pinned axes make of them is added to `base`, the rest kept by region.
   bool read_tuples(std::uint16_t old, const std::vector<FontPoint>& points,
                    const std::vector<std::size_t>& ends, std::vector<FontPoint>& base, Tuples& tuples) {
@@ -344,8 +364,9 @@ Result<std::vector<WrittenTable>> subset_outlines(const SubsetPlan& plan, NewMet
   for (const std::uint16_t old : plan.kept) {
     offsets.push_back(glyf.size());
     variations.emplace_back();
-    if (!writer.write(old, glyf, variations.back()) && notes != nullptr) {
-      notes->add({.kind = NoteKind::damaged_glyph, .position = old});
+    if (!writer.write(old, glyf, variations.back())) {
+      variations.back().clear();
+      if (notes != nullptr) notes->add({.kind = NoteKind::damaged_glyph, .position = old});
     }
     metrics.boxes.push_back(
         count_glyph({tag("glyf"), std::span(glyf.bytes()).subspan(offsets.back())}, most));

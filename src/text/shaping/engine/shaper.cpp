@@ -15,7 +15,8 @@
 namespace grafema::detail {
 namespace {
 
-constexpr std::size_t kMostGrowth = 16, kMostMore = 1024;
+// Glyphs that a word of n characters can become: 4 n + 1,024. Rules of a hostile face multiply without end.
+constexpr std::size_t kMostGrowth = 4, kMostMore = 1024;
 constexpr char32_t kFirstMark = 0x300;
 
 std::uint8_t flags_of(char32_t c) {

@@ -35,7 +35,7 @@ class PaintWalk {
 
   Result<void> walk(std::size_t at, std::size_t depth = 0) {
     const TableView& colr = source_.colr();
-    const std::uint8_t format = byte_at(colr, at);
+    const std::uint8_t format = colr.u8(at);
     if (depth > kMaxPaintDepth || format == 0 || format > kLastPaint ||
         !colr.holds(at, kPaintLayouts[format].bytes)) {
       return bad_paint(source_, at);
@@ -44,7 +44,7 @@ class PaintWalk {
     const PaintLayout& layout = kPaintLayouts[format];
     if (layout.glyph != 0) add_(colr.u16(at + layout.glyph));
     if (format == kPaintLayers) {
-      const std::size_t count = byte_at(colr, at + 1), first = colr.u32(at + 2);
+      const std::size_t count = colr.u8(at + 1), first = colr.u32(at + 2);
       for (std::size_t i = 0; i < count; ++i) {
         const std::size_t paint = source_.layer_paint(first + i);
         if (paint == 0) return bad_paint(source_, at);

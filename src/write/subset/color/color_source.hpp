@@ -11,11 +11,8 @@
 
 namespace grafema::detail {
 
-inline std::uint8_t byte_at(const TableView& table, std::size_t at) {
-  return table.holds(at, 1) ? static_cast<std::uint8_t>(table.bytes[at]) : std::uint8_t{0};
-}
 inline std::size_t u24(const TableView& table, std::size_t at) {
-  return std::size_t{byte_at(table, at)} << 16 | table.u16(at + 1);
+  return std::size_t{table.u8(at)} << 16 | table.u16(at + 1);
 }
 
 // Far above real fonts; they bound what a hostile file can ask for.

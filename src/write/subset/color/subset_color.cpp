@@ -96,7 +96,7 @@ class ColorWriter {
     std::map<std::uint32_t, std::uint32_t> clips;  // by new glyph
     for (std::size_t i = 0; i < colr.u32(list + 1) && colr.holds(list + 5 + i * 7, 7); ++i) {
       const std::size_t record = list + 5 + i * 7, box = list + u24(colr, record + 4);
-      const bool varies = byte_at(colr, box) == 2;
+      const bool varies = colr.u8(box) == 2;
       auto glyph = std::lower_bound(plan_.kept.begin(), plan_.kept.end(), colr.u16(record));
       if (glyph == plan_.kept.end() || *glyph > colr.u16(record + 2) || !colr.holds(box, varies ? 13 : 9)) {
         continue;
@@ -190,7 +190,7 @@ class ColorWriter {
 
   Result<std::uint32_t> copy_paint(std::size_t at, std::size_t depth) {
     const TableView& colr = source_.colr();
-    const std::uint8_t format = byte_at(colr, at);
+    const std::uint8_t format = colr.u8(at);
     if (depth > kMaxPaintDepth || format == 0 || format > kLastPaint ||
         !colr.holds(at, kPaintLayouts[format].bytes) || copied_.size() > kMaxPaints) {
       return bad_paint(source_, at);
@@ -209,7 +209,7 @@ class ColorWriter {
       fields.put_u16(layout.glyph, static_cast<std::uint32_t>(plan_.to(colr.u16(at + layout.glyph))));
     }
     if (format == kPaintLayers) {
-      const Result<std::uint32_t> first = copy_layers(colr.u32(at + 2), byte_at(colr, at + 1), depth);
+      const Result<std::uint32_t> first = copy_layers(colr.u32(at + 2), colr.u8(at + 1), depth);
       if (!first) return first;
       fields.put_u32(2, *first);
     }
