@@ -19,7 +19,7 @@ std::string to_string(Tag tag) {
 
 Error& Error::with_found(std::string_view text) {
   const std::size_t length = std::min(text.size(), found.size() - 1);
-  std::copy_n(text.begin(), length, found.begin());
+  std::replace_copy(text.begin(), text.begin() + length, found.begin(), '\0', '?');
   found[length] = '\0';
   return *this;
 }
@@ -33,6 +33,20 @@ Error make_error(ErrorKind kind, const char* expected, std::string_view found) {
 }
 
 namespace {
+
+/// Text of a file that could end or color a message: control characters become `\x1B`.
+std::string visible(std::string_view text) {
+  std::string out;
+  for (const char c : text) {
+    const auto byte = static_cast<unsigned char>(c);
+    if (byte < 0x20 || byte == 0x7F) {
+      out += fmt::format("\\x{:02X}", byte);
+    } else {
+      out += c;
+    }
+  }
+  return out;
+}
 
 const char* headline(ErrorKind kind) {
   switch (kind) {
@@ -67,12 +81,12 @@ const char* headline(ErrorKind kind) {
 std::string describe(const Error& error, std::string_view file) {
   const char* between = error.kind == ErrorKind::bad_value ? ": " : " ";
   std::string text = file.empty() ? std::string(headline(error.kind))
-                                  : fmt::format("{}{}{}", file, between, headline(error.kind));
+                                  : fmt::format("{}{}{}", visible(file), between, headline(error.kind));
   if (error.table != Tag{}) text += fmt::format(" in table '{}'", to_string(error.table));
   if (error.offset != Error::kNowhere) text += fmt::format(" at byte {}", error.offset);
   if (error.expected[0] != '\0') text += fmt::format(": expected {}", error.expected);
   if (error.found[0] != '\0') {
-    text += fmt::format("{} {}", error.expected[0] != '\0' ? ", found" : ":", error.found.data());
+    text += fmt::format("{} {}", error.expected[0] != '\0' ? ", found" : ":", visible(error.found.data()));
   }
   return text;
 }

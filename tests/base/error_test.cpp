@@ -23,6 +23,12 @@ TEST_CASE("what was found is cut where it is too long", "[error]") {
   CHECK(std::string(error.found.data()) == std::string(error.found.size() - 1, 'x'));
 }
 
+TEST_CASE("a sentence shows control characters of files and names, and is never cut by them", "[error]") {
+  using namespace std::string_view_literals;
+  CHECK(describe(make_error(ErrorKind::damaged, "a word", "a\x1B[31m\0b"sv), "x\0\ny.json"sv) ==
+        "x\\x00\\x0Ay.json is damaged: expected a word, found a\\x1B[31m?b");
+}
+
 TEST_CASE("tags are padded and read back", "[error]") {
   CHECK(to_string(tag("CFF")) == "CFF ");
   CHECK(tag("kern") == Tag{0x6B65726E});

@@ -85,3 +85,17 @@ TEST_CASE("a face that can't be opened is the built-in one, with a note that say
         "Quillmere Sans");
   CHECK(notes.empty());
 }
+
+TEST_CASE("a name with a zero byte is refused, and no file of the name before it is touched", "[files]") {
+  const test::Folder folder;
+  REQUIRE(save_text(folder.path("a"), "kept").has_value());
+  const std::string name = folder.path("a") + std::string("\0b", 2);
+  const auto loaded = load_text(name);
+  REQUIRE_FALSE(loaded.has_value());
+  CHECK(describe(loaded.error()).find("a\\x00b can't be read: expected a file name without a zero byte") !=
+        std::string::npos);
+  CHECK_FALSE(FontData::map(name).has_value());
+  CHECK_FALSE(save_text(name, "other").has_value());
+  CHECK(load_text(folder.path("a")).value_or("") == "kept");
+  CHECK(folder.file_count() == 1);
+}

@@ -173,6 +173,7 @@ FileResult<void> StagedFiles::add(const std::string& path, std::span<const std::
     files_.push_back({path, {path, OutputPlace::Kind::stream, {}, 0}, {}, {bytes.begin(), bytes.end()}, {}});
     return {};
   }
+  if (path.find('\0') != std::string::npos) return unwritable(path, "a file name without a zero byte");
   FileResult<OutputPlace> place = find_output_place(path);
   if (!place) return tl::unexpected(place.error());
   if (place->kind == OutputPlace::Kind::stream) {

@@ -54,6 +54,12 @@ tl::unexpected<Error> too_large(std::uint64_t limit, const std::string& found) {
                          found + " bytes; at most " + std::to_string(limit) + " are read"));
 }
 
+/// C would open what stands before the zero byte.
+bool has_zero_byte(const std::string& path) { return path.find('\0') != std::string::npos; }
+tl::unexpected<Error> refuse_zero_byte() {
+  return fail(make_error(ErrorKind::file_unreadable, "a file name without a zero byte"));
+}
+
 #if defined(__unix__)
 /// Opens what can be read to an end: files and pipes, below the limit where the size is known. A pipe without
 /// a writer does not block.
@@ -95,6 +101,7 @@ Result<std::FILE*> open_readable(const std::string& path, std::size_t) {
 }  // namespace
 
 Result<FontData> FontData::read(const std::string& path, std::size_t max_bytes) {
+  if (has_zero_byte(path)) return refuse_zero_byte();
   const Result<std::FILE*> opened = open_readable(path, max_bytes);
   if (!opened) return fail(opened.error());
   const std::unique_ptr<std::FILE, FileCloser> file(*opened);
@@ -116,6 +123,7 @@ Result<FontData> FontData::read(const std::string& path, std::size_t max_bytes) 
 
 #if defined(__unix__)
 Result<FontData> FontData::map(const std::string& path) {
+  if (has_zero_byte(path)) return refuse_zero_byte();
   const int descriptor = ::open(path.c_str(), O_RDONLY | O_CLOEXEC);
   if (descriptor < 0) return unreadable();
   struct stat status = {};

@@ -24,6 +24,7 @@
 namespace grafema::detail {
 namespace {
 
+constexpr double kMostSpoken = 9007199254740992.0;  // 2^53; ICU spells another number for what lies beyond
 constexpr double kMostSeconds = 8e12;  // about 250,000 years, which calendars bear
 
 icu::UnicodeString to_icu(std::string_view text) {
@@ -180,6 +181,7 @@ Result<void> Formatters::number(double value, std::string_view type, std::string
   if (!own && type != "spellout" && type != "ordinal") {
     return unknown("number, date, time, duration, spellout, ordinal or list", type);
   }
+  if (!own && std::abs(value) > kMostSpoken) return number(value, "number", "", out);
   const bool whole = value == std::floor(value) && std::abs(value) < 1e15;
   if (own && (style.empty() || style == "integer") && whole) {
     NumberText text = {};

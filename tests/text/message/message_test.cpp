@@ -63,6 +63,12 @@ TEST_CASE("numbers, money, shares and units are written as the language does", "
   CHECK(made("de", "{n, number, ::unit/minute unit-width-full-name}", {{"n", 3}}) == "3 Minuten");
   CHECK(made("en", "{n, number, #,##0.00}", {{"n", 1234.5}}) == "1,234.50");
   CHECK(made("en", "{n, spellout}", {{"n", 21}}) == "twenty-one");
+  // Beyond 2^53 in digits.
+  for (const char* type : {"spellout", "ordinal"}) {
+    const std::string pattern = "{n, " + std::string(type) + "}";
+    CHECK(made("en", pattern.c_str(), {{"n", 1e20}}) == "100,000,000,000,000,000,000");
+    CHECK(made("en", pattern.c_str(), {{"n", -1e308}}).size() == 1 + 309 + 102);
+  }
 }
 
 TEST_CASE("dates, times, weekdays, durations and lists", "[message]") {
