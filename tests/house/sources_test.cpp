@@ -252,3 +252,18 @@ TEST_CASE("fields of public aggregates have initializers: a user names those tha
   }
   CHECK(structs > 100);
 }
+
+TEST_CASE("each promise about any file names a test that there is", "[house]") {
+  std::istringstream page(text_of(fs::path(GRAFEMA_SOURCE_DIR) / "docs/robustness.md"));
+  static const std::regex row("\\| `(tests/[a-z_/]+\\.cpp)`: (.+) \\|");
+  std::size_t promises = 0;
+  for (std::string line; std::getline(page, line);) {
+    std::smatch match;
+    if (!std::regex_search(line, match, row)) continue;
+    INFO(line);
+    const std::string source = text_of(fs::path(GRAFEMA_SOURCE_DIR) / match[1].str());
+    CHECK(source.find("TEST_CASE(\"" + match[2].str() + '"') != std::string::npos);
+    ++promises;
+  }
+  CHECK(promises >= 25);
+}

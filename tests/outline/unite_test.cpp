@@ -117,3 +117,17 @@ TEST_CASE("random overlapping polygons fill what their winding numbers say", "[u
     }
   }
 }
+
+TEST_CASE("an outline that crosses itself too often is given up", "[unite][hostile]") {
+  // A polygon through random points: some 60 million crossings.
+  std::mt19937 random(7);
+  std::uniform_real_distribution<float> place(-10'000, 10'000);
+  std::vector<FontPoint> points(20'000);
+  for (FontPoint& point : points) point = {place(random), place(random)};
+  Contours star;
+  test::add_polygon(star, points);
+  const Contours before = star;
+  unite(star);
+  CHECK_FALSE(star.united);
+  CHECK(star.points == before.points);
+}
