@@ -85,18 +85,18 @@ void resolve_from_cache(benchmark::State& state) {
   for (std::size_t i = 0; i < kKeys; ++i) {
     keys.push_back({sans()->id(), GlyphId{static_cast<std::uint32_t>(3 + i * 7 % 200)}});
   }
-  std::vector<Sprite> sprites(keys.size());
+  std::vector<GlyphPicture> sprites(keys.size());
   (*cache)->resolve(keys, sprites);
   for (auto _ : state) {
     (*cache)->resolve(keys, sprites);
-    GRAFEMA_VERIFY(state, sprites[5].state == SpriteState::ready);
+    GRAFEMA_VERIFY(state, sprites[5].state == PictureState::ready);
   }
   state.SetItemsProcessed(static_cast<std::int64_t>(state.iterations() * kKeys));
 }
 
 /// Copying a thousand sprites from a list by an index.
 void resolve_floor(benchmark::State& state) {
-  std::vector<Sprite> known(200), sprites(kKeys);
+  std::vector<GlyphPicture> known(200), sprites(kKeys);
   for (auto _ : state) {
     for (std::size_t i = 0; i < kKeys; ++i) sprites[i] = known[i * 7 % 200];
     benchmark::DoNotOptimize(sprites.data());

@@ -2,6 +2,7 @@
 // Crates with words on their sides, signs that turn to who looks, and names as large near and far.
 #include <array>
 #include <cmath>
+#include <iostream>
 #include <vector>
 
 #include "demo_face.hpp"
@@ -44,7 +45,7 @@ int main(int argc, char** argv) {
   TextContext context(FontStack{demo_face(true)}, nullptr);
   if (const FileResult<void> loaded = load_looks(GRAFEMA_DEMO_DATA "/effects.json", context.looks());
       !loaded) {
-    return print_error(loaded.error()), 1;
+    return std::cerr << describe(loaded.error()) << '\n', 1;
   }
   LookBook& looks = context.looks();
   const Result<LookId> wood = looks.read("crate");
@@ -112,6 +113,6 @@ int main(int argc, char** argv) {
     }
     if (!window.draw(set, view)) break;
   }
-  if (!window.result()) return print_error(window.result().error()), 1;
+  if (!window.result()) return std::cerr << describe(window.result().error()) << '\n', 1;
   return 0;
 }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: MIT
 // Gathers the fonts, looks and styles that the scenes share.
 #include <cstdio>
+#include <iostream>
 
 #include "demo_face.hpp"
 #include "grafema/files/files.hpp"
@@ -33,13 +34,13 @@ std::unique_ptr<TextContext> demo_context(const DemoReader& read) {
   auto context = std::make_unique<TextContext>(book.make_stack(), nullptr);
   context->set_fonts_by_name(std::move(book));
   const auto looks = read_looks(read("looks.json"));
-  if (!looks) print_error(looks.error());
+  if (!looks) std::cerr << describe(looks.error()) << '\n';
   for (const NamedLook& look : looks.value_or(std::vector<NamedLook>{})) {
     if (!context->looks().set(look.name, look.look))
       std::fprintf(stderr, "look %s refused\n", look.name.c_str());
   }
   const auto styles = read_styles(read("styles.json"));
-  if (!styles) print_error(styles.error());
+  if (!styles) std::cerr << describe(styles.error()) << '\n';
   for (const NamedStyle& style : styles.value_or(std::vector<NamedStyle>{})) {
     if (!context->styles().set(style)) std::fprintf(stderr, "style %s refused\n", style.name.c_str());
   }

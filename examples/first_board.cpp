@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: MIT
 // Opens a face, measures, centers, draws and saves: the first board of a game, from font file to PNG.
 #include <cstdio>
+#include <iostream>
 
 #include "grafema/draw/paint.hpp"
 #include "grafema/draw/placement.hpp"
@@ -33,6 +34,6 @@ int main(int argc, char** argv) {
   for (const Note& note : notes.all()) std::fprintf(stderr, "note: %s\n", describe(note).c_str());
 
   const auto saved = save_png(argc > 1 ? argv[argc - 1] : "first_board.png", board);
-  if (!saved) print_error(saved.error());
+  if (!saved) std::cerr << describe(saved.error()) << '\n';
   return saved ? 0 : 1;
 }

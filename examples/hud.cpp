@@ -2,6 +2,8 @@
 // What a game shows at its edges: growing badges, a speech bubble, rows and names, on any device.
 #include <array>
 #include <cmath>
+#include <cstdio>
+#include <iostream>
 
 #include "demo_face.hpp"
 #include "grafema/draw/grid.hpp"
@@ -94,6 +96,6 @@ int main(int argc, char** argv) {
     if (!who.set_placement({.at = walker, .anchor = {0.5F, 0}})) return 1;
     if (!window.draw(hud)) break;
   }
-  if (!window.result()) return print_error(window.result().error()), 1;
+  if (!window.result()) return std::cerr << describe(window.result().error()) << '\n', 1;
   return 0;
 }

@@ -3,6 +3,7 @@
 #include <array>
 #include <cmath>
 #include <cstdio>
+#include <iostream>
 #include <string>
 #include <vector>
 
@@ -62,7 +63,7 @@ int main(int argc, char** argv) {
   options.size = 20, options.reach = 3;  // names are small: larger pictures would cost more to draw
   std::shared_ptr<GlyphCache> cache = *GlyphCache::make(options);
   const FontStack fonts{demo_face()};
-  if (const auto added = cache->add(fonts); !added) return print_error(added.error()), 1;
+  if (const auto added = cache->add(fonts); !added) return std::cerr << describe(added.error()) << '\n', 1;
   TextContext context(fonts, cache);
   LabelSet names(context);
   const LookId calm = *context.looks().set("calm", plain_look({0.62F, 0.72F, 0.85F, 0.8F}));
@@ -82,7 +83,7 @@ int main(int argc, char** argv) {
     for (unsigned i = 0; i < kPeople; ++i) places[i] = place_of(i, window.seconds());
     if (!names.move(labels, places) || !window.draw(names)) break;
   }
-  if (!window.result()) return print_error(window.result().error()), 1;
+  if (!window.result()) return std::cerr << describe(window.result().error()) << '\n', 1;
   std::printf("%zu names, %llu glyphs made\n", names.size(),
               static_cast<unsigned long long>(cache->work().made));
   return 0;

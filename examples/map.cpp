@@ -2,6 +2,7 @@
 // The street map: lines and districts lie on it, stops stay upright, the clock keeps its corner.
 #include <array>
 #include <cmath>
+#include <iostream>
 #include <string>
 #include <vector>
 
@@ -103,6 +104,6 @@ int main(int argc, char** argv) {
     clock.set_text((minute < 10 ? "23:0" : "23:") + std::to_string(minute % 60));
     if (!window.draw(map, view)) break;
   }
-  if (!window.result()) return print_error(window.result().error()), 1;
+  if (!window.result()) return std::cerr << describe(window.result().error()) << '\n', 1;
   return 0;
 }

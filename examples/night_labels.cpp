@@ -5,6 +5,7 @@
 #include <epoxy/gl.h>
 
 #include <cstdio>
+#include <iostream>
 
 #include "demo_face.hpp"
 #include "grafema/atlas/atlas.hpp"
@@ -133,7 +134,7 @@ void NightScene::make_hud() {
 
 void NightScene::show(const Painter& paint, std::vector<Label*>& labels, const View& view) {
   if (const auto emitted = emit_quads(context_, labels, view, quads_, &notes_); !emitted) {
-    print_error(emitted.error());
+    std::cerr << describe(emitted.error()) << '\n';
   }
   paint(quads_.list(), view);
 }

@@ -8,6 +8,7 @@
 #include <cstdio>
 #include <cstdlib>
 #include <cstring>
+#include <iostream>
 #include <memory>
 #include <string>
 
@@ -38,14 +39,14 @@ bool save_reference(NightScene& scene, OpenGLOffscreen& offscreen, const GlyphSo
       },
       view);
   const auto saved = save_png(path, offscreen.read());
-  if (!saved) print_error(saved.error());
+  if (!saved) std::cerr << describe(saved.error()) << '\n';
   return saved.has_value();
 }
 
 int draw_headless(TextContext& context, const View& view, int frames, const char* shot,
                   const char* reference) {
   auto offscreen = OpenGLOffscreen::make(static_cast<int>(view.width), static_cast<int>(view.height));
-  if (!offscreen) return print_error(offscreen.error()), 1;
+  if (!offscreen) return std::cerr << describe(offscreen.error()) << '\n', 1;
   offscreen->add_depth();
   auto renderer = OpenGLRenderer::make();
   if (!renderer || !renderer->sync(context.source())) return std::fprintf(stderr, "no OpenGL renderer\n"), 1;
@@ -53,7 +54,7 @@ int draw_headless(TextContext& context, const View& view, int frames, const char
   for (int frame = 0; frame < frames; ++frame) draw_frame(scene, *renderer, view, frame / 60.0);
   scene.report();
   const auto saved = save_png(shot, offscreen->read());
-  if (!saved) print_error(saved.error());
+  if (!saved) std::cerr << describe(saved.error()) << '\n';
   if (reference != nullptr && !save_reference(scene, *offscreen, context.source(), view, reference)) return 1;
   for (const std::string& complaint : offscreen->complaints()) {
     std::fprintf(stderr, "OpenGL: %s\n", complaint.c_str());
@@ -113,7 +114,7 @@ int main(int argc, char** argv) {
   const auto atlas = bake_letters(fonts);
   TextContext context(fonts, std::make_shared<AtlasSource>(atlas));
   const auto looks = load_looks(GRAFEMA_DEMO_DATA "/looks.json", context.looks());
-  if (!looks) return print_error(looks.error()), 1;
+  if (!looks) return std::cerr << describe(looks.error()) << '\n', 1;
   const View view{.width = 1280, .height = 800, .safe = {24, 20, 24, 20}};
   return shot != nullptr ? draw_headless(context, view, std::max(frames, 1), shot, reference)
                          : draw_in_window(context, view, frames);

@@ -1,5 +1,7 @@
 // SPDX-License-Identifier: MIT
 // A set of labels drawn by an engine of its own: tables in buffers, what changed sent, one call a batch.
+#include <iostream>
+
 #include "grafema/grafema.hpp"
 #include "grafema/render/opengl_offscreen.hpp"
 #include "own_device.hpp"
@@ -24,7 +26,7 @@ int main(int argc, char** argv) {
   SetLabel name = labels.add("Tomek Oyelaran"), line = labels.add("4 Lantern");
   if (!name.set_size(48) || !line.set_size(36)) return 1;
   auto offscreen = OpenGLOffscreen::make(640, 160);
-  if (!offscreen) return print_error(offscreen.error()), 1;
+  if (!offscreen) return std::cerr << describe(offscreen.error()) << '\n', 1;
   const GLuint program = own::make_program(own::kVertex, own::kFragment);
   own::Buffer glyphs(GL_RGBA32UI), rows(GL_RGBA32UI), layers(GL_RGBA32F), order(GL_R32UI);
   std::uint64_t had = 0;

@@ -4,6 +4,7 @@
 
 #include <cstddef>
 #include <cstdio>
+#include <iostream>
 #include <memory>
 #include <string>
 
@@ -81,9 +82,9 @@ int main(int argc, char** argv) {
   recipe.faces = {built_in_face()};
   recipe.characters = *read_character_set("ascii");
   auto atlas = bake(recipe);  // of the standard kind: distance_rgba
-  if (!atlas) return print_error(atlas.error()), 1;
+  if (!atlas) return std::cerr << describe(atlas.error()) << '\n', 1;
   auto offscreen = OpenGLOffscreen::make(640, 160);
-  if (!offscreen) return print_error(offscreen.error()), 1;
+  if (!offscreen) return std::cerr << describe(offscreen.error()) << '\n', 1;
   const auto source = std::make_shared<AtlasSource>(std::make_shared<const Atlas>(*std::move(atlas)));
   TextContext context(FontStack{recipe.faces[0]}, source);
   Label label(context, "4 Lantern  23:04");
@@ -95,7 +96,7 @@ int main(int argc, char** argv) {
   Label* const labels[] = {&label};
   QuadBuffer quads;
   if (const auto emitted = emit_quads(context, labels, view, quads); !emitted) {
-    return print_error(emitted.error()), 1;
+    return std::cerr << describe(emitted.error()) << '\n', 1;
   }
   const QuadList& list = quads.list();
 
@@ -107,7 +108,7 @@ int main(int argc, char** argv) {
   send_page(*source);
   draw(list);
   const auto saved = save_png(argc > 1 ? argv[argc - 1] : "own_renderer.png", offscreen->read());
-  if (!saved) return print_error(saved.error()), 1;
+  if (!saved) return std::cerr << describe(saved.error()) << '\n', 1;
   for (const std::string& complaint : offscreen->complaints()) {
     std::fprintf(stderr, "OpenGL: %s\n", complaint.c_str());
   }

@@ -2,6 +2,7 @@
 // A painted page on a wall, all of it labels, seen by somebody who walks past with a lantern.
 #include <array>
 #include <cmath>
+#include <iostream>
 
 #include "demo_face.hpp"
 #include "grafema/draw/place_on.hpp"
@@ -102,7 +103,7 @@ int main(int argc, char** argv) {
   TextWindow window("A page on the wall", argc, argv, {.backdrop = {0.06F, 0.06F, 0.09F, 1}});
   TextContext context(FontStack{demo_face(true)}, nullptr);
   const FileResult<void> loaded = load_looks(GRAFEMA_DEMO_DATA "/effects.json", context.looks());
-  if (!loaded) return print_error(loaded.error()), 1;
+  if (!loaded) return std::cerr << describe(loaded.error()) << '\n', 1;
   if (!add_looks(context.looks())) return 1;
   const auto look = [&](const char* name) { return context.looks().read(name).value_or(LookId{}); };
   LabelSet set(context);
@@ -131,6 +132,6 @@ int main(int argc, char** argv) {
     if (!set.set_lighting(lantern(view, 0.8F * t))) return 1;
     if (!window.draw(set, view)) break;
   }
-  if (!window.result()) return print_error(window.result().error()), 1;
+  if (!window.result()) return std::cerr << describe(window.result().error()) << '\n', 1;
   return 0;
 }

@@ -9,6 +9,7 @@
 #include <cstdio>
 #include <cstdlib>
 #include <cstring>
+#include <iostream>
 #include <map>
 
 #include "grafema/files/files.hpp"
@@ -38,8 +39,9 @@ class OpenGLStage final : public Stage {
 
   void words(TextContext& context, std::span<Label* const> labels) override {
     if (const auto emitted = emit_quads(context, labels, kView, quads_); !emitted)
-      print_error(emitted.error());
-    if (const auto synced = renderer_.sync(context.source()); !synced) print_error(synced.error());
+      std::cerr << describe(emitted.error()) << '\n';
+    if (const auto synced = renderer_.sync(context.source()); !synced)
+      std::cerr << describe(synced.error()) << '\n';
     renderer_.draw(quads_.list(), Blending::linear);
   }
 
@@ -50,7 +52,7 @@ class OpenGLStage final : public Stage {
 
 std::string read_demo(const std::string& name) {
   const auto text = load_text(std::string(GRAFEMA_DEMO_DATA "/") + name);
-  if (!text) print_error(text.error());
+  if (!text) std::cerr << describe(text.error()) << '\n';
   return text.value_or(std::string());
 }
 
@@ -62,9 +64,9 @@ struct Options {
 
 int draw_headless(Scene& scene, const Options& options) {
   auto offscreen = OpenGLOffscreen::make(1280, 800);
-  if (!offscreen) return print_error(offscreen.error()), 1;
+  if (!offscreen) return std::cerr << describe(offscreen.error()) << '\n', 1;
   auto renderer = OpenGLRenderer::make();
-  if (!renderer) return print_error(renderer.error()), 1;
+  if (!renderer) return std::cerr << describe(renderer.error()) << '\n', 1;
   const double end = options.at >= 0 ? options.at : options.frames / 60.0;
   for (double seconds = 0; seconds < end; seconds += 1 / 60.0) scene.step(seconds);
   scene.step(end);
@@ -76,7 +78,7 @@ int draw_headless(Scene& scene, const Options& options) {
     scene.draw(software);
     saved = save_png(options.reference, software.image());
   }
-  if (!saved) print_error(saved.error());
+  if (!saved) std::cerr << describe(saved.error()) << '\n';
   for (const std::string& complaint : offscreen->complaints())
     std::fprintf(stderr, "OpenGL: %s\n", complaint.c_str());
   return saved && offscreen->complaints().empty() ? 0 : 1;
@@ -153,7 +155,7 @@ int draw_in_window(Scene& scene, const char* title, int frames) {
   glfwSetMouseButtonCallback(window, on_button);
   {
     auto renderer = OpenGLRenderer::make();
-    if (!renderer) return print_error(renderer.error()), 1;
+    if (!renderer) return std::cerr << describe(renderer.error()) << '\n', 1;
     OpenGLStage stage(*renderer);
     for (int drawn = 0; glfwWindowShouldClose(window) == GLFW_FALSE && (frames == 0 || drawn < frames);
          ++drawn) {

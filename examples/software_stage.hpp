@@ -2,6 +2,8 @@
 // A stage that draws into a picture, without a graphics device.
 #pragma once
 
+#include <iostream>
+
 #include "grafema/base/image.hpp"
 #include "grafema/draw/paint.hpp"
 #include "grafema/render/software_renderer.hpp"
@@ -23,7 +25,7 @@ class SoftwareStage final : public Stage {
     if (!grafema::emit_quads(context, labels, view, quads_)) return;
     const auto drawn =
         grafema::draw_in_software(quads_.list(), context.source(), view, grafema::Blending::linear, image_);
-    if (!drawn) grafema::print_error(drawn.error());
+    if (!drawn) std::cerr << grafema::describe(drawn.error()) << '\n';
   }
 
   const grafema::Image& image() const { return image_; }

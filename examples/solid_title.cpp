@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: MIT
 // Solid letters on a floor under moving lights, with shadows, from the program's own buffers.
+#include <iostream>
 #include <memory>
 
 #include "demo_face.hpp"
@@ -16,11 +17,11 @@ int main(int argc, char** argv) {
   Paragraph paragraph;
   const TextStyle style{.size = 100};
   if (const Result<void> laid = lay_out(fonts, "Salt & Glass", style, cache, paragraph); !laid)
-    return print_error(laid.error()), 1;
+    return std::cerr << describe(laid.error()) << '\n', 1;
   SolidText text;
   const SolidTextStyle solid{.depth = 0.28F, .bevel = 0.035F, .bevel_segments = 5, .tolerance = 0.0006F};
   if (const Result<void> made = make_solid_text(fonts, paragraph, solid, text); !made)
-    return print_error(made.error()), 1;
+    return std::cerr << describe(made.error()) << '\n', 1;
 
   TextContext context(fonts, nullptr);
   LabelSet captions(context);
@@ -32,6 +33,6 @@ int main(int argc, char** argv) {
     scene->draw(window.view(), window.seconds());
     if (!window.draw(captions)) break;
   }
-  if (!window.result()) return print_error(window.result().error()), 1;
+  if (!window.result()) return std::cerr << describe(window.result().error()) << '\n', 1;
   return 0;
 }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: MIT
 // Speech: markup, a voice for each speaker, letters that appear one by one in a box that never cuts a word.
 #include <array>
+#include <iostream>
 
 #include "grafema/files/markup.hpp"
 #include "grafema/text/reveal.hpp"
@@ -99,7 +100,7 @@ class SpeechScene final : public Scene {
   }
 
   static void use(const Result<void>& done) {
-    if (!done) print_error(done.error());
+    if (!done) std::cerr << describe(done.error()) << '\n';
   }
   LookId look(std::string_view name) const { return context_->looks().read(name).value_or(LookId{}); }
 

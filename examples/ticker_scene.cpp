@@ -3,6 +3,7 @@
 #include <array>
 #include <cmath>
 #include <cstdio>
+#include <iostream>
 #include <vector>
 
 #include "grafema/files/catalog_file.hpp"
@@ -34,7 +35,7 @@ class TickerScene final : public Scene {
       const bool po = std::string(language) == "th";
       const std::string text = read(std::string("messages/") + language + (po ? ".po" : ".json"));
       auto catalog = po ? read_po_catalog(text, language) : read_json_catalog(text, language);
-      if (!catalog) print_error(catalog.error());
+      if (!catalog) std::cerr << describe(catalog.error()) << '\n';
       if (catalog) book.add(*std::move(catalog));
     }
     book.set_time_zone("Europe/Lisbon");

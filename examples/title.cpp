@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: MIT
 // A title: light goes over the letters, a picture drifts through them, the words stand on an arc.
 #include <cmath>
+#include <iostream>
 
 #include "demo_face.hpp"
 #include "grafema/grafema.hpp"
@@ -36,7 +37,7 @@ int main(int argc, char** argv) {
   TextWindow window("Last Tram to Quillmere", argc, argv, {.backdrop = {0.05F, 0.06F, 0.11F, 1}});
   TextContext context(FontStack{demo_face(true)}, nullptr);
   if (const FileResult<void> looks = load_looks(GRAFEMA_DEMO_DATA "/effects.json", context.looks()); !looks) {
-    return print_error(looks.error()), 1;
+    return std::cerr << describe(looks.error()) << '\n', 1;
   }
   const Result<LookId> brass = context.looks().read("lamp-brass"), crate = context.looks().read("crate"),
                        sign = context.looks().read("team-sign");
@@ -60,6 +61,6 @@ int main(int argc, char** argv) {
     if (!set.set_lighting(light_of(window.view(), window.seconds()))) return 1;
     if (!window.draw(set)) break;
   }
-  if (!window.result()) return print_error(window.result().error()), 1;
+  if (!window.result()) return std::cerr << describe(window.result().error()) << '\n', 1;
   return 0;
 }

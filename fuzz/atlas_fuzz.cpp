@@ -40,7 +40,7 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   for (const auto& face : stack) {
     std::vector<GlyphKey> keys;
     for (char32_t c = 0x20; c < 0x80; ++c) keys.push_back({face->id(), face->find_glyph(c), 48, 1});
-    std::vector<Sprite> sprites(keys.size());
+    std::vector<GlyphPicture> sprites(keys.size());
     source.resolve(keys, sprites);
     float sum = 0;
     for (std::size_t i = 0; i + 1 < keys.size(); ++i) {

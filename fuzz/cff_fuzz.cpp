@@ -8,7 +8,7 @@
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   using namespace grafema;
-  if (size < 1 || size > fuzz::kMostBytes) return 0;
+  if (size < 1 || size > fuzz::kMaxBytes) return 0;
   const bool version2 = (data[0] & 1) != 0;
   const auto table = fuzz::table_of(version2 ? "CFF2" : "CFF ", fuzz::bytes_of(data + 1, size - 1));
   const auto outlines = detail::CffOutlines::read(table, version2, fuzz::kPlace);

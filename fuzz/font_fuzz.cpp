@@ -61,7 +61,7 @@ void use(const Face& face) {
 }  // namespace
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
-  if (size > fuzz::kMostBytes) return 0;
+  if (size > fuzz::kMaxBytes) return 0;
   const FontData bytes = FontData::borrow(fuzz::bytes_of(data, size));
   const Result<FontData> plain = unpack(bytes);
   if (!plain) return 0;

@@ -11,7 +11,7 @@
 
 namespace grafema::fuzz {
 
-constexpr std::size_t kMostBytes = 1 << 18;
+constexpr std::size_t kMaxBytes = 1 << 18;
 
 inline std::span<const std::byte> bytes_of(const std::uint8_t* data, std::size_t size) {
   return std::as_bytes(std::span(data, size));

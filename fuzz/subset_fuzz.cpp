@@ -37,7 +37,7 @@ void check(const Face& face, const Subset& subset, bool web) {
 }  // namespace
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
-  if (size > fuzz::kMostBytes || size < 16) return 0;
+  if (size > fuzz::kMaxBytes || size < 16) return 0;
   const auto face = Face::open(FontData::borrow(fuzz::bytes_of(data, size)));
   if (!face) return 0;
   // What is asked for hangs on the file, so that an input stays an input.

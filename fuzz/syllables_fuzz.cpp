@@ -132,8 +132,8 @@ struct Count {
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   static Count count;
-  constexpr std::size_t kMost = 1 << 14, kLongest = 14;
-  for (std::size_t at = 0; at + 2 < std::min(size, kMost); ++count.texts) {
+  constexpr std::size_t kMax = 1 << 14, kLongest = 14;
+  for (std::size_t at = 0; at + 2 < std::min(size, kMax); ++count.texts) {
     const std::size_t length = std::min<std::size_t>(1 + data[at + 1] % kLongest, size - at - 2);
     shape(data[at], data + at + 2, length);
     at += 2 + length;

@@ -7,7 +7,7 @@
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   using namespace grafema;
-  if (size < 4 || size > fuzz::kMostBytes) return 0;
+  if (size < 4 || size > fuzz::kMaxBytes) return 0;
   const auto bytes = fuzz::bytes_of(data, size);
   if (data[0] == 'T') {
     const auto made = detail::rebuild_outlines(fuzz::table_of("glyf", bytes.subspan(1)), 1 << 20);

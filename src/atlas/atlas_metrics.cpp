@@ -78,7 +78,7 @@ class AtlasMetrics final : public GlyphMetrics {
     index(kerning_->second, second_);
   }
 
-  static constexpr std::size_t kQuickCharacters = 0x250, kMostInMatrix = 320;
+  static constexpr std::size_t kQuickCharacters = 0x250, kMaxInMatrix = 320;
 
   GlyphId search_glyph(char32_t character) const {
     const auto at =
@@ -108,12 +108,12 @@ class AtlasMetrics final : public GlyphMetrics {
     }
     const std::size_t count = glyphs_.size();
     if (count == 0) return;
-    constexpr std::uint32_t kMostPlaces = 1U << 16U;
-    if (glyphs_.back().first < kMostPlaces) {
+    constexpr std::uint32_t kMaxPlaces = 1U << 16U;
+    if (glyphs_.back().first < kMaxPlaces) {
       places_.assign(glyphs_.back().first + 1, static_cast<std::uint32_t>(count));
       for (std::size_t i = 0; i < count; ++i) places_[glyphs_[i].first] = static_cast<std::uint32_t>(i);
     }
-    if (kerning_ == nullptr || places_.empty() || count > kMostInMatrix) return;
+    if (kerning_ == nullptr || places_.empty() || count > kMaxInMatrix) return;
     std::vector<float> matrix(count * count);
     for (std::size_t l = 0; l < count; ++l) {
       for (std::size_t r = 0; r < count; ++r) {

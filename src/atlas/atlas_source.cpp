@@ -19,9 +19,9 @@ std::size_t glyph_slot_of(const GlyphKey& key, std::size_t slots) {
   return static_cast<std::size_t>(h >> 20) & (slots - 1);
 }
 
-Sprite make_sprite(const AtlasGlyph& glyph, const Strike& strike) {
-  Sprite sprite;
-  sprite.state = glyph.page ? SpriteState::ready : SpriteState::empty;
+GlyphPicture make_sprite(const AtlasGlyph& glyph, const Strike& strike) {
+  GlyphPicture sprite;
+  sprite.state = glyph.page ? PictureState::ready : PictureState::empty;
   sprite.kind = strike.kind;
   sprite.size = strike.size;
   sprite.reach = strike.reach;
@@ -56,8 +56,8 @@ void AtlasSource::replace(std::shared_ptr<const Atlas> atlas) {
     PageInfo info{page.kind, page.image.format(), page.image.width(), page.image.height(), 0, epoch_, epoch_};
     const auto before = static_cast<std::size_t>(std::count_if(
         pages_.begin(), pages_.end(), [&](const PageInfo& other) { return other.kind == info.kind; }));
-    info.array_layer = static_cast<std::uint16_t>(before % kMostArrayLayers);
-    info.part = static_cast<std::uint8_t>(before / kMostArrayLayers);
+    info.array_layer = static_cast<std::uint16_t>(before % kMaxArrayLayers);
+    info.part = static_cast<std::uint8_t>(before / kMaxArrayLayers);
     pages_.push_back(info);
   }
   entries_.assign(std::bit_ceil(atlas_->glyphs.size() * 2 + 1), Entry{});
@@ -65,22 +65,22 @@ void AtlasSource::replace(std::shared_ptr<const Atlas> atlas) {
     const Strike& strike = atlas_->strikes[glyph.strike];
     const GlyphKey key{atlas_->faces[strike.face].id, glyph.glyph, 0, glyph.phase};
     std::size_t slot = glyph_slot_of(key, entries_.size());
-    while (entries_[slot].sprite.state != SpriteState::absent) slot = (slot + 1) & (entries_.size() - 1);
+    while (entries_[slot].sprite.state != PictureState::absent) slot = (slot + 1) & (entries_.size() - 1);
     entries_[slot] = {key, make_sprite(glyph, strike)};
   }
 }
 
-const Sprite* AtlasSource::find(const GlyphKey& key) const {
-  const Sprite* found = find(key, key.phase);
+const GlyphPicture* AtlasSource::find(const GlyphKey& key) const {
+  const GlyphPicture* found = find(key, key.phase);
   return found == nullptr && key.phase != 0 ? find(key, 0) : found;
 }
 
 /// Of the pictures of a glyph the smallest that is not below the size asked for, else the largest.
-const Sprite* AtlasSource::find(const GlyphKey& key, std::uint8_t phase) const {
+const GlyphPicture* AtlasSource::find(const GlyphKey& key, std::uint8_t phase) const {
   const float wanted = static_cast<float>(key.quarter_px) / 4;
-  const Sprite* best = nullptr;
+  const GlyphPicture* best = nullptr;
   for (std::size_t slot = glyph_slot_of(key, entries_.size());
-       entries_[slot].sprite.state != SpriteState::absent; slot = (slot + 1) & (entries_.size() - 1)) {
+       entries_[slot].sprite.state != PictureState::absent; slot = (slot + 1) & (entries_.size() - 1)) {
     const Entry& entry = entries_[slot];
     if (entry.key.face != key.face || entry.key.glyph != key.glyph || entry.key.phase != phase) continue;
     const bool enough = entry.sprite.size >= wanted, had_enough = best != nullptr && best->size >= wanted;
@@ -91,17 +91,17 @@ const Sprite* AtlasSource::find(const GlyphKey& key, std::uint8_t phase) const {
   return best;
 }
 
-void AtlasSource::resolve(std::span<const GlyphKey> keys, std::span<Sprite> out) {
+void AtlasSource::resolve(std::span<const GlyphKey> keys, std::span<GlyphPicture> out) {
   for (std::size_t i = 0; i < keys.size(); ++i) {
-    const Sprite* found = find(keys[i]);
-    out[i] = found != nullptr ? *found : Sprite{};
+    const GlyphPicture* found = find(keys[i]);
+    out[i] = found != nullptr ? *found : GlyphPicture{};
   }
 }
 
 ImageView AtlasSource::far_pixels(std::uint16_t page) const {
   return far_->follow(*this, page, [&](auto add) {
     for (const Entry& entry : entries_) {
-      const bool is_there = entry.sprite.state == SpriteState::ready && entry.sprite.page == page;
+      const bool is_there = entry.sprite.state == PictureState::ready && entry.sprite.page == page;
       if (is_there) add(entry.sprite.cell, entry.sprite.reach);
     }
   });

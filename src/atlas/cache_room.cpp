@@ -4,13 +4,13 @@
 
 namespace grafema {
 
-std::optional<Sprite> GlyphCache::State::find_place(const LivePicture& picture) {
-  Sprite sprite{.state = SpriteState::empty,
-                .kind = picture.kind,
-                .offset = picture.offset,
-                .size = picture.size,
-                .reach = picture.reach,
-                .phase = picture.phase};
+std::optional<GlyphPicture> GlyphCache::State::find_place(const LivePicture& picture) {
+  GlyphPicture sprite{.state = PictureState::empty,
+                      .kind = picture.kind,
+                      .offset = picture.offset,
+                      .size = picture.size,
+                      .reach = picture.reach,
+                      .phase = picture.phase};
   if (picture.width == 0 || picture.failed) return sprite;
   if (bytes_left == 0) return std::nullopt;
   const PixelFormat format = page_format(picture.kind, 8);
@@ -28,7 +28,7 @@ std::optional<Sprite> GlyphCache::State::find_place(const LivePicture& picture) 
   }
   bytes_left -=
       std::min(bytes_left, bytes);  // one picture may be larger than what is left, or it would never come
-  if (at) sprite.state = SpriteState::ready, sprite.page = at->page, sprite.cell = at->cell;
+  if (at) sprite.state = PictureState::ready, sprite.page = at->page, sprite.cell = at->cell;
   return sprite;
 }
 
@@ -38,7 +38,7 @@ bool GlyphCache::State::forget_oldest(PictureKind kind) {
   if (other) page = pages.find_oldest_of_others(kind);
   if (!page) return false;
   rebuild(table.size(),
-          [&](const Entry& e) { return e.sprite.state != SpriteState::ready || e.sprite.page != *page; });
+          [&](const Entry& e) { return e.sprite.state != PictureState::ready || e.sprite.page != *page; });
   other ? pages.vacate(*page) : pages.clear(*page);
   ++epoch;
   ++work.forgotten;
@@ -72,7 +72,7 @@ void GlyphCache::State::note_starving(Notes* notes) {
 }
 
 bool GlyphCache::State::is_stale(const Entry& e) const {
-  return e.used && e.sprite.state == SpriteState::ready && e.asked < swept_at && !(e.key == detail::kBarKey);
+  return e.used && e.sprite.state == PictureState::ready && e.asked < swept_at && !(e.key == detail::kBarKey);
 }
 
 bool GlyphCache::State::repack_worst_page() {
@@ -89,7 +89,7 @@ bool GlyphCache::State::repack_worst_page() {
   rebuild(table.size(), [&](const Entry& e) { return !is_stale(e) || e.sprite.page != page; });
   std::vector<std::array<std::uint16_t, 4>*> cells;
   for (Entry& e : table) {
-    if (e.used && e.sprite.state == SpriteState::ready && e.sprite.page == page) {
+    if (e.used && e.sprite.state == PictureState::ready && e.sprite.page == page) {
       cells.push_back(&e.sprite.cell);
     }
   }

@@ -81,11 +81,11 @@ Block part_of(const Block& texel, PictureKind kind, float reach) {
 /// Over which width, in blocks, the distances of a block spread evenly: so that it is covered as it is, where
 /// that tells, else as they scatter.
 float width_of(const Block& mean, float unit) {
-  constexpr float kLeast = 0.125F, kMost = 2;
+  constexpr float kLeast = 0.125F, kMax = 2;
   const float distance = mean[1] * unit, beside = mean[0] - 0.5F;
   const bool tells = mean[0] > 0.02F && mean[0] < 0.98F && std::abs(beside) > 0.1F;
   const float scatter = std::sqrt(std::max(mean[2] - mean[1] * mean[1], 0.0F)) * unit;
-  return std::clamp(tells ? distance / beside : scatter * std::sqrt(12.0F), kLeast, kMost);
+  return std::clamp(tells ? distance / beside : scatter * std::sqrt(12.0F), kLeast, kMax);
 }
 
 Block texel_of(const Block& mean, PictureKind kind, float reach, float unit) {
@@ -132,10 +132,10 @@ bool FarPages::is_behind(const GlyphSource& source, std::uint16_t number) {
 }
 
 void FarPages::find_changes(const GlyphSource& source, std::uint16_t number) {
-  constexpr std::size_t kMost = 64;
+  constexpr std::size_t kMax = 64;
   Page& page = pages_[number];
   const PageInfo& info = source.pages()[number];
-  changes_.resize(kMost);
+  changes_.resize(kMax);
   changes_.resize(source.changes_since(number, page.revision, changes_));
   page.revision = info.revision;
   const int width = (info.width + 1) / 2, height = (info.height + 1) / 2;

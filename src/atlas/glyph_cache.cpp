@@ -67,12 +67,12 @@ bool GlyphCache::State::make_now(const Face& face, const GlyphKey& key) {
   const Clock::time_point begun = Clock::now();
   if (!maker) maker = std::make_unique<detail::LiveMaker>(*shared);
   LivePicture made = maker->measure(face, key);
-  const std::optional<Sprite> sprite = find_place(made);
+  const std::optional<GlyphPicture> sprite = find_place(made);
   if (!sprite) {
     queue.push_back(key);
     return false;
   }
-  if (sprite->state == SpriteState::ready) {
+  if (sprite->state == PictureState::ready) {
     const PixelPoint at{static_cast<float>(sprite->cell[0]), static_cast<float>(sprite->cell[1])};
     made.failed = !maker->paint(face, made, at, pages.image(sprite->page));
   }
@@ -114,28 +114,28 @@ bool GlyphCache::State::place_all() {
 }
 
 bool GlyphCache::State::place(const LivePicture& picture) {
-  const std::optional<Sprite> sprite = find_place(picture);
+  const std::optional<GlyphPicture> sprite = find_place(picture);
   if (!sprite) return false;
-  if (sprite->state == SpriteState::ready) pages.put({sprite->page, sprite->cell}, picture.image);
+  if (sprite->state == PictureState::ready) pages.put({sprite->page, sprite->cell}, picture.image);
   settle(picture, *sprite);
   return true;
 }
 
-void GlyphCache::State::settle(const LivePicture& picture, const Sprite& sprite) {
-  if (picture.failed && failures.size() < kMostFailures) failures.push_back(picture.key);
+void GlyphCache::State::settle(const LivePicture& picture, const GlyphPicture& sprite) {
+  if (picture.failed && failures.size() < kMaxFailures) failures.push_back(picture.key);
   Entry* entry = find(picture.key);
   if (entry == nullptr) entry = &add(picture.key);
   entry->sprite = sprite;
-  if (picture.failed) entry->sprite.state = SpriteState::empty, entry->sprite.cell = {};
+  if (picture.failed) entry->sprite.state = PictureState::empty, entry->sprite.cell = {};
   entry->dropped = false;
 }
 
-Sprite GlyphCache::State::stand_in(const GlyphKey& key) {
-  Sprite best{.state = SpriteState::waiting};
+GlyphPicture GlyphCache::State::stand_in(const GlyphKey& key) {
+  GlyphPicture best{.state = PictureState::waiting};
   if (options.kind == PictureKind::coverage) {
     for (const Entry& e : table) {
       const bool same = e.used && e.key.face == key.face && e.key.glyph == key.glyph &&
-                        e.sprite.state == SpriteState::ready;
+                        e.sprite.state == PictureState::ready;
       if (same && (best.cell[2] == 0 || std::abs(e.sprite.size - detail::size_of(shared->plain, key)) <
                                             std::abs(best.size - detail::size_of(shared->plain, key)))) {
         best = e.sprite;
@@ -144,27 +144,28 @@ Sprite GlyphCache::State::stand_in(const GlyphKey& key) {
   }
   if (best.cell[2] == 0 && options.bars) {
     if (find(detail::kBarKey) == nullptr && bytes_left > 0) (void)place(detail::make_bar(shared->plain));
-    if (const Entry* bar = find(detail::kBarKey); bar != nullptr && bar->sprite.state == SpriteState::ready) {
+    if (const Entry* bar = find(detail::kBarKey);
+        bar != nullptr && bar->sprite.state == PictureState::ready) {
       best = bar->sprite;
     }
   }
-  best.state = SpriteState::waiting;
+  best.state = PictureState::waiting;
   return best;
 }
 
-Sprite GlyphCache::State::resolve(const GlyphKey& wish) {
+GlyphPicture GlyphCache::State::resolve(const GlyphKey& wish) {
   const GlyphKey key = normal(wish);
   Entry* entry = find(key);
   if (entry == nullptr && faces.find(key.face) == faces.end()) return {};
   if (entry != nullptr) entry->asked = pages.frame();
   if (entry == nullptr || entry->dropped) {
     if (entry == nullptr) entry = &add(key);
-    entry->sprite.state = SpriteState::waiting;
+    entry->sprite.state = PictureState::waiting;
     entry->dropped = false;
     start(key);
     entry = find(key);
   }
-  Sprite sprite = entry->sprite.state == SpriteState::waiting ? stand_in(key) : entry->sprite;
+  GlyphPicture sprite = entry->sprite.state == PictureState::waiting ? stand_in(key) : entry->sprite;
   if (sprite.cell[2] > 0) pages.keep(sprite.page);
   return sprite;
 }
@@ -279,14 +280,14 @@ const GlyphCacheWork& GlyphCache::work() const {
   s.work.copied = s.pages.copied();
   s.work.waiting =
       static_cast<std::size_t>(std::count_if(s.table.begin(), s.table.end(), [](const State::Entry& e) {
-        return e.used && e.sprite.state == SpriteState::waiting;
+        return e.used && e.sprite.state == PictureState::waiting;
       }));
   return s.work;
 }
 
 std::uint64_t GlyphCache::epoch() const noexcept { return state_->epoch; }
 
-void GlyphCache::resolve(std::span<const GlyphKey> keys, std::span<Sprite> out) {
+void GlyphCache::resolve(std::span<const GlyphKey> keys, std::span<GlyphPicture> out) {
   // A picture made for one key may push a page out on which one answered before stands: then all are answered
   // again.
   constexpr int kRounds = 3;
@@ -294,7 +295,7 @@ void GlyphCache::resolve(std::span<const GlyphKey> keys, std::span<Sprite> out) 
     const std::uint64_t before = state_->epoch;
     for (std::size_t i = 0; i < keys.size(); ++i) {
       State::Entry* entry = state_->find(state_->normal(keys[i]));
-      const bool there = entry != nullptr && entry->sprite.state == SpriteState::ready;
+      const bool there = entry != nullptr && entry->sprite.state == PictureState::ready;
       if (there) state_->pages.keep(entry->sprite.page), entry->asked = state_->pages.frame();
       out[i] = there ? entry->sprite : state_->resolve(keys[i]);
     }
@@ -311,7 +312,7 @@ ImageView GlyphCache::far_pixels(std::uint16_t page) const {
   return state_->far.follow(*this, page, [&](auto add) {
     for (const State::Entry& entry : state_->table) {
       const bool is_there =
-          entry.used && entry.sprite.state == SpriteState::ready && entry.sprite.page == page;
+          entry.used && entry.sprite.state == PictureState::ready && entry.sprite.page == page;
       if (is_there) add(entry.sprite.cell, entry.sprite.reach);
     }
   });

@@ -18,7 +18,7 @@ struct GlyphCache::State {
 
   struct Entry {
     GlyphKey key;
-    Sprite sprite;
+    GlyphPicture sprite;
     bool used = false;
     bool dropped =
         false;  // its picture found no room to wait in: it is made again when it is asked for again
@@ -47,7 +47,7 @@ struct GlyphCache::State {
   std::vector<GlyphKey> queue;        // to be made on this thread
   std::vector<LivePicture> unplaced;  // made, no room or no budget yet
   std::vector<LivePicture> arrived;
-  static constexpr std::size_t kMostFailures = 256;
+  static constexpr std::size_t kMaxFailures = 256;
   std::vector<GlyphKey> failures;  // not noted yet
   std::uint64_t epoch = 1;
   std::size_t bytes_left = 0;
@@ -93,8 +93,8 @@ struct GlyphCache::State {
   /// the next frame.
   bool place(const LivePicture& picture);
   /// The place of a picture as it will be shown; nothing where there is no room, or none in this frame.
-  std::optional<Sprite> find_place(const LivePicture& picture);
-  void settle(const LivePicture& picture, const Sprite& sprite);
+  std::optional<GlyphPicture> find_place(const LivePicture& picture);
+  void settle(const LivePicture& picture, const GlyphPicture& sprite);
   /// Forgets the page of a kind that has not been shown for longest, else one of another kind, whose memory
   /// then serves this one; false where all are shown.
   bool forget_oldest(PictureKind kind);
@@ -106,8 +106,8 @@ struct GlyphCache::State {
   bool is_stale(const Entry& e) const;
   bool repack_worst_page();
   /// What is shown until the picture is there: the glyph at another size, or a bar.
-  Sprite stand_in(const GlyphKey& key);
-  Sprite resolve(const GlyphKey& wish);
+  GlyphPicture stand_in(const GlyphKey& key);
+  GlyphPicture resolve(const GlyphKey& wish);
 };
 
 }  // namespace grafema

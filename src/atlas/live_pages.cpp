@@ -23,8 +23,8 @@ void copy_rows(const Image& from, Image& to, int x, int y) {
 
 LivePages::LivePages(int gap, PageSize first, PageSize largest, std::size_t budget)
     : gap_(gap), first_(first), largest_(largest), budget_(budget) {
-  constexpr std::size_t kMost = 4096;
-  const std::size_t most = std::min(kMost, budget / bytes_of(first.width, first.height, PixelFormat::r8) + 4);
+  constexpr std::size_t kMax = 4096;
+  const std::size_t most = std::min(kMax, budget / bytes_of(first.width, first.height, PixelFormat::r8) + 4);
   pages_.reserve(most);
   infos_.reserve(most);
 }
@@ -107,8 +107,8 @@ bool LivePages::open(PictureKind kind, PixelFormat format) {
   bytes_ += bytes;
   if (slot == infos_.size()) {
     pages_.push_back({{}, Skyline(0, 0), 0, {}});
-    infos_.push_back({kind, format, 0, 0, static_cast<std::uint16_t>(of_kind % kMostArrayLayers), 1, 1,
-                      static_cast<std::uint8_t>(of_kind / kMostArrayLayers)});
+    infos_.push_back({kind, format, 0, 0, static_cast<std::uint16_t>(of_kind % kMaxArrayLayers), 1, 1,
+                      static_cast<std::uint8_t>(of_kind / kMaxArrayLayers)});
   }
   pages_[slot].image = *std::move(image);
   pages_[slot].skyline = Skyline(size.width - gap_, size.height - gap_);

@@ -280,9 +280,9 @@ Result<Atlas> make_atlas(const PaintedLetters& sheet) {
     const bool inside = c.x >= 0 && c.y >= 0 && c.width > 0 && c.height > 0 &&
                         c.x <= sheet.image.width() - c.width && c.y <= sheet.image.height() - c.height;
     if (!inside) return wrong("a cell inside the sheet", i);
-    constexpr float kMost = 65535;
+    constexpr float kMax = 65535;
     for (const float v : {letter.advance, letter.left, letter.baseline}) {
-      if (!(v >= -kMost && v <= kMost)) return wrong("measures within 65535 pixels", i);
+      if (!(v >= -kMax && v <= kMax)) return wrong("measures within 65535 pixels", i);
     }
     AtlasGlyph glyph;
     glyph.glyph = GlyphId{static_cast<std::uint32_t>(i + 1)};

@@ -180,9 +180,9 @@ void size_cell(const AtlasRecipe& recipe, const Face& face, float size, const Ro
                top = low(-fit(box.y_max) * scale - paint.top);
   const double width = high(box.x_max * scale + phase + paint.right) - left,
                height = high(-fit(box.y_min) * scale + paint.bottom) - top;
-  constexpr double kMost = 1 << 20;  // no page holds it, and numbers stay whole
-  if (!(width <= kMost && height <= kMost && std::abs(left) <= kMost && std::abs(top) <= kMost)) {
-    glyph.cell.width = glyph.cell.height = static_cast<int>(kMost);
+  constexpr double kMax = 1 << 20;  // no page holds it, and numbers stay whole
+  if (!(width <= kMax && height <= kMax && std::abs(left) <= kMax && std::abs(top) <= kMax)) {
+    glyph.cell.width = glyph.cell.height = static_cast<int>(kMax);
     return;
   }
   glyph.offset = {static_cast<float>(left), static_cast<float>(top)};

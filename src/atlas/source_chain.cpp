@@ -10,7 +10,7 @@ SourceChain::SourceChain(std::vector<std::shared_ptr<GlyphSource>> sources) : so
 SourceChain::~SourceChain() = default;
 
 Result<std::shared_ptr<SourceChain>> SourceChain::make(std::vector<std::shared_ptr<GlyphSource>> sources) {
-  const bool good = !sources.empty() && sources.size() <= kMostParts &&
+  const bool good = !sources.empty() && sources.size() <= kMaxParts &&
                     std::none_of(sources.begin(), sources.end(), [](const auto& s) { return s == nullptr; });
   if (!good) return bad_value("1 to 16 sources, none of them null");
   return std::shared_ptr<SourceChain>(new SourceChain(std::move(sources)));
@@ -55,7 +55,7 @@ std::uint16_t SourceChain::number_of(std::size_t source, std::uint16_t page) con
   return number;
 }
 
-void SourceChain::resolve(std::span<const GlyphKey> keys, std::span<Sprite> out) {
+void SourceChain::resolve(std::span<const GlyphKey> keys, std::span<GlyphPicture> out) {
   left_.assign(keys.begin(), keys.end());
   which_.resize(keys.size());
   for (std::size_t i = 0; i < which_.size(); ++i) which_[i] = i;
@@ -64,9 +64,9 @@ void SourceChain::resolve(std::span<const GlyphKey> keys, std::span<Sprite> out)
     sources_[s]->resolve(left_, answers_);
     std::size_t kept = 0;
     for (std::size_t i = 0; i < left_.size(); ++i) {
-      Sprite& sprite = out[which_[i]];
+      GlyphPicture& sprite = out[which_[i]];
       sprite = answers_[i];
-      if (sprite.state == SpriteState::absent) {
+      if (sprite.state == PictureState::absent) {
         left_[kept] = left_[i];
         which_[kept++] = which_[i];
       } else {

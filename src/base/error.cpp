@@ -91,8 +91,4 @@ std::string describe(const Error& error, std::string_view file) {
   return text;
 }
 
-void print_error(const Error& error, std::string_view file) {
-  fmt::print(stderr, "grafema: {}\n", describe(error, file));
-}
-
 }  // namespace grafema

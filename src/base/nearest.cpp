@@ -9,10 +9,10 @@
 namespace grafema {
 namespace {
 
-constexpr std::size_t kMostLetters = 64;
+constexpr std::size_t kMaxLetters = 64;
 
 std::size_t edit_distance(std::string_view a, std::string_view b) {
-  std::array<std::size_t, kMostLetters + 1> row;
+  std::array<std::size_t, kMaxLetters + 1> row;
   std::iota(row.begin(), row.end(), std::size_t{0});
   for (std::size_t i = 0; i < a.size(); ++i) {
     std::size_t diagonal = row[0];
@@ -32,7 +32,7 @@ std::string_view nearest_name(std::string_view word, std::span<const std::string
   std::string_view best;
   std::size_t least = ~std::size_t{0};
   for (const std::string_view name : names) {
-    const std::string_view a = word.substr(0, kMostLetters), b = name.substr(0, kMostLetters);
+    const std::string_view a = word.substr(0, kMaxLetters), b = name.substr(0, kMaxLetters);
     const std::size_t distance = edit_distance(a, b);
     if (distance * 2 > std::max(a.size(), b.size()) || distance >= least) continue;
     least = distance;

@@ -34,11 +34,11 @@ Rect cover_extent(const Label::State& label, const LookBook& looks, const Rect& 
 }
 
 LocalQuad cover_quad(const Rect& extent) {
-  constexpr float kMost = 16000;
+  constexpr float kMax = 16000;
   const auto side = [](float& low, float high) {
-    if (!(high - low < kMost)) {
+    if (!(high - low < kMax)) {
       const float middle = std::isfinite(low + high) ? (low + high) / 2 : 0.0F;
-      low = middle - kMost / 2, high = middle + kMost / 2;
+      low = middle - kMax / 2, high = middle + kMax / 2;
     }
     return std::max(std::ceil(high - low), 2.0F);
   };

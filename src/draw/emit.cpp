@@ -189,7 +189,7 @@ class Emitter {
     const auto in_batch = static_cast<std::uint16_t>(record - base_);
     if (!room.empty()) {
       Batch& batch = out_.batches[out_.batch_count - 1];
-      batch.magnified = batch.magnified || scale_ > kMostMagnified * variant.texels_per_pixel;
+      batch.magnified = batch.magnified || scale_ > kMaxMagnified * variant.texels_per_pixel;
       batch.minified = batch.minified || label.moving || steps_.is_small(variant.texels_per_pixel);
       batch.far = batch.far || steps_.is_far(variant.texels_per_pixel);
       batch.features |=

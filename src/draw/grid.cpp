@@ -47,20 +47,20 @@ RowHeight height_of(std::span<const GridMember> row, RowAlign align) {
 }
 
 float share_of(ColumnAlign align) {
-  return align == ColumnAlign::left ? 0.0F : align == ColumnAlign::middle ? 0.5F : 1.0F;
+  return align == ColumnAlign::left ? 0.0F : align == ColumnAlign::center ? 0.5F : 1.0F;
 }
 
 }  // namespace
 
 Result<PixelPoint> plan_grid(std::span<const GridMember> members, std::size_t columns,
                              const GridOptions& options, std::span<PixelPoint> corners) {
-  if (columns == 0 || columns > kMostColumns) return bad_value("1 to 16 columns");
+  if (columns == 0 || columns > kMaxColumns) return bad_value("1 to 16 columns");
   if (corners.size() != members.size()) return bad_value("a corner for each member");
   if (!std::isfinite(options.gap.x) || !std::isfinite(options.gap.y))
     return bad_value("gaps of finite numbers");
   if (!std::all_of(members.begin(), members.end(), is_good)) return bad_value("boxes of finite numbers");
   if (members.empty()) return PixelPoint{};
-  std::array<float, kMostColumns> widths = {}, lefts = {};
+  std::array<float, kMaxColumns> widths = {}, lefts = {};
   const std::size_t used = std::min(columns, members.size());
   for (std::size_t i = 0; i < members.size(); ++i) {
     widths[i % columns] = std::max(widths[i % columns], members[i].box.width());
@@ -104,11 +104,11 @@ float divisor(float side) { return side > 1e-3F ? side : 1e-3F; }
 template <class L>
 Result<PixelPoint> place_all(std::span<L> labels, std::size_t columns, const Placement& where,
                              const GridOptions& options) {
-  if (labels.size() > kMostMembers) return bad_value("at most 256 labels");
+  if (labels.size() > kMaxMembers) return bad_value("at most 256 labels");
   if (where.keep_inside || where.snap)
     return bad_value("a placement of the grid without keep_inside and snap");
-  std::array<GridMember, kMostMembers> members;
-  std::array<PixelPoint, kMostMembers> corners;
+  std::array<GridMember, kMaxMembers> members;
+  std::array<PixelPoint, kMaxMembers> corners;
   for (std::size_t i = 0; i < labels.size(); ++i) {
     if (!is_there(labels[i])) return bad_value("labels that are there");
     for (std::size_t k = 0; k < i; ++k) {

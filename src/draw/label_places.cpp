@@ -28,11 +28,11 @@ void Label::State::add_panel() {
     for (std::size_t k = 0; k < 4; ++k) record.beyond[k] = std::max(record.beyond[k], std::ceil(beyond[k]));
   }
   variant.panel = record;
-  constexpr float kMostTexels = 60000;
+  constexpr float kMaxTexels = 60000;
   const float left = reach + record.beyond[0], top = reach + record.beyond[1];
   const float width = shape.box.width() + left + reach + record.beyond[2],
               height = shape.box.height() + top + reach + record.beyond[3];
-  if (!(width <= kMostTexels && height <= kMostTexels)) return;  // no device shows as much
+  if (!(width <= kMaxTexels && height <= kMaxTexels)) return;  // no device shows as much
   LocalQuad quad{};
   quad.cell = {0, 0, static_cast<std::uint16_t>(width), static_cast<std::uint16_t>(height)};
   quad.x = shape.box.left - left - 0.5F, quad.y = shape.box.top - top - 0.5F;

@@ -38,7 +38,7 @@ void Label::State::resolve_glyphs() {
   records_generation = 0;
   unsettled = false;
   std::vector<GlyphKey>& keys = context->records().keys_wanted;
-  std::vector<Sprite>& sprites = context->records().sprites;
+  std::vector<GlyphPicture>& sprites = context->records().sprites;
   keys.clear();
   for (const PlacedGlyph& glyph : paragraph.glyphs) {
     keys.push_back(key_of(fonts()[glyph.face]->id(), glyph, paragraph.glyph_size(glyph)));
@@ -51,13 +51,13 @@ void Label::State::resolve_glyphs() {
   for (std::size_t i = 0; i < sprites.size(); ++i) {
     note_picture(sprites[i], i);
     unsettled =
-        unsettled || sprites[i].state == SpriteState::waiting || sprites[i].state == SpriteState::absent;
-    Sprite sprite = sprites[i];
-    if (sprite.state == SpriteState::absent) {
+        unsettled || sprites[i].state == PictureState::waiting || sprites[i].state == PictureState::absent;
+    GlyphPicture sprite = sprites[i];
+    if (sprite.state == PictureState::absent) {
       sprite = resolve_missing_shape(i, paragraph.glyph_size(paragraph.glyphs[i]));
     }
     const bool there =
-        sprite.state == SpriteState::ready || (sprite.state == SpriteState::waiting && sprite.cell[2] > 0);
+        sprite.state == PictureState::ready || (sprite.state == PictureState::waiting && sprite.cell[2] > 0);
     if (there && paragraph.glyphs[i].text_start < shown) add_quad(sprite, static_cast<std::uint32_t>(i));
   }
   add_bars(shown);
@@ -76,14 +76,14 @@ void Label::State::resolve_glyphs() {
 }
 
 /// The missing-glyph shape of the glyph's face, or of the first that has one, for a glyph without a picture.
-Sprite Label::State::resolve_missing_shape(std::size_t glyph, float size) {
-  Sprite sprite;
+GlyphPicture Label::State::resolve_missing_shape(std::size_t glyph, float size) {
+  GlyphPicture sprite;
   PlacedGlyph missing = paragraph.glyphs[glyph];
   missing.glyph = kMissingGlyph;
   const auto ask = [&](const GlyphMetrics& face) {
     const GlyphKey key = key_of(face.id(), missing, size);
     context->source().resolve(std::span(&key, 1), std::span(&sprite, 1));
-    return sprite.state != SpriteState::absent;
+    return sprite.state != PictureState::absent;
   };
   if (ask(*fonts()[missing.face].metrics)) return sprite;
   for (const StackFace& face : fonts()) {
@@ -93,17 +93,17 @@ Sprite Label::State::resolve_missing_shape(std::size_t glyph, float size) {
 }
 
 /// Notes what is wrong with the picture of a glyph, a few times a label.
-void Label::State::note_picture(const Sprite& sprite, std::size_t glyph) {
-  constexpr std::size_t kMost = 64;
+void Label::State::note_picture(const GlyphPicture& sprite, std::size_t glyph) {
+  constexpr std::size_t kMax = 64;
   const PlacedGlyph& placed = paragraph.glyphs[glyph];
   const float size = paragraph.glyph_size(placed);
   Note note;
-  if (sprite.state == SpriteState::absent) {
+  if (sprite.state == PictureState::absent) {
     note = {.kind = NoteKind::missing_picture,
             .character = static_cast<std::uint32_t>(decode_utf8(text, placed.text_start).character),
             .position = index_of(placed.glyph),
             .face = fonts()[placed.face]->title()};
-  } else if (sprite.state == SpriteState::ready && sprite.kind == PictureKind::coverage) {
+  } else if (sprite.state == PictureState::ready && sprite.kind == PictureKind::coverage) {
     // Told where the label's scale does not make up for it.
     note = {.kind = NoteKind::scaled_picture, .wanted = size, .given = sprite.size};
   } else {
@@ -113,7 +113,7 @@ void Label::State::note_picture(const Sprite& sprite, std::size_t glyph) {
     return other.kind == note.kind && other.position == note.position && other.face == note.face &&
            other.wanted == note.wanted;
   });
-  if (!known && picture_notes.size() < kMost) picture_notes.push_back(std::move(note));
+  if (!known && picture_notes.size() < kMax) picture_notes.push_back(std::move(note));
 }
 
 /// A quad of that variant goes on the run before it, or begins one.
@@ -145,7 +145,7 @@ void Label::State::set_box(LocalQuad& quad) const {
               fraction(quad.x + quad.width, box.width()), fraction(quad.y + quad.height, box.height())};
 }
 
-void Label::State::add_quad(const Sprite& sprite, std::uint32_t index) {
+void Label::State::add_quad(const GlyphPicture& sprite, std::uint32_t index) {
   const PlacedGlyph& glyph = paragraph.glyphs[index];
   const PixelPoint pen = glyph.origin();
   const float size = paragraph.glyph_size(glyph), pixel = size / sprite.size;  // layout pixels a texel
@@ -210,7 +210,7 @@ void Label::State::add_bars(std::uint32_t shown) {
 
 void Label::State::add_bar(const PlacedBar& bar, const Rect& rect) {
   constexpr float kTexels = 16;  // in a pixel: its ends stand within a 32nd of one
-  constexpr float kMostTexels = 60000;
+  constexpr float kMaxTexels = 60000;
   const bool own = styles.empty() || styles[bar.style].own_look;
   Variant variant;
   variant.size = paragraph.size * paragraph.styles[bar.style].scale;
@@ -220,11 +220,11 @@ void Label::State::add_bar(const PlacedBar& bar, const Rect& rect) {
   const float around = required_reach(context->looks().get(look_of(variant)), variant.size) + 1,
               longest = std::max(rect.width(), rect.height()) + 2 * around;
   // The height comes out exactly: a bar a few pixels high shows it.
-  const float rows = std::max(1.0F, std::round(rect.height() * std::min(kTexels, kMostTexels / longest)));
+  const float rows = std::max(1.0F, std::round(rect.height() * std::min(kTexels, kMaxTexels / longest)));
   variant.texels_per_pixel = rows / rect.height();
   const float k = variant.texels_per_pixel, reach = std::ceil(around * k);
   variant.reach = reach;
-  const float width = std::clamp(std::round(rect.width() * k), 1.0F, kMostTexels);
+  const float width = std::clamp(std::round(rect.width() * k), 1.0F, kMaxTexels);
   LocalQuad quad{};
   quad.cell = {0, 0, static_cast<std::uint16_t>(width + 2 * reach),
                static_cast<std::uint16_t>(rows + 2 * reach)};

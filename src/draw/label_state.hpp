@@ -177,9 +177,9 @@ struct Label::State {
   void follow_message();
   void lay_out_text();
   void resolve_glyphs();
-  Sprite resolve_missing_shape(std::size_t glyph, float size);
-  void note_picture(const Sprite& sprite, std::size_t glyph);
-  void add_quad(const Sprite& sprite, std::uint32_t glyph);
+  GlyphPicture resolve_missing_shape(std::size_t glyph, float size);
+  void note_picture(const GlyphPicture& sprite, std::size_t glyph);
+  void add_quad(const GlyphPicture& sprite, std::uint32_t glyph);
   void add_bars(std::uint32_t shown);
   void add_bar(const PlacedBar& bar, const Rect& rect);
   void add_panel();
@@ -202,18 +202,18 @@ struct TextContext::Records {
     std::uint32_t first;
     std::uint32_t room;  ///< records that fit at `first`
   };
-  static constexpr std::size_t kMostKeys = 256;  ///< at first; a frame that needs more raises the limit
+  static constexpr std::size_t kMaxKeys = 256;  ///< at first; a frame that needs more raises the limit
 
   std::vector<Key> keys;
   std::vector<LayerRecord> list;
   std::vector<detail::HeldLayerImages> images;  ///< of the layers of `list`
   std::vector<GlyphKey> keys_wanted;  ///< what a label asks the source for, and what it gets: working memory
-  std::vector<Sprite> sprites;
+  std::vector<GlyphPicture> sprites;
   std::vector<detail::GlyphMove> moves;  ///< of a moving label's quads
   std::vector<Rect> boxes;               ///< of what is revealed of a line under letters
   std::vector<FillBoxes> fill_boxes;     ///< of the label that is being written
   Notes notes{64};                       ///< of the label that is being laid out
-  std::size_t limit = kMostKeys;
+  std::size_t limit = kMaxKeys;
   std::uint64_t generation = 1, looks_revision = 0;
 
   /// The first of the records of a look for pictures of this kind.

@@ -13,9 +13,9 @@ struct Vector {
 /// Colors are linear light; places are device pixels, or for distant lights directions to them.
 struct LightVectors {
   std::size_t count = 0;
-  std::array<Vector, Lighting::kMostLights> places = {};
-  std::array<float, Lighting::kMostLights> is_point = {};
-  std::array<std::array<float, 3>, Lighting::kMostLights> colors = {};
+  std::array<Vector, Lighting::kMaxLights> places = {};
+  std::array<float, Lighting::kMaxLights> is_point = {};
+  std::array<std::array<float, 3>, Lighting::kMaxLights> colors = {};
   std::array<float, 3> ambient = {};
   PixelPoint middle = {};  ///< of the view
   float away = 0;          ///< how far before it the eye is

@@ -32,7 +32,7 @@ Result<void> check_lighting(const Lighting& lighting) {
   };
   const Color& a = lighting.ambient;
   const bool finite = std::isfinite(a.red) && std::isfinite(a.green) && std::isfinite(a.blue);
-  if (lighting.count > Lighting::kMostLights || !finite ||
+  if (lighting.count > Lighting::kMaxLights || !finite ||
       !std::all_of(lighting.lights.begin(), lighting.lights.begin() + lighting.count, is_good)) {
     return bad_value("at most 8 lights of finite numbers, before the screen");
   }
@@ -45,7 +45,7 @@ detail::LightVectors detail::light_vectors(const Lighting& lighting, float conte
   out.middle = {width / 2, height / 2}, out.away = height;
   const Color& a = lighting.ambient;
   out.ambient = {to_linear(a.red), to_linear(a.green), to_linear(a.blue)};
-  out.count = std::min<std::size_t>(lighting.count, Lighting::kMostLights);
+  out.count = std::min<std::size_t>(lighting.count, Lighting::kMaxLights);
   for (std::size_t i = 0; i < out.count; ++i) {
     const grafema::Light& l = lighting.lights[i];
     out.colors[i] = {to_linear(l.color.red), to_linear(l.color.green), to_linear(l.color.blue)};

@@ -80,7 +80,7 @@ constexpr bool is_color(float) { return false; }
 
 /// Whether it names something that is there, and of that type.
 bool fits(const LookParameter& p, const Look& look, bool color) {
-  const std::size_t places = p.target == LookTarget::stop     ? Fill::kMostStops
+  const std::size_t places = p.target == LookTarget::stop     ? Fill::kMaxStops
                              : p.target == LookTarget::corner ? 4
                                                               : 1;
   return p.is_color() == color && (p.target == LookTarget::opacity || p.layer < look.count) &&

@@ -53,9 +53,9 @@ MorphSource::MorphSource(std::size_t letters, float size, PictureKind kind, Pixe
 }
 
 bool MorphSource::grow(int width, int height) {
-  constexpr int kMostSide = 8192;
+  constexpr int kMaxSide = 8192;
   width = std::max(page_.width, width), height = std::max(page_.height, height);
-  if (width > kMostSide || height > kMostSide) return false;
+  if (width > kMaxSide || height > kMaxSide) return false;
   if (width == page_.width && height == page_.height) {
     for (int y = 0; y < height; ++y) std::fill_n(image_.row(y), width, std::uint8_t{0});
     return true;
@@ -74,13 +74,13 @@ bool MorphSource::set_cells(const std::vector<Rect>& boxes) {
     const PixelRect box = rounded_out(boxes[i]);
     cells_[i] = {};
     sprites_[i] = {};
-    sprites_[i].state = SpriteState::empty;
+    sprites_[i].state = PictureState::empty;
     if (box.empty()) continue;
     if (x > kGap && x + box.width + kGap > kWidest) x = kGap, y += row + kGap, row = 0;
     cells_[i] = {x, y, box.width, box.height};
     corners_[i] = {static_cast<float>(box.x), static_cast<float>(box.y)};
-    Sprite& sprite = sprites_[i];
-    sprite.state = SpriteState::ready;
+    GlyphPicture& sprite = sprites_[i];
+    sprite.state = PictureState::ready;
     sprite.kind = kind_;
     sprite.cell = {static_cast<std::uint16_t>(x), static_cast<std::uint16_t>(y),
                    static_cast<std::uint16_t>(box.width), static_cast<std::uint16_t>(box.height)};
@@ -118,12 +118,12 @@ void MorphSource::store(std::size_t letter, const std::vector<float>& values, fl
   changed_.push_back(cell);
 }
 
-void MorphSource::resolve(std::span<const GlyphKey> keys, std::span<Sprite> out) {
+void MorphSource::resolve(std::span<const GlyphKey> keys, std::span<GlyphPicture> out) {
   for (std::size_t i = 0; i < keys.size(); ++i) {
     const std::size_t glyph = index_of(keys[i].glyph);
     const bool has = glyph > 0 && glyph <= sprites_.size();
-    out[i] = has ? sprites_[glyph - 1] : Sprite{};
-    if (glyph == sprites_.size() + 1) out[i].state = SpriteState::empty;
+    out[i] = has ? sprites_[glyph - 1] : GlyphPicture{};
+    if (glyph == sprites_.size() + 1) out[i].state = PictureState::empty;
   }
 }
 

@@ -33,7 +33,7 @@ class MorphSource final : public GlyphSource {
   void store(std::size_t letter, const std::vector<float>& values, float reach);
 
   std::uint64_t epoch() const noexcept override { return epoch_; }
-  void resolve(std::span<const GlyphKey> keys, std::span<Sprite> out) override;
+  void resolve(std::span<const GlyphKey> keys, std::span<GlyphPicture> out) override;
   void keep(std::span<const std::uint16_t>) noexcept override {}
   std::span<const PageInfo> pages() const noexcept override { return {&page_, 1}; }
   ImageView pixels(std::uint16_t) const override { return image_.view(); }
@@ -50,7 +50,7 @@ class MorphSource final : public GlyphSource {
   Image image_;
   std::vector<PixelRect> cells_, changed_;
   std::vector<PixelPoint> corners_;
-  std::vector<Sprite> sprites_;
+  std::vector<GlyphPicture> sprites_;
   std::uint64_t epoch_ = 1;
   bool is_new_ = true;  // the whole page is another than at the revision before
 };

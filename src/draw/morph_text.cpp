@@ -112,14 +112,14 @@ struct MorphText::Memory {
   /// Dots of a letter: for the longer of its two outlines.
   void count_dots(std::size_t i) {
     if (options.drawing != MorphDrawing::dots) return;
-    constexpr double kMost = 100'000;
+    constexpr double kMax = 100'000;
     double longest = 0;
     for (const float end : {0.0F, 1.0F}) {
       morphs[stage].letter(i, end, letter);
       outline.measure(letter);
       longest = std::max(longest, outline.length());
     }
-    dots[i] = static_cast<std::size_t>(std::clamp(longest / options.dot_step, 1.0, kMost));
+    dots[i] = static_cast<std::size_t>(std::clamp(longest / options.dot_step, 1.0, kMax));
   }
 
   void paint(std::size_t i, float own) {

@@ -48,10 +48,9 @@ bool detail::is_at_rest(const MotionTerm& term, float seconds) {
 }
 
 float detail::motion_value(const MotionTerm& term, std::uint32_t index, float seconds) {
-  constexpr float kMost = 1e9F;  // steps are whole numbers
-  const float t =
-      std::clamp((seconds - term.start) / term.period + term.lead - term.phase * static_cast<float>(index),
-                 -kMost, kMost);
+  constexpr float kMax = 1e9F;  // steps are whole numbers
+  const float t = std::clamp(
+      (seconds - term.start) / term.period + term.lead - term.phase * static_cast<float>(index), -kMax, kMax);
   const float once = std::clamp(t, 0.0F, 1.0F), left = 1 - once;
   const float step = std::floor(t), within = t - step;
   const auto number = static_cast<std::int32_t>(step);
@@ -176,7 +175,7 @@ float detail::motion_reach(const Motion& motion, float size, float glyph, float 
 
 Result<Motion> make_motion(std::vector<MotionTerm> terms) {
   const auto fails = [](const char* expected) { return fail(make_error(ErrorKind::bad_value, expected)); };
-  if (terms.size() > Motion::kMostTerms) return fails("a motion of at most 16 terms");
+  if (terms.size() > Motion::kMaxTerms) return fails("a motion of at most 16 terms");
   for (const MotionTerm& term : terms) {
     for (const float v : {term.amplitude, term.period, term.phase, term.lead, term.start, term.color.red,
                           term.color.green, term.color.blue, term.color.alpha}) {

@@ -16,8 +16,8 @@ TextContext::TextContext(FontStack fonts, std::shared_ptr<GlyphSource> source)
     : records_(std::make_shared<Records>()) {
   set_fonts(std::move(fonts));
   set_source(std::move(source));
-  records_->keys.reserve(Records::kMostKeys);
-  records_->list.reserve(Records::kMostKeys * Look::kMaxLayers);
+  records_->keys.reserve(Records::kMaxKeys);
+  records_->list.reserve(Records::kMaxKeys * Look::kMaxLayers);
 }
 
 TextContext::~TextContext() = default;

@@ -11,7 +11,7 @@
 namespace grafema {
 namespace {
 
-constexpr std::size_t kMostPieces = 65536;
+constexpr std::size_t kMaxPieces = 65536;
 constexpr double kTolerance = 0.05;
 
 float length_of(PixelPoint a, PixelPoint b) { return std::hypot(b.x - a.x, b.y - a.y); }
@@ -30,7 +30,7 @@ TextPath::Made TextPath::made(std::vector<Piece> pieces, bool closed) {
     length += double{piece.length};
   }
   std::erase_if(pieces, [](const Piece& piece) { return piece.length == 0; });
-  if (!std::isfinite(length) || length <= 0 || pieces.size() > kMostPieces) {
+  if (!std::isfinite(length) || length <= 0 || pieces.size() > kMaxPieces) {
     return fail(
         make_error(ErrorKind::bad_value, "a path of finite numbers, some length and at most 65,536 points"));
   }

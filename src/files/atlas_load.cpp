@@ -17,7 +17,7 @@ namespace {
 using detail::Json;
 
 constexpr int kAtlasVersion = 1;
-constexpr double kMostPixels = 65535;
+constexpr double kMaxPixels = 65535;
 
 /// Reads one list of the descriptor; the first wrong row is kept as an error that names it.
 class Rows {
@@ -159,7 +159,7 @@ std::vector<AxisValue> read_axes(Rows& rows) {
   if (!list->is_object()) rows.wrong("axes");
   for (const auto& [name, value] : list->items()) {
     if (name.empty() || name.size() > 4) rows.wrong("axes");
-    axes.push_back({tag(name), static_cast<float>(rows.number(value, "axes", -kMostPixels, kMostPixels))});
+    axes.push_back({tag(name), static_cast<float>(rows.number(value, "axes", -kMaxPixels, kMaxPixels))});
   }
   return axes;
 }
@@ -188,7 +188,7 @@ void read_strikes(const Json& document, Atlas& atlas, std::optional<Error>& erro
     s.reach = static_cast<float>(rows.number("reach", is_distance(s.kind) ? 0.5 : 0, 1024));
     s.padding = static_cast<float>(rows.number("padding", 0, 1024));
     const auto metric = [&rows](const char* name) {
-      return static_cast<float>(rows.number(name, -kMostPixels, kMostPixels));
+      return static_cast<float>(rows.number(name, -kMaxPixels, kMaxPixels));
     };
     s.lines = {metric("ascent"), metric("descent"), metric("line_gap")};
     atlas.strikes.push_back(s);
@@ -213,15 +213,15 @@ void read_glyphs(const Json& document, Atlas& atlas, std::optional<Error>& error
     AtlasGlyph glyph;
     glyph.strike = rows.index("strike", atlas.strikes.size());
     glyph.glyph = GlyphId{static_cast<std::uint32_t>(rows.number("glyph", 0, 0xFFFFFF))};
-    glyph.advance = static_cast<float>(rows.number("advance", -kMostPixels, kMostPixels));
+    glyph.advance = static_cast<float>(rows.number("advance", -kMaxPixels, kMaxPixels));
     read_codepoints(rows, glyph);
     if (rows.field("phase") != nullptr) {
       glyph.phase = static_cast<std::uint8_t>(rows.whole(rows.number("phase", 0, 3), "phase"));
     }
     if (!error && rows.field("page") != nullptr) {
       glyph.page = rows.index("page", atlas.pages.size());
-      const auto cell = rows.numbers("cell", 4, 0, kMostPixels);
-      const auto offset = rows.numbers("offset", 2, -kMostPixels, kMostPixels);
+      const auto cell = rows.numbers("cell", 4, 0, kMaxPixels);
+      const auto offset = rows.numbers("offset", 2, -kMaxPixels, kMaxPixels);
       glyph.cell = {static_cast<int>(cell[0]), static_cast<int>(cell[1]), static_cast<int>(cell[2]),
                     static_cast<int>(cell[3])};
       glyph.offset = {static_cast<float>(offset[0]), static_cast<float>(offset[1])};
@@ -272,7 +272,7 @@ void read_kerning(const Json& document, Atlas& atlas, std::optional<Error>& erro
         return GlyphId{static_cast<std::uint32_t>(rows.number(pair[k], "pairs", 0, 0xFFFFFF))};
       };
       kerning.pairs.push_back(
-          {id(0), id(1), static_cast<float>(rows.number(pair[2], "pairs", -kMostPixels, kMostPixels))});
+          {id(0), id(1), static_cast<float>(rows.number(pair[2], "pairs", -kMaxPixels, kMaxPixels))});
     }
     kerning.first = read_classes(rows, "first");
     kerning.second = read_classes(rows, "second");
@@ -281,7 +281,7 @@ void read_kerning(const Json& document, Atlas& atlas, std::optional<Error>& erro
       if (!line.is_array() || line.size() != kerning.second.size()) rows.wrong("values");
       if (error) return;
       for (const Json& value : line) {
-        kerning.values.push_back(static_cast<float>(rows.number(value, "values", -kMostPixels, kMostPixels)));
+        kerning.values.push_back(static_cast<float>(rows.number(value, "values", -kMaxPixels, kMaxPixels)));
       }
     }
     std::sort(kerning.pairs.begin(), kerning.pairs.end(), [](const auto& a, const auto& b) {

@@ -18,7 +18,7 @@ namespace {
 
 using detail::Json;
 
-constexpr std::size_t kMostMessages = 200000;
+constexpr std::size_t kMaxMessages = 200000;
 
 /// Reads characters and counts lines as they are taken.
 class LineCounter {
@@ -67,7 +67,7 @@ class PathLines final : public nlohmann::json_sax<Json> {
   bool binary(binary_t&) override { return true; }
   bool start_object(std::size_t) override {
     path_.push_back(path_.empty() ? std::string() : key_);
-    return path_.size() <= detail::kMostDepth;
+    return path_.size() <= detail::kMaxDepth;
   }
   bool key(string_t& name) override {
     key_ = path_.back().empty() ? name : path_.back() + "." + name;
@@ -78,7 +78,7 @@ class PathLines final : public nlohmann::json_sax<Json> {
     path_.pop_back();
     return true;
   }
-  bool start_array(std::size_t) override { return ++arrays_ <= detail::kMostDepth; }
+  bool start_array(std::size_t) override { return ++arrays_ <= detail::kMaxDepth; }
   bool end_array() override {
     --arrays_;
     return true;
@@ -186,7 +186,7 @@ class CatalogReader {
     for (const auto& [name, value] : object.items()) {
       if (path.empty() && name == "$schema") continue;
       const std::string id = path.empty() ? name : fmt::format("{}.{}", path, name);
-      if (out_.messages.size() == kMostMessages) return wrong("at most 200000 messages", "more", id);
+      if (out_.messages.size() == kMaxMessages) return wrong("at most 200000 messages", "more", id);
       if (value.is_string()) {
         add(id).pattern = value.get<std::string>();
       } else if (value.is_object() && value.contains("text") && value["text"].is_string()) {

@@ -35,7 +35,7 @@ std::optional<std::size_t> find_too_deep(std::string_view text) {
     } else if (c == '"') {
       in_text = true;
     } else if (c == '[' || c == '{') {
-      if (++depth > kMostDepth) return i;
+      if (++depth > kMaxDepth) return i;
     } else if ((c == ']' || c == '}') && depth > 0) {
       --depth;
     }
@@ -56,10 +56,10 @@ void note_unknown_fields(const Json& object, std::span<const std::string_view> k
 }
 
 std::string quoted(const Json& value) {
-  constexpr std::size_t kMost = 40;
+  constexpr std::size_t kMax = 40;
   std::string text = value.is_structured() ? value.is_array() ? "a list" : "an object"
                                            : value.dump(-1, ' ', true, Json::error_handler_t::replace);
-  if (text.size() > kMost) text = text.substr(0, kMost) + "...";
+  if (text.size() > kMax) text = text.substr(0, kMax) + "...";
   return text;
 }
 

@@ -17,9 +17,9 @@ namespace grafema::detail {
 using Json = nlohmann::basic_json<IndexedFields>;
 
 /// How deep lists and objects of a document may stand in each other.
-constexpr std::size_t kMostDepth = 64;
+constexpr std::size_t kMaxDepth = 64;
 
-/// A document; the error names the line. Nesting deeper than `kMostDepth` is damage.
+/// A document; the error names the line. Nesting deeper than `kMaxDepth` is damage.
 Result<Json> read_json(std::string_view text);
 
 /// Notes each field of an object that is not among `known`, with the nearest of those. `where` says which

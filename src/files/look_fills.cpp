@@ -104,13 +104,13 @@ void LooksReader::read_image(const Json& object, const Place& place) {
   flag(object, "repeat", fill.repeats, place);
   if (object.contains("scale") && object["scale"].is_number()) {
     float scale = 1;
-    plain_number(object["scale"], "scale", scale, {1 / kMostScale, kMostScale}, place);
+    plain_number(object["scale"], "scale", scale, {1 / kMaxScale, kMaxScale}, place);
     fill.scale = {scale, scale};
   } else {
-    pair(object, "scale", fill.scale, {1 / kMostScale, kMostScale}, place);
+    pair(object, "scale", fill.scale, {1 / kMaxScale, kMaxScale}, place);
   }
-  pair(object, "offset", fill.offset, {-kMostPixels, kMostPixels}, place);
-  pair(object, "scroll", fill.scroll, {-kMostPixels, kMostPixels}, place);
+  pair(object, "offset", fill.offset, {-kMaxPixels, kMaxPixels}, place);
+  pair(object, "scroll", fill.scroll, {-kMaxPixels, kMaxPixels}, place);
   if (object.contains("slices")) read_slices(object["slices"], place);
 }
 
@@ -119,7 +119,7 @@ void LooksReader::read_slices(const Json& value, const Place& place) {
   Fill& fill = place.at().fill;
   const bool is_list = value.is_array() && value.size() == 4;
   for (std::size_t i = 0; i < 4 && !error_; ++i) {
-    plain_number(is_list ? value[i] : value, "slices", fill.slices[i], {0, kMostPixels - 1}, place);
+    plain_number(is_list ? value[i] : value, "slices", fill.slices[i], {0, kMaxPixels - 1}, place);
   }
 }
 

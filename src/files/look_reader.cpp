@@ -13,7 +13,7 @@
 namespace grafema::detail {
 namespace {
 
-constexpr int kMostBases = 64;  // of a look, one on the other
+constexpr int kMaxBases = 64;  // of a look, one on the other
 
 /// `$name` without its sign; nothing where the value is none.
 std::optional<std::string> parameter_of(const Json& value) {
@@ -37,7 +37,7 @@ const NamedLook& LooksReader::read(const std::string& name, int depth) {
   Entry& entry = entries_.at(name);
   if (entry.done) return entry.read;
   if (entry.open) wrong("a look that is not based on itself", name);
-  if (depth > kMostBases) wrong("looks at most 64 deep based on each other", name);
+  if (depth > kMaxBases) wrong("looks at most 64 deep based on each other", name);
   if (error_) return entry.read;
   entry.open = true;
   NamedLook made = read_object(*entry.object, name, depth);
@@ -113,9 +113,9 @@ void LooksReader::read_layer(const Json& object, const Place& place) {
   note_unknown_fields(object, kKnown, fmt::format("a layer of look '{}'", place.named.name), notes_);
   Layer& layer = place.at();
   if (object.contains("outline")) read_outline(object["outline"], place);
-  number(object, "grow", layer.grow, {-kMostPixels, kMostPixels}, place, LookTarget::grow);
-  number(object, "blur", layer.blur, {0, kMostPixels}, place, LookTarget::blur);
-  number(object, "line", layer.line, {0, kMostPixels}, place, LookTarget::line);
+  number(object, "grow", layer.grow, {-kMaxPixels, kMaxPixels}, place, LookTarget::grow);
+  number(object, "blur", layer.blur, {0, kMaxPixels}, place, LookTarget::blur);
+  number(object, "line", layer.line, {0, kMaxPixels}, place, LookTarget::line);
   flag(object, "hollow", layer.hollow, place);
   flag(object, "inset", layer.inset, place);
   flag(object, "sharp", layer.sharp, place);
@@ -137,8 +137,8 @@ void LooksReader::read_surface(const Json& object, const Place& place) {
   const auto take = [&](const char* field, float& out, Range range) {
     if (object.contains(field)) plain_number(object[field], field, out, range, place);
   };
-  take("width", surface.width, {0, kMostPixels}),
-      take("surfaceScale", surface.height, {-kMostPixels, kMostPixels});
+  take("width", surface.width, {0, kMaxPixels}),
+      take("surfaceScale", surface.height, {-kMaxPixels, kMaxPixels});
   take("round", surface.round, {0, 1}), take("diffuseConstant", surface.diffuse, {0, 100});
   take("specularConstant", surface.specular, {0, 100}), take("specularExponent", surface.exponent, {1, 128});
   if (object.contains("grain")) {
@@ -165,7 +165,7 @@ void LooksReader::read_surface_image(const Json& object, const char* field,
   const Range strengths = scale != nullptr ? Range{-16, 16} : Range{0, 1};
   if (object.contains("strength")) plain_number(object["strength"], "strength", strength, strengths, place);
   if (scale != nullptr && object.contains("scale")) {
-    plain_number(object["scale"], "scale", *scale, {1 / kMostScale, kMostScale}, place);
+    plain_number(object["scale"], "scale", *scale, {1 / kMaxScale, kMaxScale}, place);
   }
 }
 
@@ -188,10 +188,10 @@ void LooksReader::read_outline(const Json& value, const Place& place) {
   if (value.is_object()) {
     constexpr std::string_view kKnown[] = {"width", "place"};
     note_unknown_fields(value, kKnown, fmt::format("an outline of look '{}'", place.named.name), notes_);
-    if (value.contains("width")) plain_number(value["width"], "width", width, {0, kMostPixels}, place);
+    if (value.contains("width")) plain_number(value["width"], "width", width, {0, kMaxPixels}, place);
     word(value, "place", lies, kPlaces, "\"outside\", \"centered\" or \"inside\"", place);
   } else {
-    plain_number(value, "outline", width, {0, kMostPixels}, place);
+    plain_number(value, "outline", width, {0, kMaxPixels}, place);
   }
   const Layer made = outline_layer(width, lies, {});
   place.at().grow = made.grow, place.at().line = made.line;
@@ -200,8 +200,8 @@ void LooksReader::read_outline(const Json& value, const Place& place) {
 
 void LooksReader::read_dash(const Json& list, const Place& place) {
   PixelPoint dash;
-  if (list.is_array() && list.size() == 2 && is_number_in(list[0], 0, kMostPixels) &&
-      is_number_in(list[1], 0, kMostPixels)) {
+  if (list.is_array() && list.size() == 2 && is_number_in(list[0], 0, kMaxPixels) &&
+      is_number_in(list[1], 0, kMaxPixels)) {
     dash = {list[0].get<float>(), list[1].get<float>()};
   } else {
     wrong_value("two lengths, a dash and a gap,", list, "dash", place.named.name);
@@ -259,8 +259,8 @@ void LooksReader::pair(const Json& object, const char* field, PixelPoint& out, c
   if (!object.contains(field)) return;
   const Json& list = object[field];
   if (!list.is_array() || list.size() != 2) return wrong_value("two numbers", list, field, place.named.name);
-  number(Json{{field, list[0]}}, field, out.x, {-kMostPixels, kMostPixels}, place, x);
-  number(Json{{field, list[1]}}, field, out.y, {-kMostPixels, kMostPixels}, place, y);
+  number(Json{{field, list[0]}}, field, out.x, {-kMaxPixels, kMaxPixels}, place, x);
+  number(Json{{field, list[1]}}, field, out.y, {-kMaxPixels, kMaxPixels}, place, y);
 }
 
 // --- Parameters.

@@ -11,7 +11,7 @@
 
 namespace grafema::detail {
 
-constexpr double kMostPixels = 4096, kMostScale = 1000;
+constexpr double kMaxPixels = 4096, kMaxScale = 1000;
 
 /// An image of a looks file by the name that stands there.
 using ImageOfLook = std::function<Result<std::shared_ptr<const FillImage>>(const std::string& name)>;

@@ -16,9 +16,9 @@
 namespace grafema {
 namespace {
 
-constexpr std::size_t kMostNested = 64;
-constexpr std::size_t kMostBytes = std::size_t{16} << 20U;
-constexpr float kMostWait = 3600;  // seconds
+constexpr std::size_t kMaxNested = 64;
+constexpr std::size_t kMaxBytes = std::size_t{16} << 20U;
+constexpr float kMaxWait = 3600;  // seconds
 
 struct Element {
   std::string_view name;
@@ -68,7 +68,7 @@ class MarkupParser {
   }
 
   Result<RichText> read() {
-    if (text_.size() > kMostBytes) {
+    if (text_.size() > kMaxBytes) {
       return fail(make_error(ErrorKind::damaged, "at most 16 MB of markup", std::to_string(text_.size())));
     }
     if (const std::size_t nul = text_.find('\0'); nul != std::string_view::npos) {
@@ -149,7 +149,7 @@ class MarkupParser {
         case pugi::node_comment:
           break;
         case pugi::node_element:
-          if (depth == kMostNested) {
+          if (depth == kMaxNested) {
             wrong(byte_of(node.name()), "elements at most 64 deep in each other",
                   fmt::format("<{}>", node.name()));
           } else {
@@ -291,7 +291,7 @@ class MarkupParser {
     } else {
       const std::string seconds = required(node, "s", "how many seconds, as <wait s=\"0.5\"/>");
       const std::optional<double> number = detail::find_number(seconds);
-      if (!number || !(*number >= 0 && *number <= static_cast<double>(kMostWait))) {
+      if (!number || !(*number >= 0 && *number <= static_cast<double>(kMaxWait))) {
         return wrong(byte_of(node.name()), "0 to 3600 seconds", fmt::format("'{}'", shortened(seconds)));
       }
       out_.pauses.push_back({static_cast<std::uint32_t>(out_.text.size()), static_cast<float>(*number)});

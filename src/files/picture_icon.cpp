@@ -34,11 +34,11 @@ std::vector<std::byte> make_sbix(std::span<const std::byte> png, int height) {
 }  // namespace
 
 Result<Icon> make_picture_icon(std::span<const std::byte> png, float height) {
-  constexpr int kMostSide = 4096, kMostWidth = 32;
+  constexpr int kMaxSide = 4096, kMaxWidth = 32;
   const Result<Image> picture = read_png(png);
   if (!picture) return fail(picture.error());
-  if (std::max(picture->width(), picture->height()) > kMostSide ||
-      picture->width() > kMostWidth * picture->height()) {
+  if (std::max(picture->width(), picture->height()) > kMaxSide ||
+      picture->width() > kMaxWidth * picture->height()) {
     return bad_value("a picture of at most 4096 pixels, at most 32 times as wide as high",
                      fmt::format("{} x {}", picture->width(), picture->height()));
   }

@@ -130,10 +130,10 @@ Result<Image> read_png(std::span<const std::byte> bytes) {
   };
   if (!read_header(reading.png, reading.info, &header)) return damaged();
   // Compressed by at most 1032 to 1 (RFC 1951): what the file can't hold is not made room for.
-  constexpr std::uint64_t kMostRatio = 1032;
+  constexpr std::uint64_t kMaxRatio = 1032;
   const std::uint64_t needed = static_cast<std::uint64_t>(png_get_rowbytes(reading.png, reading.info)) *
                                static_cast<std::uint64_t>(header.height);
-  if (needed / 8 > kMostRatio * bytes.size()) {  // eight: packed bits were expanded to whole bytes
+  if (needed / 8 > kMaxRatio * bytes.size()) {  // eight: packed bits were expanded to whole bytes
     Error error = make_error(ErrorKind::damaged, "a picture that the file can hold",
                              std::to_string(header.width) + "x" + std::to_string(header.height) + " in " +
                                  std::to_string(bytes.size()) + " bytes");

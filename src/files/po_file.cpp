@@ -11,7 +11,7 @@
 namespace grafema {
 namespace {
 
-constexpr std::size_t kMostPoMessages = 200000;
+constexpr std::size_t kMaxPoMessages = 200000;
 
 /// One entry as it stands in the file.
 struct Entry {
@@ -113,7 +113,7 @@ class PoReader {
     if (entry_.has_id && !entry_.has_text) wrong("msgstr behind msgid", "none");
     if (entry_.has_context && !entry_.has_id) wrong("msgid behind msgctxt", "none");
     if (entry_.has_text) entries_.push_back(std::move(entry_));
-    if (entries_.size() > kMostPoMessages) wrong("at most 200000 messages", "more");
+    if (entries_.size() > kMaxPoMessages) wrong("at most 200000 messages", "more");
     if (entry_.has_text || entry_.has_id) fuzzy_ = false;
     entry_ = {};
     target_ = nullptr;

@@ -12,7 +12,7 @@
 namespace grafema {
 namespace {
 
-constexpr int kLeastSide = 3, kMostSide = 128;
+constexpr int kMinSide = 3, kMaxSide = 128;
 
 /// Dark and opaque, as make-font sees it.
 bool is_ink(const Image& image, int x, int y) {
@@ -37,7 +37,7 @@ std::vector<int> count_ink(const Image& image, bool columns) {
 /// cell; 0 where there is none.
 int find_side(const std::vector<int>& ink) {
   const int size = static_cast<int>(ink.size());
-  for (int side = kLeastSide; side <= std::min(size / 2, kMostSide); ++side) {
+  for (int side = kMinSide; side <= std::min(size / 2, kMaxSide); ++side) {
     if (size % side != 0) continue;
     bool first = true, last = true;
     for (int at = 0; at < size; at += side) {

@@ -16,8 +16,8 @@ namespace {
 using detail::Json;
 
 constexpr int kStylesVersion = 1;
-constexpr int kMostBases = 64;  // of a style, one on the other
-constexpr double kMostStylePixels = 1e6;
+constexpr int kMaxBases = 64;  // of a style, one on the other
+constexpr double kMaxStylePixels = 1e6;
 
 template <class Value>
 using Names = std::initializer_list<std::pair<std::string_view, Value>>;
@@ -80,7 +80,7 @@ class StylesReader {
     Entry& entry = entries_.at(name);
     if (entry.done) return entry.style;
     if (entry.open) wrong("a style that is not based on itself", name);
-    if (depth > kMostBases) wrong("styles at most 64 deep based on each other", name);
+    if (depth > kMaxBases) wrong("styles at most 64 deep based on each other", name);
     if (error_) return entry.style;
     entry.open = true;
     NamedStyle style = read_object(*entry.object, name, depth);
@@ -227,16 +227,16 @@ class StylesReader {
                            {"rtl", TextDirection::right_to_left}},
                           "auto, ltr or rtl");
     number("line_spacing", t.line_spacing, 0, 100);
-    number("leading", t.leading, 0, kMostStylePixels);
-    number("smallest", t.smallest_size, kMinSize, kMaxSize);
-    number("tightest", t.least_tracking, -1000, 1000);
+    number("leading", t.leading, 0, kMaxStylePixels);
+    number("smallest", t.min_size, kMinSize, kMaxSize);
+    number("tightest", t.min_tracking, -1000, 1000);
     number("paragraph_spacing", t.paragraph_spacing, -1000, 1000);
     number("word_spacing", t.word_spacing, -1000, 1000);
     float lines = static_cast<float>(t.max_lines);
     if (number("max_lines", lines, 0, 1e6)) t.max_lines = static_cast<std::size_t>(lines);
     flag("balance", t.balance), flag("kerning", t.kerning), flag("keep_last_words", t.keep_last_words);
     flag("justify_last", t.justify_last);
-    if (float first = 0, second = 0; pair("indent", first, second, -kMostStylePixels)) {
+    if (float first = 0, second = 0; pair("indent", first, second, -kMaxStylePixels)) {
       t.first_indent = first, t.indent = second;
     }
     if (float width = 0, height = 0; pair("box", width, height, 0)) t.wrap = width, t.box_height = height;
@@ -271,7 +271,7 @@ class StylesReader {
     if (!object_->contains(field)) return false;
     const Json& list = (*object_)[field];
     const auto fits = [&](const Json& v) {
-      return v.is_number() && v.get<double>() >= low && v.get<double>() <= kMostStylePixels;
+      return v.is_number() && v.get<double>() >= low && v.get<double>() <= kMaxStylePixels;
     };
     if (!list.is_array() || list.size() != 2 || !fits(list[0]) || !fits(list[1])) {
       wrong("two numbers", name_, fmt::format("{} in '{}'", detail::quoted(list), field));

@@ -21,7 +21,7 @@ using detail::SvgStyle;
 
 constexpr int kDeepest = 64;
 /// `use` may multiply: more shapes are refused.
-constexpr std::size_t kMostShapes = 200'000;
+constexpr std::size_t kMaxShapes = 200'000;
 
 std::string_view tag_of(pugi::xml_node node) {
   const std::string_view name = node.name();
@@ -250,7 +250,7 @@ class Reader {
 
   Result<void> add_shape(pugi::xml_node node, const SvgStyle& style, const SvgMatrix& matrix) {
     CharacterDrawing& drawing = drawings_.back();
-    if (++shapes_ > kMostShapes) return wrong(ErrorKind::unsupported, "at most 200,000 shapes", node);
+    if (++shapes_ > kMaxShapes) return wrong(ErrorKind::unsupported, "at most 200,000 shapes", node);
     Result<Contours> path = path_of(node);
     if (!path) return fail(path.error());
     const char* const anchor = node.attribute("data-anchor").as_string();

@@ -16,7 +16,7 @@ namespace grafema {
 namespace {
 
 constexpr double kFarthest = 1e6;
-constexpr std::size_t kMostPoints = 1U << 18U;
+constexpr std::size_t kMaxPoints = 1U << 18U;
 constexpr double kPi = 3.141592653589793;
 
 struct Point {
@@ -102,7 +102,7 @@ class PathReader {
   static FontPoint out(Point p) { return {static_cast<float>(p.x), static_cast<float>(p.y)}; }
 
   bool goes_on() {
-    if (out_.points.size() > kMostPoints) fail_here("at most 262,144 points");
+    if (out_.points.size() > kMaxPoints) fail_here("at most 262,144 points");
     return !failed_ && at_ < data_.size() &&
            std::string_view("+-.0123456789").find(data_[at_]) != std::string_view::npos;
   }

@@ -20,8 +20,6 @@ std::string describe(const FileError& error) {
   return describe(error.error, absolute.empty() ? error.path : absolute.string());
 }
 
-void print_error(const FileError& error) { std::fprintf(stderr, "grafema: %s\n", describe(error).c_str()); }
-
 std::shared_ptr<const Face> or_built_in(const FileResult<std::shared_ptr<const Face>>& face, Notes* notes) {
   if (face) return *face;
   if (notes != nullptr) notes->add({.kind = NoteKind::built_in_face, .text = describe(face.error())});

@@ -278,10 +278,10 @@ Result<bool> paint_color_glyph(const Face& face, GlyphId glyph, const Transform&
   const std::vector<ColorLayer> layers = *graph ? std::vector<ColorLayer>{} : face.color_layers(glyph);
   if (!*graph && layers.empty()) return detail::paint_embedded(face, glyph, to_pixels, options, target);
   // Every node may take a picture of its own.
-  constexpr std::size_t kMostWork = 1U << 26U;
+  constexpr std::size_t kMaxWork = 1U << 26U;
   const std::size_t pixels =
       static_cast<std::size_t>(target.width()) * static_cast<std::size_t>(target.height());
-  if (pixels * (*graph ? (*graph)->paints.size() : layers.size()) > kMostWork) {
+  if (pixels * (*graph ? (*graph)->paints.size() : layers.size()) > kMaxWork) {
     return fail(
         make_error(ErrorKind::unsupported, "a color glyph of fewer parts, or a smaller picture of it"));
   }

@@ -94,8 +94,8 @@ float bulge_of(const Curve& c, double t) {
   const double speed = length(along);
   if (!(speed > 1e-9)) return 0;
   const double curvature = (along.x * turn.y - along.y * turn.x) / (speed * speed * speed);
-  constexpr double kMost = 0.1;  // pixels; what is rounder than that is smaller than a texel
-  return static_cast<float>(std::clamp(curvature / 12, -kMost, kMost));
+  constexpr double kMax = 0.1;  // pixels; what is rounder than that is smaller than a texel
+  return static_cast<float>(std::clamp(curvature / 12, -kMax, kMax));
 }
 
 class Dealer {

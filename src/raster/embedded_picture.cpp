@@ -25,8 +25,8 @@ std::optional<std::array<std::uint32_t, 2>> picture_size(std::span<const std::by
   for (std::size_t i = 0; i < 8; ++i) {
     out[i / 4] = out[i / 4] << 8U | std::to_integer<std::uint32_t>(bytes[16 + i]);
   }
-  constexpr std::uint32_t kMost = 4096;
-  return out[0] > 0 && out[1] > 0 && out[0] <= kMost && out[1] <= kMost ? std::optional(out) : std::nullopt;
+  constexpr std::uint32_t kMax = 4096;
+  return out[0] > 0 && out[1] > 0 && out[0] <= kMax && out[1] <= kMax ? std::optional(out) : std::nullopt;
 }
 
 using detail::Light;

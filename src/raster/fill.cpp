@@ -147,7 +147,7 @@ namespace {
 
 /// `count` stops from the first place to the last.
 void spread(Fill& fill, std::span<const Color> colors) {
-  const std::size_t count = std::min(colors.size(), Fill::kMostStops);
+  const std::size_t count = std::min(colors.size(), Fill::kMaxStops);
   fill.stop_count = static_cast<std::uint8_t>(count);
   for (std::size_t i = 0; i < count; ++i) {
     fill.stops[i] = {static_cast<float>(i) / static_cast<float>(std::max<std::size_t>(count, 2) - 1),
@@ -167,7 +167,7 @@ const char* fault_of(const Fill& fill) {
   const bool numbers = std::isfinite(fill.angle) && is_finite(fill.center) && is_finite(fill.radius) &&
                        is_finite(fill.scale) && is_finite(fill.offset) && is_finite(fill.scroll);
   if (!colors || !numbers) return "a fill of finite numbers";
-  if (fill.stop_count > Fill::kMostStops) return "a gradient of at most 8 stops";
+  if (fill.stop_count > Fill::kMaxStops) return "a gradient of at most 8 stops";
   if (fill.has_stops() && fill.stop_count < 2) return "a gradient of two stops or more";
   for (std::size_t i = 0; i < fill.stop_count; ++i) {
     if (!std::isfinite(fill.stops[i].at) || !is_finite(fill.stops[i].color))

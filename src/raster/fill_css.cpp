@@ -234,7 +234,7 @@ class GradientReader {
     if (!color)
       return give_up("a color in each stop", words.empty() ? std::string_view("nothing") : words.front());
     for (std::size_t i = 0; i < std::max<std::size_t>(count, 1); ++i) {
-      if (fill_.stop_count == Fill::kMostStops) return give_up("at most 8 stops", "more");
+      if (fill_.stop_count == Fill::kMaxStops) return give_up("at most 8 stops", "more");
       placed_[fill_.stop_count] = places[i].has_value();
       of_stops_[fill_.stop_count] = name;
       fill_.stops[fill_.stop_count++] = {places[i].value_or(0), *color};
@@ -265,8 +265,8 @@ class GradientReader {
 
   const detail::ColorNames& names_;
   Fill fill_;
-  std::array<std::string_view, Fill::kMostStops> of_stops_ = {};
-  std::array<bool, Fill::kMostStops> placed_ = {};
+  std::array<std::string_view, Fill::kMaxStops> of_stops_ = {};
+  std::array<bool, Fill::kMaxStops> placed_ = {};
   RadialExtent extent_ = RadialExtent::farthest_corner;
   bool is_circle_ = false, has_radius_ = false;
   const char* wrong_ = nullptr;

@@ -17,7 +17,7 @@ struct NamedFill {
   Fill fill;
   /// Which parameter a stop's color is; of a plain color the first says it. Empty: none. Pieces of what was
   /// read.
-  std::array<std::string_view, Fill::kMostStops> of_stops = {};
+  std::array<std::string_view, Fill::kMaxStops> of_stops = {};
 };
 
 /// As grafema::read_fill.

@@ -56,7 +56,7 @@ Result<Image> made(int width, int height, LightAt at) {
 Result<std::shared_ptr<const FillImage>> FillImage::make(const Image& image) {
   static std::atomic<std::uint64_t> last = 0;
   const int longest = std::max(image.width(), image.height());
-  if (std::min(image.width(), image.height()) < 1 || longest > kMostSide) {
+  if (std::min(image.width(), image.height()) < 1 || longest > kMaxSide) {
     return fail(make_error(ErrorKind::bad_value, "an image with sides of 1 to 4096 pixels",
                            fmt::format("{} x {}", image.width(), image.height())));
   }

@@ -129,7 +129,7 @@ FillRecord fill_record(const Fill& fill, float opacity) {
   FillRecord r;
   r.kind = static_cast<float>(fill.kind);
   r.space = static_cast<float>(fill.mixed_in), r.count = static_cast<float>(fill.stop_count);
-  for (std::size_t i = 0; i < std::min<std::size_t>(fill.stop_count, Fill::kMostStops); ++i) {
+  for (std::size_t i = 0; i < std::min<std::size_t>(fill.stop_count, Fill::kMaxStops); ++i) {
     r.stops[i] = fill.stops[i].at;
     r.colors[i] = in_space(fill.stops[i].color, fill.mixed_in, opacity);
   }

@@ -70,7 +70,7 @@ bool SquareJudge::may_differ(std::size_t x, std::size_t y) {
 
 bool SquareJudge::is_far_off(std::size_t x, std::size_t y) {
   constexpr std::size_t kSide = 8;
-  constexpr float kMost = 0.45F;   // pixels; a little less than is promised, for pieces stand for curves
+  constexpr float kMax = 0.45F;    // pixels; a little less than is promised, for pieces stand for curves
   constexpr float kClear = 0.02F;  // what the median must read there at least
   const Four a = read(x, y), b = read(x + 1, y), c = read(x, y + 1), d = read(x + 1, y + 1);
   const float left = static_cast<float>(x) + 0.5F, top = static_cast<float>(y) + 0.5F,
@@ -90,7 +90,7 @@ bool SquareJudge::is_far_off(std::size_t x, std::size_t y) {
     near_found = true;
     Four far;
     const Four sides = find_sides(left + u, top + v, otherwise, far);
-    const FourInts off = differ & ~((mixed[3] > Four{}) ^ (sides > Four{})) & (far > all(kMost * kMost));
+    const FourInts off = differ & ~((mixed[3] > Four{}) ^ (sides > Four{})) & (far > all(kMax * kMax));
     if ((off[0] | off[1] | off[2] | off[3]) != 0) return true;
   }
   return false;

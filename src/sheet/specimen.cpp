@@ -124,7 +124,7 @@ class Column {
     if (is_icon_face(*face_)) {
       std::map<GlyphId, char32_t> first;
       for (const auto& [character, glyph] : all) first.emplace(glyph, character);
-      const std::size_t count = std::min<std::size_t>(face_->glyph_count(), options_.most_icons + 1);
+      const std::size_t count = std::min<std::size_t>(face_->glyph_count(), options_.max_icons + 1);
       for (std::size_t i = 1; i < count; ++i) {  // the first is the shape of missing glyphs
         const auto glyph = static_cast<GlyphId>(i);
         const auto at = first.find(glyph);
@@ -133,7 +133,7 @@ class Column {
       caption(fmt::format("{} glyphs, {} characters", face_->glyph_count(), all.size()), 1);
     } else {
       for (const auto& [character, glyph] : all) {
-        if (cells.size() == options_.most_characters) break;
+        if (cells.size() == options_.max_characters) break;
         if (character > 0x20 && !is_invisible(character))
           cells.push_back({glyph, character, face_->glyph_name(glyph)});
       }

@@ -15,7 +15,7 @@
 namespace grafema {
 namespace {
 
-constexpr int kLeastColumn = 362, kMostColumn = 4000, kLeft = 180, kGap = 6, kCaptionColor = 14;
+constexpr int kMinColumn = 362, kMaxColumn = 4000, kLeft = 180, kGap = 6, kCaptionColor = 14;
 
 /// Relative luminance (WCAG 2.2) of linear light.
 float luminance(float red, float green, float blue) {
@@ -45,7 +45,7 @@ const char* name_of(SwatchGround ground) {
 struct Words {
   Paragraph paragraph;
   PixelPoint origin;
-  int column = kLeastColumn;  ///< how wide the swatch is
+  int column = kMinColumn;  ///< how wide the swatch is
 };
 
 int height_of(const SwatchOptions& options) { return static_cast<int>(std::ceil(options.size * 2)); }
@@ -61,7 +61,7 @@ Result<Words> lay_words(const FontStack& fonts, const SwatchOptions& options) {
   }
   const Rect box = words.paragraph.box;
   words.column =
-      static_cast<int>(std::clamp(box.width() + options.size, float{kLeastColumn}, float{kMostColumn}));
+      static_cast<int>(std::clamp(box.width() + options.size, float{kMinColumn}, float{kMaxColumn}));
   words.origin = {std::round((static_cast<float>(words.column) - box.width()) / 2 - box.left),
                   std::round((static_cast<float>(height_of(options)) - box.height()) / 2 - box.top)};
   return words;
@@ -118,8 +118,8 @@ struct Mean {
 /// The least contrast of any stretch of the text, about a letter wide: that of letters to what is beside
 /// them, or of letters and outline together to what is behind both, where that is more.
 float contrast_of(const Image& picture, const Image& mask, const Image& figure, float size) {
-  constexpr std::uint8_t kWhole = 254, kMost = 230, kLeast = 25;  // nearly all of the pixel, nearly nothing
-  constexpr int kFew = 6;                                         // pixels that tell nothing
+  constexpr std::uint8_t kWhole = 254, kMax = 230, kLeast = 25;  // nearly all of the pixel, nearly nothing
+  constexpr int kFew = 6;                                        // pixels that tell nothing
   const int stretch = std::max(8, static_cast<int>(size * 0.7F)),
             reach = std::max(1, static_cast<int>(size / 28));
   float least = 21;
@@ -132,7 +132,7 @@ float contrast_of(const Image& picture, const Image& mask, const Image& figure, 
         if (covered >= kWhole) within.add(luminance_at(picture, x, y));
         if (covered == 0 && is_beside(mask, covered_at, x, y, reach)) beside.add(luminance_at(picture, x, y));
         const std::uint8_t alpha = painted_at(figure, x, y);
-        if (alpha >= kMost) painted.add(luminance_at(picture, x, y));
+        if (alpha >= kMax) painted.add(luminance_at(picture, x, y));
         if (alpha <= kLeast && is_beside(figure, painted_at, x, y, 2 * reach)) {
           behind.add(luminance_at(picture, x, y));
         }
@@ -212,9 +212,9 @@ Result<void> find_contrasts(std::span<Swatch> swatches, const FontStack& fonts, 
       const Result<Image> picture = paint_swatch(swatch.look, ground, fonts, *words, height);
       if (!picture) return fail(picture.error());
       swatch.contrast[g] = contrast_of(*picture, *mask, *figure, options.size);
-      if (notes != nullptr && swatch.contrast[g] < kLeastContrast) {
+      if (notes != nullptr && swatch.contrast[g] < kMinContrast) {
         notes->add({.kind = NoteKind::low_contrast,
-                    .wanted = kLeastContrast,
+                    .wanted = kMinContrast,
                     .given = swatch.contrast[g],
                     .look = swatch.name,
                     .text = name_of(ground)});
@@ -247,7 +247,7 @@ Result<Image> draw_swatches(std::span<const Swatch> swatches, const FontStack& f
       if (!picture) return fail(picture.error());
       const int left = kLeft + (words->column + kGap) * static_cast<int>(g);
       paint_image(*sheet, *picture, left, top);
-      const bool is_low = swatch.contrast[g] < kLeastContrast;
+      const bool is_low = swatch.contrast[g] < kMinContrast;
       draw_caption(*sheet,
                    fmt::format("{}: {:.1f} to 1{}", name_of(static_cast<SwatchGround>(g)), swatch.contrast[g],
                                is_low ? ", hard to read" : ""),

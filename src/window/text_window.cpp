@@ -49,11 +49,10 @@ struct TextWindow::State {
 
 /// WIDTHxHEIGHT
 void TextWindow::State::read_size(const char* text) {
-  constexpr long kMostPixels = 8192;
+  constexpr long kMaxPixels = 8192;
   char* end = nullptr;
   const long width = std::strtol(text, &end, 10), height = *end == 'x' ? std::strtol(end + 1, &end, 10) : 0;
-  const bool good =
-      *end == '\0' && width >= 1 && width <= kMostPixels && height >= 1 && height <= kMostPixels;
+  const bool good = *end == '\0' && width >= 1 && width <= kMaxPixels && height >= 1 && height <= kMaxPixels;
   if (!good)
     return fail_with(make_error(ErrorKind::bad_value, "--size WIDTHxHEIGHT, sides of 1 to 8192", text));
   options.width = static_cast<int>(width), options.height = static_cast<int>(height);
@@ -65,8 +64,8 @@ void TextWindow::State::read_arguments(int argc, char** argv) {
     if (std::strcmp(argv[i], "--shot") == 0) shot = argv[i + 1];
     if (std::strcmp(argv[i], "--size") == 0) read_size(argv[i + 1]);
   }
-  constexpr long kMostFrames = 1000000;
-  if (frames < 0 || frames > kMostFrames) {
+  constexpr long kMaxFrames = 1000000;
+  if (frames < 0 || frames > kMaxFrames) {
     fail_with(make_error(ErrorKind::bad_value, "--frames of 1 to 1000000"));
   } else if (!shot.empty() && frames == 0) {
     frames = 1;

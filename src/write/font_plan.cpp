@@ -12,7 +12,7 @@ namespace {
 
 constexpr int kFarthest = 16000;
 /// Parts that a glyph may have, those of its parts included.
-constexpr std::size_t kMostParts = 64;
+constexpr std::size_t kMaxParts = 64;
 
 bool fits_16_bits(float units) { return units >= -32768 && units <= 32767; }
 
@@ -215,7 +215,7 @@ class Planner {
       const int x = dx + to_units(part.dx), y = dy + to_units(part.dy);
       if (!shape.outline.points.empty()) {
         if (!shape.parts.empty()) return bad_value("glyphs of an outline or of parts, not both", shape.name);
-        if (glyph.parts.size() == kMostParts) return bad_value("at most 64 parts", glyph.name);
+        if (glyph.parts.size() == kMaxParts) return bad_value("at most 64 parts", glyph.name);
         glyph.parts.push_back({static_cast<std::uint16_t>(other), x, y});
         Contours& to = glyph.outline;
         to.commands.insert(to.commands.end(), shape.outline.commands.begin(), shape.outline.commands.end());
@@ -249,7 +249,7 @@ class Planner {
 
   /// Format 4 of `cmap` counts its bytes in 16 bits.
   Result<void> check_runs() const {
-    constexpr std::size_t kMost = (65535 - 16) / 8 - 1;
+    constexpr std::size_t kMax = (65535 - 16) / 8 - 1;
     const auto& characters = plan_.characters;
     std::size_t runs = 0;
     for (std::size_t i = 0; i < characters.size() && characters[i].first <= 0xFFFF; ++i) {
@@ -257,7 +257,7 @@ class Planner {
                            characters[i].second == characters[i - 1].second + 1;
       runs += goes_on ? 0 : 1;
     }
-    if (runs > kMost) return bad_value("at most 8188 runs of characters", fmt::format("{}", runs));
+    if (runs > kMax) return bad_value("at most 8188 runs of characters", fmt::format("{}", runs));
     return {};
   }
 

@@ -14,11 +14,11 @@ TEST_CASE("every glyph of the atlas is resolved in bulk, others are absent", "[a
   for (const AtlasGlyph& glyph : atlas->glyphs) keys.push_back({atlas->faces[0].id, glyph.glyph});
   keys.push_back({atlas->faces[0].id, GlyphId{60000}});
   keys.push_back({FaceId{12345}, GlyphId{36}});
-  std::vector<Sprite> sprites(keys.size());
+  std::vector<GlyphPicture> sprites(keys.size());
   source.resolve(keys, sprites);
   for (std::size_t i = 0; i < atlas->glyphs.size(); ++i) {
     const AtlasGlyph& glyph = atlas->glyphs[i];
-    REQUIRE(sprites[i].state == (glyph.page ? SpriteState::ready : SpriteState::empty));
+    REQUIRE(sprites[i].state == (glyph.page ? PictureState::ready : PictureState::empty));
     if (!glyph.page) continue;
     CHECK(sprites[i].cell == std::array<std::uint16_t, 4>{static_cast<std::uint16_t>(glyph.cell.x),
                                                           static_cast<std::uint16_t>(glyph.cell.y),
@@ -27,8 +27,8 @@ TEST_CASE("every glyph of the atlas is resolved in bulk, others are absent", "[a
     CHECK(sprites[i].offset == glyph.offset);
     CHECK(sprites[i].reach == 6);
   }
-  CHECK(sprites[keys.size() - 2].state == SpriteState::absent);
-  CHECK(sprites[keys.size() - 1].state == SpriteState::absent);
+  CHECK(sprites[keys.size() - 2].state == PictureState::absent);
+  CHECK(sprites[keys.size() - 1].state == PictureState::absent);
 }
 
 TEST_CASE("a page is new to whoever has not its revision; it and the epoch move with the atlas alone",

@@ -283,7 +283,7 @@ TEST_CASE("phases are pictures whose pens stand at quarters of a pixel", "[bake]
   REQUIRE(face->read_outline(glyph, outline).has_value());
   for (std::uint8_t phase = 0; phase < 4; ++phase) {
     const GlyphKey key{face->id(), glyph, 14 * 4, phase};
-    Sprite sprite;
+    GlyphPicture sprite;
     source.resolve(std::span(&key, 1), std::span(&sprite, 1));
     REQUIRE(sprite.phase == phase);
     std::vector<float> area(static_cast<std::size_t>(sprite.cell[2]) * sprite.cell[3]);

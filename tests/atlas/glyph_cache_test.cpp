@@ -46,10 +46,10 @@ class Reference {
     for (const AtlasGlyph& glyph : atlas_.glyphs) glyphs_[glyph.glyph] = &glyph;
   }
 
-  bool matches(const GlyphCache& cache, GlyphId id, const Sprite& sprite) const {
+  bool matches(const GlyphCache& cache, GlyphId id, const GlyphPicture& sprite) const {
     const AtlasGlyph& glyph = *glyphs_.at(id);
-    if (sprite.state == SpriteState::empty) return !glyph.page.has_value();
-    if (sprite.state != SpriteState::ready || !glyph.page || !(sprite.offset == glyph.offset)) return false;
+    if (sprite.state == PictureState::empty) return !glyph.page.has_value();
+    if (sprite.state != PictureState::ready || !glyph.page || !(sprite.offset == glyph.offset)) return false;
     if (sprite.cell[2] != glyph.cell.width || sprite.cell[3] != glyph.cell.height) return false;
     const ImageView page = cache.pixels(sprite.page);
     const Image& baked = atlas_.pages[*glyph.page].image;
@@ -95,7 +95,7 @@ TEST_CASE("ten thousand frames of changing text under a small budget show right 
   const GlyphCacheOptions options = small_options();
   const auto cache = cache_of(face, options);
   Chatter chatter{.face = face->id(), .glyph_count = 1200};
-  std::vector<std::vector<Sprite>> shown;
+  std::vector<std::vector<GlyphPicture>> shown;
   std::uint64_t epoch = 0;
   std::size_t checked = 0, absent = 0;
   for (int frame = 0; frame < 10000; ++frame) {
@@ -111,7 +111,7 @@ TEST_CASE("ten thousand frames of changing text under a small budget show right 
       }
       // A label that goes on being shown says so, and relies on what it was told.
       std::vector<std::uint16_t> pages;
-      for (const Sprite& s : shown[i]) pages.push_back(s.page);
+      for (const GlyphPicture& s : shown[i]) pages.push_back(s.page);
       if (!cache->pages().empty()) cache->keep(pages);
     }
     const bool settled = cache->epoch() == epoch;
@@ -123,8 +123,8 @@ TEST_CASE("ten thousand frames of changing text under a small budget show right 
     if (epoch == 0) continue;
     for (std::size_t i = 0; i < shown.size(); ++i) {
       for (std::size_t k = 0; k < shown[i].size(); ++k) {
-        absent += shown[i][k].state == SpriteState::waiting ? 1 : 0;
-        if (shown[i][k].state == SpriteState::waiting) continue;
+        absent += shown[i][k].state == PictureState::waiting ? 1 : 0;
+        if (shown[i][k].state == PictureState::waiting) continue;
         ++checked;
         if (!reference.matches(*cache, chatter.lines[i][k].glyph, shown[i][k])) {
           FAIL("frame " << frame << " shows a wrong picture of glyph "
@@ -152,11 +152,11 @@ TEST_CASE("pictures made on workers appear in a later frame, and the epoch says 
   const auto cache = cache_of(face, options);
   std::vector<GlyphKey> keys;
   for (char32_t c = U'A'; c <= U'Z'; ++c) keys.push_back({face->id(), face->find_glyph(c)});
-  std::vector<Sprite> sprites(keys.size());
+  std::vector<GlyphPicture> sprites(keys.size());
   cache->begin_frame();
   cache->resolve(keys, sprites);
-  for (const Sprite& s : sprites) {
-    CHECK(s.state == SpriteState::waiting);
+  for (const GlyphPicture& s : sprites) {
+    CHECK(s.state == PictureState::waiting);
     CHECK(s.cell[2] > 0);  // a bar stands in
   }
   const std::uint64_t before = cache->epoch();
@@ -187,7 +187,7 @@ TEST_CASE("budgets of a frame spread work over several", "[cache]") {
   const auto face = test::dejavu();
   std::vector<GlyphKey> keys;
   for (std::uint32_t g = 30; g < 90; ++g) keys.push_back({face->id(), GlyphId{g}});
-  std::vector<Sprite> sprites(keys.size());
+  std::vector<GlyphPicture> sprites(keys.size());
   GlyphCacheOptions options = small_options();
   options.largest_page = {512, 512}, options.budget = 1 << 20;
   SECTION("bytes") { options.frame_bytes = 4000; }
@@ -199,8 +199,10 @@ TEST_CASE("budgets of a frame spread work over several", "[cache]") {
     cache->begin_frame();
     ++frames;
     cache->resolve(keys, sprites);
-    const std::size_t now = static_cast<std::size_t>(std::count_if(
-        sprites.begin(), sprites.end(), [](const Sprite& s) { return s.state == SpriteState::ready; }));
+    const std::size_t now =
+        static_cast<std::size_t>(std::count_if(sprites.begin(), sprites.end(), [](const GlyphPicture& s) {
+          return s.state == PictureState::ready;
+        }));
     CHECK(now >= ready);
     ready = now;
   }
@@ -216,7 +218,7 @@ TEST_CASE("a page that grows keeps what it has and copies it at most twice", "[c
   const auto cache = cache_of(face, options);
   std::vector<GlyphKey> keys;
   for (std::uint32_t g = 30; g < 900; ++g) keys.push_back({face->id(), GlyphId{g}});
-  std::vector<Sprite> sprites(keys.size());
+  std::vector<GlyphPicture> sprites(keys.size());
   const std::uint64_t epoch = cache->epoch();
   cache->resolve(keys, sprites);
   CHECK(cache->epoch() == epoch);  // nothing that was said has changed
@@ -238,7 +240,7 @@ TEST_CASE("pictures that wait for room take no more than half of the budget, and
   const auto cache = cache_of(face, options);
   std::vector<GlyphKey> keys;
   for (std::uint32_t g = 30; g < 900; ++g) keys.push_back({face->id(), GlyphId{g}});
-  std::vector<Sprite> sprites(keys.size());
+  std::vector<GlyphPicture> sprites(keys.size());
   for (int frame = 0; frame < 20; ++frame) {  // all are wanted, a tenth has room
     cache->begin_frame();
     cache->resolve(keys, sprites);
@@ -247,7 +249,7 @@ TEST_CASE("pictures that wait for room take no more than half of the budget, and
   }
   if (options.workers != nullptr) CHECK(cache->work().held > options.budget / 4);
   CHECK(std::count_if(sprites.begin(), sprites.end(),
-                      [](const Sprite& s) { return s.state == SpriteState::ready; }) > 20);
+                      [](const GlyphPicture& s) { return s.state == PictureState::ready; }) > 20);
   const std::span<const GlyphKey> last = std::span(keys).last(20);
   for (int frame = 0; frame < 200; ++frame) {  // now few are
     cache->begin_frame();
@@ -262,7 +264,7 @@ TEST_CASE("pictures that wait for room take no more than half of the budget, and
 TEST_CASE("changes name just what is new", "[cache]") {
   const auto face = test::dejavu();
   const auto cache = cache_of(face, small_options());
-  Sprite sprite;
+  GlyphPicture sprite;
   const GlyphKey key{face->id(), face->find_glyph(U'Q')};
   cache->resolve(std::span(&key, 1), std::span(&sprite, 1));
   std::array<PixelRect, 8> changes;
@@ -289,18 +291,18 @@ TEST_CASE("coverage has a picture for each size and phase, and another size stan
   const GlyphId glyph = face->find_glyph(U'g');
   const GlyphKey keys[] = {
       {face->id(), glyph, 64, 0}, {face->id(), glyph, 64, 2}, {face->id(), glyph, 80, 0}};
-  std::array<Sprite, 3> sprites;
+  std::array<GlyphPicture, 3> sprites;
   cache->resolve(keys, sprites);
   workers.wait();
   cache->begin_frame();
   cache->resolve(keys, sprites);
-  for (const Sprite& s : sprites) CHECK(s.state == SpriteState::ready);
+  for (const GlyphPicture& s : sprites) CHECK(s.state == PictureState::ready);
   CHECK(sprites[1].phase == 2);
   CHECK(sprites[2].size == 20);
   const GlyphKey larger{face->id(), glyph, 100, 0};
-  Sprite sprite;
+  GlyphPicture sprite;
   cache->resolve(std::span(&larger, 1), std::span(&sprite, 1));
-  CHECK(sprite.state == SpriteState::waiting);
+  CHECK(sprite.state == PictureState::waiting);
   CHECK(sprite.size == 20);
 }
 
@@ -311,13 +313,13 @@ TEST_CASE("unknown faces are absent, glyphs that can't be read are empty and not
   const auto face = builder.face();
   const auto cache = cache_of(face, small_options());
   const GlyphKey keys[] = {{face->id(), glyph}, {FaceId{77}, GlyphId{3}}};
-  std::array<Sprite, 2> sprites;
+  std::array<GlyphPicture, 2> sprites;
   Notes notes;
   cache->resolve(keys, sprites);
   cache->begin_frame(&notes);
   cache->resolve(keys, sprites);
-  CHECK(sprites[0].state == SpriteState::empty);
-  CHECK(sprites[1].state == SpriteState::absent);
+  CHECK(sprites[0].state == PictureState::empty);
+  CHECK(sprites[1].state == PictureState::absent);
   REQUIRE(notes.all().size() == 1);
   CHECK(notes.all()[0].kind == NoteKind::damaged_glyph);
 }
@@ -343,7 +345,7 @@ namespace {
 /// A label that never changes: it asks again only where the epoch moved, and keeps its pages each frame.
 struct Still {
   std::vector<GlyphKey> keys;
-  std::vector<Sprite> sprites;
+  std::vector<GlyphPicture> sprites;
   std::uint64_t epoch = 0;
 
   void show(GlyphCache& cache) {
@@ -353,14 +355,14 @@ struct Still {
       cache.resolve(keys, sprites);
     }
     std::vector<std::uint16_t> pages;
-    for (const Sprite& sprite : sprites) {
+    for (const GlyphPicture& sprite : sprites) {
       if (sprite.cell[2] > 0) pages.push_back(sprite.page);
     }
     cache.keep(pages);
   }
   std::size_t ready() const {
-    return static_cast<std::size_t>(std::count_if(sprites.begin(), sprites.end(), [](const Sprite& s) {
-      return s.state == SpriteState::ready || s.state == SpriteState::empty;
+    return static_cast<std::size_t>(std::count_if(sprites.begin(), sprites.end(), [](const GlyphPicture& s) {
+      return s.state == PictureState::ready || s.state == PictureState::empty;
     }));
   }
 };
@@ -412,11 +414,11 @@ TEST_CASE("room that stale pictures hold between shown ones is found again", "[c
   all.show(*cache);
   Still few;
   for (std::size_t i = 0; i < all.keys.size(); i += 5) {
-    if (all.sprites[i].state == SpriteState::ready) few.keys.push_back(all.keys[i]);
+    if (all.sprites[i].state == PictureState::ready) few.keys.push_back(all.keys[i]);
   }
   std::set<std::uint16_t> pages;
-  for (const Sprite& sprite : all.sprites) {
-    if (sprite.state == SpriteState::ready) pages.insert(sprite.page);
+  for (const GlyphPicture& sprite : all.sprites) {
+    if (sprite.state == PictureState::ready) pages.insert(sprite.page);
   }
   REQUIRE(pages.size() == 3);
   few.show(*cache);
@@ -443,7 +445,7 @@ TEST_CASE("a face that is added later is asked for again", "[cache]") {
   Still label{keys_of(*face, 40, 3), {}, 0};
   cache->begin_frame();
   label.show(*cache);
-  CHECK(label.sprites[0].state == SpriteState::absent);
+  CHECK(label.sprites[0].state == PictureState::absent);
   REQUIRE(cache->add(face).has_value());
   cache->begin_frame();
   label.show(*cache);
@@ -459,9 +461,9 @@ TEST_CASE("a picture too large for a page is made at the largest size that fits"
   options.kind = PictureKind::coverage;
   const auto cache = cache_of(face, options);
   const GlyphKey key{face->id(), face->find_glyph(U'M'), 1200 * 4, 0};
-  Sprite sprite;
+  GlyphPicture sprite;
   cache->resolve(std::span(&key, 1), std::span(&sprite, 1));
-  REQUIRE(sprite.state == SpriteState::ready);
+  REQUIRE(sprite.state == PictureState::ready);
   CHECK(sprite.size < 1200);
   CHECK(std::max(sprite.cell[2], sprite.cell[3]) > 100);
   CHECK(std::max(sprite.cell[2], sprite.cell[3]) <= 126);

@@ -135,10 +135,10 @@ TEST_CASE("painted letters are an atlas that lays out and draws", "[repaint]") {
   CHECK(b == stack[0]->find_glyph(U'b'));
   CHECK(stack[0]->kerning(a, b, Tag{}) == -3);
   AtlasSource source(atlas);
-  Sprite sprite;
+  GlyphPicture sprite;
   const GlyphKey key{stack[0]->id(), b};
   source.resolve(std::span(&key, 1), std::span(&sprite, 1));
-  CHECK(sprite.state == SpriteState::ready);
+  CHECK(sprite.state == PictureState::ready);
   CHECK(sprite.kind == PictureKind::color);
   sheet.letters[1].cell.x = 21;
   CHECK(make_atlas(sheet).error().kind == ErrorKind::damaged);

@@ -43,9 +43,9 @@ struct Chained {
 TEST_CASE("the first source that has a glyph answers, and pages keep their numbers", "[atlas][chain]") {
   Chained c;
   const GlyphKey keys[] = {c.key(U'A'), c.key(U'a'), c.key(U'B')};
-  Sprite sprites[3];
+  GlyphPicture sprites[3];
   c.chain->resolve(keys, sprites);
-  for (const Sprite& sprite : sprites) CHECK(sprite.state == SpriteState::ready);
+  for (const GlyphPicture& sprite : sprites) CHECK(sprite.state == PictureState::ready);
   const auto pages = c.chain->pages();
   REQUIRE(pages.size() == 2);
   CHECK(sprites[0].page == sprites[2].page);
@@ -54,15 +54,15 @@ TEST_CASE("the first source that has a glyph answers, and pages keep their numbe
   CHECK(c.chain->pixels(sprites[0].page).data == c.atlas->pixels(0).data);
   CHECK(c.chain->pixels(sprites[1].page).data == c.cache->pixels(0).data);
   // The cell of either holds the same glyph as its own source says.
-  Sprite own;
+  GlyphPicture own;
   c.atlas->resolve(std::span(keys, 1), std::span(&own, 1));
   CHECK(own.cell == sprites[0].cell);
   const GlyphKey unknown{c.face->id(), static_cast<GlyphId>(65000), 96, 0}, other{FaceId{}, GlyphId{}, 96, 0};
-  Sprite none;
+  GlyphPicture none;
   c.chain->resolve(std::span(&other, 1), std::span(&none, 1));
-  CHECK(none.state == SpriteState::absent);
+  CHECK(none.state == PictureState::absent);
   c.chain->resolve(std::span(&unknown, 1), std::span(&none, 1));
-  CHECK(none.state != SpriteState::ready);
+  CHECK(none.state != PictureState::ready);
 }
 
 TEST_CASE("the epoch of a chain moves with any of its sources", "[atlas][chain]") {

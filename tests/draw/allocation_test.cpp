@@ -102,7 +102,7 @@ TEST_CASE("a cache that has made pictures takes little from the heap for more", 
   const auto make = [&](std::uint32_t first, std::uint32_t count) {
     for (std::uint32_t g = first; g < first + count; ++g) {
       const GlyphKey key{face->id(), GlyphId{g}};
-      Sprite sprite;
+      GlyphPicture sprite;
       cache->resolve(std::span(&key, 1), std::span(&sprite, 1));
     }
   };
@@ -231,7 +231,7 @@ TEST_CASE("a set that can't have the memory says so and goes on", "[allocation][
   rlimit small = before;
   small.rlim_cur = rlim_t{4} << 30U;
   REQUIRE(setrlimit(RLIMIT_AS, &small) == 0);
-  const Result<void> reserved = set.reserve(LabelSet::kMostLabels, LabelSet::kMostGlyphs);
+  const Result<void> reserved = set.reserve(LabelSet::kMaxLabels, LabelSet::kMaxGlyphs);
   REQUIRE(setrlimit(RLIMIT_AS, &before) == 0);
   REQUIRE_FALSE(reserved.has_value());
   CHECK(reserved.error().kind == ErrorKind::does_not_fit);

@@ -314,7 +314,7 @@ TEST_CASE("a glyph without a picture shows the missing-glyph shape where the sou
   REQUIRE(emit_quads(context, labels, kView, quads, &notes).has_value());
   REQUIRE(quads.list().quad_count == 3);
   const GlyphKey key{built_in_face()->id(), kMissingGlyph};
-  Sprite missing;
+  GlyphPicture missing;
   source->resolve(std::span(&key, 1), std::span(&missing, 1));
   CHECK(quads.list().quads[1].cell == missing.cell);
   CHECK(notes.all().size() == 1);

@@ -27,7 +27,7 @@ TEST_CASE("members of a grid stand apart by its gaps, in columns as wide as the 
                top + static_cast<float>(5 + random() % 40)};
       m.baseline = m.box.top + m.box.height() * 0.8F;
     }
-    const ColumnAlign aligns[] = {ColumnAlign::right, ColumnAlign::middle, ColumnAlign::left};
+    const ColumnAlign aligns[] = {ColumnAlign::right, ColumnAlign::center, ColumnAlign::left};
     GridOptions options{.gap = {static_cast<float>(random() % 9), static_cast<float>(random() % 9)},
                         .columns = aligns};
     options.rows = static_cast<RowAlign>(round % 4);
@@ -135,7 +135,7 @@ TEST_CASE("grids that can't be are refused, and an empty one takes no room", "[g
   same[1] = same[0];
   CHECK_FALSE(place_grid(same, 1, {}).has_value());
   CHECK_FALSE(place_grid(good, 0, {}).has_value());
-  CHECK_FALSE(place_grid(good, kMostColumns + 1, {}).has_value());
+  CHECK_FALSE(place_grid(good, kMaxColumns + 1, {}).has_value());
   CHECK_FALSE(place_grid(good, 1, {.keep_inside = true}).has_value());
   CHECK_FALSE(place_grid(good, 1, {.at = {std::nanf(""), 0}}).has_value());
   CHECK_FALSE(place_grid(good, 1, {}, {.gap = {INFINITY, 0}}).has_value());

@@ -521,8 +521,8 @@ TEST_CASE("a set says where it can't take as much as is asked for", "[set]") {
   test::WhiteContext context(FontStack{test::dejavu()}, std::make_shared<AtlasSource>(small_atlas()));
   LabelSet set(context);
   CHECK(set.reserve(1000, 12000).has_value());
-  for (const auto& [labels, glyphs] : {std::pair<std::size_t, std::size_t>{LabelSet::kMostLabels + 1, 0},
-                                       {0, LabelSet::kMostGlyphs + 1},
+  for (const auto& [labels, glyphs] : {std::pair<std::size_t, std::size_t>{LabelSet::kMaxLabels + 1, 0},
+                                       {0, LabelSet::kMaxGlyphs + 1},
                                        {SIZE_MAX, SIZE_MAX}}) {
     const Result<void> reserved = set.reserve(labels, glyphs);
     REQUIRE_FALSE(reserved.has_value());

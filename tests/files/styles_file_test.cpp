@@ -33,7 +33,7 @@ TEST_CASE("a style is what its base says and what it says itself", "[styles]") {
   CHECK(late.text.wrap == 420.0F);
   CHECK(late.text.box_height == 160.0F);
   CHECK(late.text.overflow == Overflow::smaller);
-  CHECK(late.text.smallest_size == 18);
+  CHECK(late.text.min_size == 18);
   CHECK(late.text.tracking == 2);
   CHECK(late.text.features == std::vector<FeatureSetting>{{tag("tnum"), 1}});
 }

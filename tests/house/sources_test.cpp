@@ -71,9 +71,11 @@ TEST_CASE("public headers stay under 200 lines, sources under 400", "[house]") {
 
 TEST_CASE("the library prints nothing, throws nothing of its own and never ends the program", "[house]") {
   // Plain words first: the expression is slow.
-  constexpr std::array kSuspect = {"cout", "cerr", "printf", "abort", "exit", "throw", "value"};
+  constexpr std::array kSuspect = {"cout",  "cerr",  "clog", "print", "puts",  "putc",   "putw",  "perror",
+                                   "write", "abort", "exit", "throw", "value", "stderr", "stdout"};
   static const std::regex forbidden(
-      R"(std::cout|std::cerr|\bprintf\(|std::abort|std::exit|\bthrow\b|\.value\(\))");
+      R"(std::(cout|cerr|clog)|\b(v?f?printf|f?puts|f?putc|putchar|perror)\(|fmt::v?print|\bstd(err|out)\b|)"
+      R"(\bwrite\([12],|std::abort|std::exit|\bthrow\b|\.value\(\))");
   for (const fs::path& path : sources({"include", "src"})) {
     std::istringstream in(text_of(path));
     for (std::string line; std::getline(in, line);) {
@@ -81,14 +83,18 @@ TEST_CASE("the library prints nothing, throws nothing of its own and never ends 
       const bool suspect = std::any_of(kSuspect.begin(), kSuspect.end(), [&](const char* word) {
         return line.find(word) != std::string::npos;
       });
-      if (suspect && std::regex_search(line, forbidden)) FAIL_CHECK(path << ": " << line);
+      // `-o -` is written by the one source that writes files.
+      const bool is_writer =
+          path.filename() == "staged_files.cpp" && line.find("write_all(stdout") != std::string::npos;
+      if (suspect && !is_writer && std::regex_search(line, forbidden)) FAIL_CHECK(path << ": " << line);
     }
   }
 }
 
 TEST_CASE("no part of the library has a symbol that prints or ends the program", "[house]") {
 #ifndef GRAFEMA_SANITIZED  // sanitizers bring such symbols along
-  static const std::regex forbidden(R"( (std::cout|std::cerr|printf|puts|abort|exit|_exit)(@.*)?$)");
+  static const std::regex forbidden(
+      R"( (std::c(out|err|log)|v?f?printf|f?puts|f?putc|putchar|perror|fmt::.*print\(.*|stderr|abort|exit|_exit)(@.*)?$)");
   std::istringstream libraries(GRAFEMA_LIBRARIES);
   std::size_t count = 0;
   for (std::string library; std::getline(libraries, library, ':'); ++count) {

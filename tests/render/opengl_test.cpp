@@ -24,9 +24,9 @@ class OnePage final : public GlyphSource {
   void change(const PixelRect& rect) { changed_ = rect, ++info_.revision; }
 
   std::uint64_t epoch() const noexcept override { return 1; }
-  void resolve(std::span<const GlyphKey>, std::span<Sprite> out) override {
-    for (Sprite& sprite : out) {
-      sprite.state = SpriteState::ready;
+  void resolve(std::span<const GlyphKey>, std::span<GlyphPicture> out) override {
+    for (GlyphPicture& sprite : out) {
+      sprite.state = PictureState::ready;
       sprite.kind = PictureKind::coverage;
       sprite.cell = {0, 0, static_cast<std::uint16_t>(info_.width), static_cast<std::uint16_t>(info_.height)};
       sprite.offset = {0, -9};

@@ -276,11 +276,11 @@ TEST_CASE("more pages than a texture array has layers are drawn, in order", "[re
   Result<Atlas> baked = bake(recipe);
   REQUIRE(baked.has_value());
   const auto atlas = std::make_shared<const Atlas>(*std::move(baked));
-  REQUIRE(atlas->pages.size() > kMostArrayLayers);
+  REQUIRE(atlas->pages.size() > kMaxArrayLayers);
   const auto source = std::make_shared<AtlasSource>(atlas);
   std::uint8_t parts = 0;
   for (const PageInfo& page : source->pages()) {
-    CHECK(page.array_layer < kMostArrayLayers);
+    CHECK(page.array_layer < kMaxArrayLayers);
     parts = std::max(parts, page.part);
   }
   CHECK(parts == 1);

@@ -26,7 +26,7 @@ TEST_CASE("a specimen has a column for each face and room for every size", "[she
   const std::shared_ptr<const Face> one[] = {test::dejavu()}, two[] = {test::dejavu(), built_in_face()};
   SpecimenOptions options;
   options.sizes = {12, 40};
-  options.most_characters = 0;
+  options.max_characters = 0;
   const Image narrow = *draw_specimen(one, options), wide = *draw_specimen(two, options);
   CHECK(wide.width() > narrow.width() + 200);
   options.sizes.push_back(100);
@@ -126,6 +126,6 @@ TEST_CASE("a specimen of icons holds every glyph", "[sheet]") {
   const std::shared_ptr<const Face> signs[] = {
       *open_face(GRAFEMA_SOURCE_DIR "/data/faces/quillmere_signs.ttf")};
   SpecimenOptions few, all;
-  few.most_icons = 8;
+  few.max_icons = 8;
   CHECK(draw_specimen(signs, all)->height() > draw_specimen(signs, few)->height());
 }

@@ -83,7 +83,7 @@ TEST_CASE("every ready-made look can be read on every ground", "[looks][contrast
     for (const Swatch& swatch : swatches) {
       for (const float contrast : swatch.contrast) {
         INFO(swatch.name << " " << contrast);
-        CHECK(contrast >= kLeastContrast);
+        CHECK(contrast >= kMinContrast);
         CHECK(contrast <= 21.001F);
       }
     }

@@ -1,8 +1,9 @@
 // SPDX-License-Identifier: MIT
-// Work that grows with a file or a text grows at most as n log n: instructions for n and for 4n, counted by valgrind.
-#include <catch2/catch.hpp>
+// Work grows at most as n log n with its input: valgrind counts instructions for n and for 4n.
 #include <fmt/format.h>
 #include <valgrind/callgrind.h>
+
+#include <catch2/catch.hpp>
 
 #include <cmath>
 #include <fstream>
@@ -64,7 +65,8 @@ std::string repeated(std::string_view piece, std::size_t times) {
 }
 
 /// `make(0)` to `make(n - 1)` one after the other, with commas if they are asked for.
-std::string listed(std::size_t n, const std::function<std::string(std::size_t)>& make, const char* between = ",") {
+std::string listed(std::size_t n, const std::function<std::string(std::size_t)>& make,
+                   const char* between = ",") {
   std::string text;
   for (std::size_t i = 0; i < n; ++i) text += (i > 0 ? between : "") + make(i);
   return text;
@@ -88,7 +90,8 @@ std::shared_ptr<const Face> multiplying_face() {
   test::FontBuilder builder;
   constexpr int kA = 66;
   const auto lookup = test::make_lookup(
-      2, {test::with_parts({1, -1, 1, -1}, {test::coverage({kA}), test::words({8, kA, kA, kA, kA, kA, kA, kA, kA})})});
+      2, {test::with_parts({1, -1, 1, -1},
+                           {test::coverage({kA}), test::words({8, kA, kA, kA, kA, kA, kA, kA, kA})})});
   builder.table("GSUB") = test::simple_layout("ccmp", {0, 1, 2, 3, 4, 5, 6, 7}, std::vector(8, lookup));
   return builder.face();
 }
@@ -138,7 +141,8 @@ TEST_CASE("text of every kind lays out in time that its length tells", "[work]")
   for (const Kind& kind : kinds) {
     for (const bool wrapped : {false, true}) {
       INFO(kind.name << (wrapped ? ", wrapped" : ""));
-      check_growth(kind.times, [&](std::size_t n) { return lays_out(kind.face, repeated(kind.piece, n), wrapped); });
+      check_growth(kind.times,
+                   [&](std::size_t n) { return lays_out(kind.face, repeated(kind.piece, n), wrapped); });
     }
   }
 }
@@ -152,25 +156,31 @@ TEST_CASE("markup is read and shown in time that its length tells", "[work]") {
   }
   SECTION("classes that nobody knows") {
     check_growth(600, [&](std::size_t n) {
-      return reads(listed(n, [](std::size_t i) { return fmt::format("<span class=\"c{}\">a</span>", i); }, ""));
+      return reads(listed(
+          n, [](std::size_t i) { return fmt::format("<span class=\"c{}\">a</span>", i); }, ""));
     });
   }
   SECTION("attributes of one element") {
     check_growth(600, [&](std::size_t n) {
-      return reads("<span " + listed(n, [](std::size_t i) { return fmt::format("k{}=\"1\"", i); }, " ") + ">a</span>");
+      return reads("<span " +
+                   listed(
+                       n, [](std::size_t i) { return fmt::format("k{}=\"1\"", i); }, " ") +
+                   ">a</span>");
     });
   }
   SECTION("motions, each another") {
     check_growth(300, [](std::size_t n) {
       const RichText text = markup_or_plain(listed(
-          n, [](std::size_t i) { return fmt::format("<span motion=\"swell(period=1.{:06})\">a</span>", i); }, ""));
+          n, [](std::size_t i) { return fmt::format("<span motion=\"swell(period=1.{:06})\">a</span>", i); },
+          ""));
       return std::function<void()>([text, atlas = test::atlas_of(built_in_face())] {
         test::Scene scene(atlas);
         Label label{scene.context};
         label.set_rich(text);
         test::Quads quads;
         Label* const labels[] = {&label};
-        CHECK(quads.emit(scene.context, labels, {.width = 400, .height = 100}).quad_count == text.text.size());
+        CHECK(quads.emit(scene.context, labels, {.width = 400, .height = 100}).quad_count ==
+              text.text.size());
       });
     });
   }
@@ -179,29 +189,33 @@ TEST_CASE("markup is read and shown in time that its length tells", "[work]") {
 TEST_CASE("documents are read in time that their size tells", "[work]") {
   SECTION("looks") {
     check_growth(300, [](std::size_t n) {
-      const std::string text = R"({"format":"grafema-looks","version":1,"looks":{)" +
-                               listed(n, [](std::size_t i) { return fmt::format(R"("l{}":{{"layers":[{{}}]}})", i); }) + "}}";
+      const std::string text =
+          R"({"format":"grafema-looks","version":1,"looks":{)" +
+          listed(n, [](std::size_t i) { return fmt::format(R"("l{}":{{"layers":[{{}}]}})", i); }) + "}}";
       return std::function<void()>([text] { CHECK(read_looks(text).has_value()); });
     });
   }
   SECTION("looks that build on one") {
     check_growth(300, [](std::size_t n) {
-      const std::string text = R"({"format":"grafema-looks","version":1,"looks":{"l":{"layers":[{}]},)" +
-                               listed(n, [](std::size_t i) { return fmt::format(R"("l{}":{{"based_on":"l"}})", i); }) + "}}";
+      const std::string text =
+          R"({"format":"grafema-looks","version":1,"looks":{"l":{"layers":[{}]},)" +
+          listed(n, [](std::size_t i) { return fmt::format(R"("l{}":{{"based_on":"l"}})", i); }) + "}}";
       return std::function<void()>([text] { CHECK(read_looks(text).has_value()); });
     });
   }
   SECTION("styles") {
     check_growth(300, [](std::size_t n) {
-      const std::string text = R"({"format":"grafema-styles","version":1,"styles":{)" +
-                               listed(n, [](std::size_t i) { return fmt::format(R"("s{}":{{"size":12}})", i); }) + "}}";
+      const std::string text =
+          R"({"format":"grafema-styles","version":1,"styles":{)" +
+          listed(n, [](std::size_t i) { return fmt::format(R"("s{}":{{"size":12}})", i); }) + "}}";
       return std::function<void()>([text] { CHECK(read_styles(text).has_value()); });
     });
   }
   SECTION("features of a style") {
     check_growth(600, [](std::size_t n) {
-      const std::string text = R"({"format":"grafema-styles","version":1,"styles":{"s":{"size":12,"features":{)" +
-                               listed(n, [](std::size_t i) { return fmt::format(R"("{:04}":1)", i); }) + "}}}}";
+      const std::string text =
+          R"({"format":"grafema-styles","version":1,"styles":{"s":{"size":12,"features":{)" +
+          listed(n, [](std::size_t i) { return fmt::format(R"("{:04}":1)", i); }) + "}}}}";
       return std::function<void()>([text] { CHECK(read_styles(text).has_value()); });
     });
   }
@@ -209,7 +223,10 @@ TEST_CASE("documents are read in time that their size tells", "[work]") {
     check_growth(40, [](std::size_t n) {
       const std::string text =
           R"({"format":"grafema-family","version":1,"families":{"F":{"styles":{)" +
-          listed(n, [](std::size_t i) { return fmt::format(R"("s{}":{{"weight":{},"built_in":true}})", i, 100 + i % 900); }) +
+          listed(n,
+                 [](std::size_t i) {
+                   return fmt::format(R"("s{}":{{"weight":{},"built_in":true}})", i, 100 + i % 900);
+                 }) +
           "}}}}";
       return std::function<void()>([text] {
         CHECK(read_families(text, [](const std::string&) -> Result<FontData> {
@@ -221,7 +238,8 @@ TEST_CASE("documents are read in time that their size tells", "[work]") {
   SECTION("catalogs, one against the other") {
     check_growth(100, [](std::size_t n) {
       const auto messages = [&](const char* words) {
-        return "{" + listed(n, [&](std::size_t i) { return fmt::format(R"("m{}":"{} {}")", i, words, i); }) + "}";
+        return "{" + listed(n, [&](std::size_t i) { return fmt::format(R"("m{}":"{} {}")", i, words, i); }) +
+               "}";
       };
       return std::function<void()>([source = messages("text"), other = messages("Text")] {
         const Catalog catalogs[] = {*read_json_catalog(source, "en"), *read_json_catalog(other, "de")};
@@ -231,16 +249,18 @@ TEST_CASE("documents are read in time that their size tells", "[work]") {
   }
   SECTION("PO") {
     check_growth(300, [](std::size_t n) {
-      const std::string text =
-          listed(n, [](std::size_t i) { return fmt::format("msgid \"m{}\"\nmsgstr \"text {}\"\n\n", i, i); }, "");
+      const std::string text = listed(
+          n, [](std::size_t i) { return fmt::format("msgid \"m{}\"\nmsgstr \"text {}\"\n\n", i, i); }, "");
       return std::function<void()>([text, n] { CHECK(read_po_catalog(text, "de")->messages.size() == n); });
     });
   }
   SECTION("contours of a drawing") {
     check_growth(300, [](std::size_t n) {
-      const std::string text = R"(<svg xmlns="http://www.w3.org/2000/svg"><g id="A"><path d=")" +
-                               listed(n, [](std::size_t i) { return fmt::format("M{} {}h5v5h-5z", i % 100 * 9, i / 100 * 9); }, "") +
-                               "\"/></g></svg>";
+      const std::string text =
+          R"(<svg xmlns="http://www.w3.org/2000/svg"><g id="A"><path d=")" +
+          listed(
+              n, [](std::size_t i) { return fmt::format("M{} {}h5v5h-5z", i % 100 * 9, i / 100 * 9); }, "") +
+          "\"/></g></svg>";
       return std::function<void()>([text] { CHECK(read_svg_drawings(text, SvgSheet::groups).has_value()); });
     });
   }

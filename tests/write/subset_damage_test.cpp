@@ -130,7 +130,8 @@ TEST_CASE("a damaged loca or gvar does not make a subset larger than its face", 
   CAPTURE(name);
   test::FontBuilder builder(whole);
   const std::size_t glyphs = builder.face()->glyph_count();
-  // Every second glyph claims all bytes that follow its own place: the offsets that end the others are the table's end.
+  // Every second glyph claims all bytes that follow its own place: the offsets that end the others are the
+  // table's end.
   Table& table = builder.table(name);
   const bool is_loca = name == "loca";
   const int flags = static_cast<int>(is_loca ? builder.table("head")[51] : table[15]);

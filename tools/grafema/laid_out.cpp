@@ -15,7 +15,7 @@
 namespace grafema::tool {
 namespace {
 
-constexpr std::size_t kMostText = std::size_t{4} << 20U;
+constexpr std::size_t kMaxText = std::size_t{4} << 20U;
 
 std::string file_of(const std::string& path_and_name) {
   return path_and_name.substr(0, path_and_name.rfind('#'));
@@ -96,7 +96,7 @@ LaidOut lay_out(const LayoutOptions& options, const std::string& look_file) {
   }
   load_faces(options, out);
   out.text = options.text ? unescaped(*options.text, "--text")
-                          : value_or_give_up(load_text(options.text_from, kMostText));
+                          : value_or_give_up(load_text(options.text_from, kMaxText));
   check_text(out.text, options.text_from.empty() ? "--text" : options.text_from);
   if (!options.text) {  // the newline that ends a file is not part of its text
     if (out.text.ends_with('\n')) out.text.pop_back();

@@ -58,7 +58,7 @@ std::unique_ptr<Label> make_label(const Picture& picture, TextContext& context) 
 
 std::shared_ptr<const Atlas> atlas_for(const Picture& picture) {
   if (picture.laid.atlas) return picture.laid.atlas;
-  constexpr float kLeast = 24, kMost = 128;
+  constexpr float kLeast = 24, kMax = 128;
   AtlasRecipe recipe;
   for (const StackFace& face : picture.laid.stack) {
     recipe.faces.push_back(std::shared_ptr<const Face>(face.metrics, face->face()));
@@ -66,7 +66,7 @@ std::shared_ptr<const Atlas> atlas_for(const Picture& picture) {
   add_characters(picture.laid.text, recipe.characters);
   std::erase_if(recipe.characters, [](char32_t c) { return c < 0x20; });
   const bool pixelated = picture.placement.pixelated;
-  recipe.size = pixelated ? picture.laid.style.size : std::clamp(picture.laid.style.size, kLeast, kMost);
+  recipe.size = pixelated ? picture.laid.style.size : std::clamp(picture.laid.style.size, kLeast, kMax);
   const float texels = recipe.size / picture.laid.style.size;
   recipe.reach =
       std::clamp(std::ceil(required_reach(picture.look, picture.laid.style.size) * texels) + 1, 4.0F, 128.0F);

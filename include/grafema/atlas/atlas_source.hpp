@@ -27,7 +27,7 @@ class GRAFEMA_API AtlasSource final : public GlyphSource {
   const Atlas& atlas() const { return *atlas_; }
 
   std::uint64_t epoch() const noexcept override { return epoch_; }
-  void resolve(std::span<const GlyphKey> keys, std::span<Sprite> out) override;
+  void resolve(std::span<const GlyphKey> keys, std::span<GlyphPicture> out) override;
   void keep(std::span<const std::uint16_t>) noexcept override {}
   std::span<const PageInfo> pages() const noexcept override { return pages_; }
   ImageView pixels(std::uint16_t page) const override;
@@ -38,10 +38,10 @@ class GRAFEMA_API AtlasSource final : public GlyphSource {
  private:
   struct Entry {
     GlyphKey key = {};
-    Sprite sprite = {};
+    GlyphPicture sprite = {};
   };
-  const Sprite* find(const GlyphKey& key) const;
-  const Sprite* find(const GlyphKey& key, std::uint8_t phase) const;
+  const GlyphPicture* find(const GlyphKey& key) const;
+  const GlyphPicture* find(const GlyphKey& key, std::uint8_t phase) const;
 
   std::shared_ptr<const Atlas> atlas_;
   std::uint64_t epoch_ = 0;

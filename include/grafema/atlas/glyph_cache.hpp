@@ -65,7 +65,7 @@ class GRAFEMA_API GlyphCache final : public GlyphSource {
   GlyphCache& operator=(const GlyphCache&) = delete;
 
   /// Adds a face whose glyphs may be asked for. Keys of a face that was not added resolve to
-  /// SpriteState::absent. Fails with `forbidden`, and does not add the face, where its license forbids
+  /// PictureState::absent. Fails with `forbidden`, and does not add the face, where its license forbids
   /// pictures of it.
   Result<void> add(const std::shared_ptr<const Face>& face);
   /// Adds all faces of a stack but those that have no tables (faces of an atlas).
@@ -82,7 +82,7 @@ class GRAFEMA_API GlyphCache final : public GlyphSource {
   const GlyphCacheWork& work() const;
 
   std::uint64_t epoch() const noexcept override;
-  void resolve(std::span<const GlyphKey> keys, std::span<Sprite> out) override;
+  void resolve(std::span<const GlyphKey> keys, std::span<GlyphPicture> out) override;
   void keep(std::span<const std::uint16_t> pages) noexcept override;
   std::span<const PageInfo> pages() const noexcept override;
   ImageView pixels(std::uint16_t page) const override;

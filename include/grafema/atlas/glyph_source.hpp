@@ -22,7 +22,7 @@ struct GlyphKey {
   bool operator==(const GlyphKey&) const = default;
 };
 
-enum class SpriteState : std::uint8_t {
+enum class PictureState : std::uint8_t {
   ready,    ///< the picture is on a page
   empty,    ///< the glyph has nothing to paint
   waiting,  ///< the picture is being made; the epoch moves when it is there
@@ -30,8 +30,8 @@ enum class SpriteState : std::uint8_t {
 };
 
 /// The answer to a GlyphKey: where the picture stands and how it is to be drawn.
-struct Sprite {
-  SpriteState state = SpriteState::absent;
+struct GlyphPicture {
+  PictureState state = PictureState::absent;
   PictureKind kind = PictureKind::distance;
   std::uint16_t page = 0;               ///< index into `GlyphSource::pages`
   std::array<std::uint16_t, 4> cell{};  ///< x, y, width, height in texels of the page
@@ -39,12 +39,12 @@ struct Sprite {
   float size = 0;          ///< pixels per em of the picture: one texel is one pixel at this size
   float reach = 0;         ///< texels that a distance picture sees on either side; 0 for other kinds
   std::uint8_t phase = 0;  ///< quarter texels by which the picture's pen stands right of a texel's edge
-  bool operator==(const Sprite&) const = default;
+  bool operator==(const GlyphPicture&) const = default;
 };
 
 /// Pages in one texture array at most; every device has room for as many layers. Further pages of a kind are
 /// of another part.
-constexpr std::size_t kMostArrayLayers = 256;
+constexpr std::size_t kMaxArrayLayers = 256;
 
 struct PageInfo {
   PictureKind kind = PictureKind::distance;
@@ -53,8 +53,8 @@ struct PageInfo {
   std::uint16_t array_layer =
       0;  ///< its number among the pages of its part and kind, which make one texture array
   std::uint64_t revision = 1;  ///< grows whenever its pixels change; never 0
-  /// Moves whenever Sprites that stand on the page may no longer hold, or should be asked for again. 0: with
-  /// `GlyphSource::epoch`.
+  /// Moves whenever glyph pictures that stand on the page may no longer hold, or should be asked for again.
+  /// 0: with `GlyphSource::epoch`.
   std::uint64_t epoch = 0;
   std::uint8_t part =
       0;  ///< of a source that is put together from several, or has too many pages for one array
@@ -77,12 +77,12 @@ class GRAFEMA_API GlyphSource {
   /// Expires with the source: a renderer then frees what it holds of it.
   std::weak_ptr<const SourceId> life() const noexcept { return life_; }
 
-  /// A number that changes whenever Sprites that were given out may no longer hold; then `resolve` has to be
-  /// asked again.
+  /// A number that changes whenever glyph pictures that were given out may no longer hold; then `resolve` has
+  /// to be asked again.
   virtual std::uint64_t epoch() const noexcept = 0;
   /// Answers each key; `out` is as long as `keys`. Of several sizes of a glyph the smallest that is not below
   /// the size asked for is chosen, else the largest. A phase that was not baked is replaced by phase 0.
-  virtual void resolve(std::span<const GlyphKey> keys, std::span<Sprite> out) = 0;
+  virtual void resolve(std::span<const GlyphKey> keys, std::span<GlyphPicture> out) = 0;
   /// Tells the source that these pages are shown in this frame, so that it keeps them.
   virtual void keep(std::span<const std::uint16_t> pages) noexcept = 0;
   /// Good until the epoch moves.

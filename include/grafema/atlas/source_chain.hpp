@@ -15,14 +15,14 @@ namespace grafema {
 /// (`GlyphCache::begin_frame`) the game still does.
 class GRAFEMA_API SourceChain final : public GlyphSource {
  public:
-  static constexpr std::size_t kMostParts = 16;
+  static constexpr std::size_t kMaxParts = 16;
 
-  /// Fails with `bad_value` where there is no source, one is null, or they have more than kMostParts parts.
+  /// Fails with `bad_value` where there is no source, one is null, or they have more than kMaxParts parts.
   static Result<std::shared_ptr<SourceChain>> make(std::vector<std::shared_ptr<GlyphSource>> sources);
   ~SourceChain() override;
 
   std::uint64_t epoch() const noexcept override;
-  void resolve(std::span<const GlyphKey> keys, std::span<Sprite> out) override;
+  void resolve(std::span<const GlyphKey> keys, std::span<GlyphPicture> out) override;
   void keep(std::span<const std::uint16_t> pages) noexcept override;
   std::span<const PageInfo> pages() const noexcept override;
   ImageView pixels(std::uint16_t page) const override;
@@ -44,7 +44,7 @@ class GRAFEMA_API SourceChain final : public GlyphSource {
   mutable std::vector<PageInfo> pages_;
   std::vector<GlyphKey> left_;  // what no source before had, and which of the keys that are
   std::vector<std::size_t> which_;
-  std::vector<Sprite> answers_;
+  std::vector<GlyphPicture> answers_;
 };
 
 }  // namespace grafema

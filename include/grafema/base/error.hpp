@@ -49,9 +49,6 @@ GRAFEMA_API Error make_error(ErrorKind kind, const char* expected, std::string_v
 /// found.
 GRAFEMA_API std::string describe(const Error& error, std::string_view file = {});
 
-/// The same on standard error, in a line of its own.
-GRAFEMA_API void print_error(const Error& error, std::string_view file = {});
-
 /// A value, or the error in its place. One that is dropped unread is a warning.
 template <class T>
 class [[nodiscard]] Result : public tl::expected<T, Error> {

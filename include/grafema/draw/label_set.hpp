@@ -50,12 +50,12 @@ struct SetWork {
 
 /// Labels of one or several contexts. What a label draws is written once, when its text, look or pictures
 /// change; moving it, fading it, showing it or leaving it out writes its row. Belongs to the thread of its
-/// contexts, which must outlive it; asserted. At most kMostLabels labels, 8 contexts, 255 clips, and pages of
+/// contexts, which must outlive it; asserted. At most kMaxLabels labels, 8 contexts, 255 clips, and pages of
 /// 32 texture arrays: glyphs beyond them are not shown. Motions have room for 65,535 terms and glyphs that a
 /// function moves; what is beyond stands still.
 class GRAFEMA_API LabelSet {
  public:
-  static constexpr std::size_t kMostLabels = std::size_t{1} << 22U, kMostGlyphs = std::size_t{1} << 28U;
+  static constexpr std::size_t kMaxLabels = std::size_t{1} << 22U, kMaxGlyphs = std::size_t{1} << 28U;
 
   /// Labels are of this context where `add` is not told another.
   explicit LabelSet(TextContext& context);

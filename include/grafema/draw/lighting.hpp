@@ -48,8 +48,8 @@ struct Light {
 /// What shines on labels (Filter Effects 1, sections 9.13 and 9.24). Fills are multiplied by `ambient` and by
 /// what lights give, in linear light.
 struct Lighting {
-  static constexpr std::size_t kMostLights = 8;
-  std::array<Light, kMostLights> lights = {Light{}};
+  static constexpr std::size_t kMaxLights = 8;
+  std::array<Light, kMaxLights> lights = {Light{}};
   std::uint8_t count = 1;
   Color ambient = {0.55F, 0.55F, 0.55F, 1};
   bool operator==(const Lighting&) const = default;

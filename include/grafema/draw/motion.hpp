@@ -98,7 +98,7 @@ using MotionFunction = std::function<void(const MotionInput&, GlyphChange&)>;
 /// anew in each frame.
 class GRAFEMA_API Motion {
  public:
-  static constexpr std::size_t kMostTerms = 16;
+  static constexpr std::size_t kMaxTerms = 16;
 
   Motion() = default;
   template <class F, class = std::enable_if_t<std::is_invocable_v<F&, const MotionInput&, GlyphChange&>>>
@@ -117,7 +117,7 @@ class GRAFEMA_API Motion {
   MotionFunction function_;
 };
 
-/// Fails with `bad_value` where there are more than kMostTerms, a number is not finite (but `stop`), or out
+/// Fails with `bad_value` where there are more than kMaxTerms, a number is not finite (but `stop`), or out
 /// of its range.
 GRAFEMA_API Result<Motion> make_motion(std::vector<MotionTerm> terms);
 

@@ -131,7 +131,7 @@ constexpr QuadKind quad_kind(PictureKind kind) {
 }
 
 /// Up to here texels may be mixed by the texture unit, which knows 256 places between two of them.
-constexpr float kMostMagnified = 4;
+constexpr float kMaxMagnified = 4;
 
 /// Quads in a row that are drawn alike from pages of one texture array: one draw call.
 struct Batch {
@@ -140,7 +140,7 @@ struct Batch {
   std::uint32_t first_record = 0;  ///< see GlyphQuad::record
   std::uint8_t part = 0;           ///< PageInfo::part of its pages
   /// Whether a quad may be drawn so large that the eight bits of a texture unit's fraction show: more than
-  /// `kMostMagnified` pixels a texel.
+  /// `kMaxMagnified` pixels a texel.
   bool magnified = false;
   bool minified = false;  ///< whether a pixel may be so wide that it needs several samples: over 1.3 texels
   bool far = false;  ///< whether it may need more of them than a renderer takes: see GlyphSource::far_pixels

@@ -38,7 +38,7 @@ GRAFEMA_API Motion spin(double period = 2);
 GRAFEMA_API Motion as_whole(const Motion& motion);
 
 /// One motion after the other in each glyph. Fails with `bad_value` where they have more than
-/// Motion::kMostTerms terms, or one is a function.
+/// Motion::kMaxTerms terms, or one is a function.
 GRAFEMA_API Result<Motion> composed(std::span<const Motion> motions);
 
 /// A motion, and how long it goes on.

@@ -107,12 +107,12 @@ constexpr std::uint32_t kOfShapes =
 /// Entries of SetMemory::order in a row that one call can draw.
 struct SetBatch {
   std::uint32_t first = 0, count = 0;
-  std::uint32_t arrays = 0;  ///< one bit for each SetArray that its glyphs stand on, at most kMostArrays
+  std::uint32_t arrays = 0;  ///< one bit for each SetArray that its glyphs stand on, at most kMaxArrays
   std::uint32_t features = 0;
   LayerImages images = {};
   Onto onto = Onto::target;
   bool is_cover = false;  ///< of one entry, a cover
-  static constexpr int kMostArrays = 4;
+  static constexpr int kMaxArrays = 4;
 };
 
 struct IndexRange {

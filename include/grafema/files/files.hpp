@@ -36,8 +36,6 @@ class [[nodiscard]] FileResult : public tl::expected<T, FileError> {
 
 /// One sentence with the file's absolute path.
 GRAFEMA_API std::string describe(const FileError& error);
-/// The same on standard error, in a line of its own.
-GRAFEMA_API void print_error(const FileError& error);
 
 /// Opens a face of a font file; `index` counts the faces of a collection. Fails as FontData::read and
 /// Face::open do.
@@ -55,12 +53,11 @@ GRAFEMA_API FileResult<void> save_file(const std::string& path, std::span<const 
 GRAFEMA_API FileResult<void> save_text(const std::string& path, std::string_view text);
 
 /// The most bytes of text that `load_text` takes: more than any game's texts, less than fills a memory.
-constexpr std::size_t kMostTextBytes = std::size_t{64} << 20U;
+constexpr std::size_t kMaxTextBytes = std::size_t{64} << 20U;
 
 /// The whole file; `-` is standard input. Fails with `file_unreadable`, also where it has more than
 /// `max_bytes`.
-GRAFEMA_API FileResult<std::string> load_text(const std::string& path,
-                                              std::size_t max_bytes = kMostTextBytes);
+GRAFEMA_API FileResult<std::string> load_text(const std::string& path, std::size_t max_bytes = kMaxTextBytes);
 
 /// Reads a PNG (ISO/IEC 15948) of any kind. Gray becomes r8 or r16, color becomes rgb or rgba; palettes and
 /// transparent colors are resolved. Fails with `not_an_image` or `damaged`.

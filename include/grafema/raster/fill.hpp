@@ -56,7 +56,7 @@ struct FillStop {
 
 /// Colors over a box.
 struct Fill {
-  static constexpr std::size_t kMostStops = 8;
+  static constexpr std::size_t kMaxStops = 8;
 
   /// Top left, top right, bottom right, bottom left, as CSS orders corners; of an image the first is its
   /// tint.
@@ -65,7 +65,7 @@ struct Fill {
   FillBox box = FillBox::label;
   MixSpace mixed_in = MixSpace::srgb;  ///< of stops
   std::uint8_t stop_count = 0;         ///< 2 or more where the kind has stops
-  std::array<FillStop, kMostStops> stops = {};
+  std::array<FillStop, kMaxStops> stops = {};
   float angle = 180;  ///< linear: degrees, 0 goes to the top, 90 to the right
   bool to_corner =
       false;  ///< linear: to the corner of the angle's quadrant, the middle through its two neighbors
@@ -96,7 +96,7 @@ struct Fill {
     fill.corners = {top_left, top_right, bottom_right, bottom_left};
     return fill;
   }
-  /// Evenly from the top to the bottom, or along another angle. At most kMostStops colors count.
+  /// Evenly from the top to the bottom, or along another angle. At most kMaxStops colors count.
   GRAFEMA_API static Fill linear(std::span<const Color> colors, float angle = 180);
   /// Evenly from the middle to the corners.
   GRAFEMA_API static Fill radial(std::span<const Color> colors);

@@ -15,10 +15,10 @@ namespace grafema {
 /// mixed as light.
 class GRAFEMA_API FillImage : public std::enable_shared_from_this<FillImage> {
  public:
-  static constexpr int kMostSide = 4096;
+  static constexpr int kMaxSide = 4096;
 
   /// Takes a copy of an image of any format: gray counts as opaque, 16 bits become 8. Fails with `bad_value`
-  /// where a side is 0 or above kMostSide.
+  /// where a side is 0 or above kMaxSide.
   static Result<std::shared_ptr<const FillImage>> make(const Image& image);
 
   int width() const { return levels_.front().width(); }

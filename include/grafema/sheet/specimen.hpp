@@ -17,8 +17,8 @@ struct SpecimenOptions {
   std::string text = "Last tram to Quillmere 0123456789";
   std::vector<float> sizes = {12, 16, 24, 32, 48, 64};  ///< pixels per em, each kMinSize to 512
   Color ink{0.10F, 0.11F, 0.14F, 1}, paper{0.965F, 0.957F, 0.93F, 1};
-  std::size_t most_characters = 128;  ///< how many characters of each face are shown
-  std::size_t most_icons = 1500;      ///< how many glyphs of a face whose characters are mostly private use
+  std::size_t max_characters = 128;  ///< how many characters of each face are shown
+  std::size_t max_icons = 1500;      ///< how many glyphs of a face whose characters are mostly private use
 };
 
 /// Every face in a column of its own: its name, the text in each size, the named metrics lines of the

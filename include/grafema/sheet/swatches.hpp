@@ -18,7 +18,7 @@ namespace grafema {
 GRAFEMA_API float contrast_ratio(const Color& a, const Color& b);
 
 /// Below this, text is hard to read (WCAG 2.2, success criterion 1.4.3).
-constexpr float kLeastContrast = 4.5F;
+constexpr float kMinContrast = 4.5F;
 
 enum class SwatchGround : std::uint8_t { light, dark, busy };
 constexpr std::size_t kSwatchGrounds = 3;
@@ -41,7 +41,7 @@ struct Swatch {
   std::array<float, kSwatchGrounds> contrast = {};
 };
 
-/// Finds the contrasts of looks. Notes those below kLeastContrast (NoteKind::low_contrast).
+/// Finds the contrasts of looks. Notes those below kMinContrast (NoteKind::low_contrast).
 GRAFEMA_API Result<void> find_contrasts(std::span<Swatch> swatches, const FontStack& fonts,
                                         const SwatchOptions& options = {}, Notes* notes = nullptr);
 

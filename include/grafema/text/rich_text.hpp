@@ -80,7 +80,7 @@ struct RevealPause {
 
 /// UTF-8 text with its spans and icons; positions are bytes.
 struct RichText {
-  static constexpr std::size_t kMostSpans = 16384;  ///< more are passed over
+  static constexpr std::size_t kMaxSpans = 16384;  ///< more are passed over
 
   std::string text = {};
   std::vector<Span> spans = {};

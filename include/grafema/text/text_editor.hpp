@@ -42,10 +42,10 @@ enum class NewlinePolicy : std::uint8_t { keep, as_space, refuse };
 struct EditOptions {
   NewlinePolicy newlines = NewlinePolicy::keep;
   bool password = false;                       ///< clusters show as dots, and copying gives nothing
-  std::size_t most_characters = 0;             ///< code points; 0: as many as there are
-  float most_width = 0;                        ///< of a line without wrapping, pixels; 0: any
+  std::size_t max_characters = 0;              ///< code points; 0: as many as there are
+  float max_width = 0;                         ///< of a line without wrapping, pixels; 0: any
   std::function<bool(char32_t)> accepts = {};  ///< characters that it says no to are left out
-  std::size_t most_undo = 1000;                ///< steps that can be undone
+  std::size_t max_undo = 1000;                 ///< steps that can be undone
 };
 
 /// The game's clipboard.

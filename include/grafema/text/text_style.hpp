@@ -44,8 +44,8 @@ enum class Overflow : std::uint8_t {
   show,      ///< it stands out of the box, and a note names the box that would have fitted
   clip,      ///< lines and clusters that stand out are left out; the same note
   ellipsis,  ///< an ellipsis stands for what is left out; the same note where that does not fit either
-  smaller,   ///< a smaller size, down to TextStyle::smallest_size
-  tighten,   ///< letters closer, down to TextStyle::least_tracking
+  smaller,   ///< a smaller size, down to TextStyle::min_size
+  tighten,   ///< letters closer, down to TextStyle::min_tracking
 };
 enum class EllipsisPlace : std::uint8_t { end, middle, start };
 
@@ -102,8 +102,8 @@ struct TextStyle {
 
   Overflow overflow = Overflow::show;
   EllipsisPlace ellipsis = EllipsisPlace::end;
-  float smallest_size = 6;       ///< of Overflow::smaller, pixels per em
-  float least_tracking = -1.5F;  ///< of Overflow::tighten
+  float min_size = 6;          ///< of Overflow::smaller, pixels per em
+  float min_tracking = -1.5F;  ///< of Overflow::tighten
 
   std::vector<std::string> reserve = {};  ///< lines are never narrower than these texts
   std::vector<TabStop> tabs = {};         ///< ascending; behind the last one tabs stand at every fourth space

@@ -36,7 +36,7 @@ SetLabel LabelSet::add(std::string_view text) { return add(*state_->contexts[0].
 
 SetLabel LabelSet::add(TextContext& context, std::string_view text) {
   State& s = *state_;
-  if (s.label_count >= kMostLabels) return {};
+  if (s.label_count >= kMaxLabels) return {};
   const std::uint32_t i = s.add(context, text);
   return i == State::kNoLabel ? SetLabel() : SetLabel(s, i, s.moving[i].generation);
 }
@@ -66,7 +66,7 @@ Result<void> LabelSet::reserve(std::size_t labels, std::size_t glyphs) {
   const std::size_t a_label = sizeof(detail::MovingLabel) + sizeof(detail::StillLabel) + sizeof(LabelRow) +
                               sizeof(LabelHead) + sizeof(State::Drawn),
                     a_glyph = sizeof(GlyphRecord) + sizeof(std::uint32_t);
-  const bool is_possible = labels <= kMostLabels && glyphs <= kMostGlyphs;
+  const bool is_possible = labels <= kMaxLabels && glyphs <= kMaxGlyphs;
   if (!is_possible || !can_have(labels * a_label + glyphs * a_glyph)) {
     return fail(make_error(ErrorKind::does_not_fit, "fewer labels and glyphs",
                            fmt::format("{} and {}", labels, glyphs)));
@@ -231,9 +231,9 @@ std::uint8_t LabelSet::State::find_context(TextContext& context) {
 }
 
 std::uint32_t LabelSet::State::add(TextContext& context, std::string_view text) {
-  constexpr std::size_t kMostContexts = 8;
+  constexpr std::size_t kMaxContexts = 8;
   const std::uint8_t of = find_context(context);
-  if (of >= kMostContexts) return kNoLabel;
+  if (of >= kMaxContexts) return kNoLabel;
   std::uint32_t i = static_cast<std::uint32_t>(still.size());
   if (free.empty()) {
     still.emplace_back();

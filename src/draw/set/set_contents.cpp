@@ -119,14 +119,14 @@ void LabelSet::State::free_boxes(std::uint32_t i) {
 /// What fills of lines and of glyphs span, where the label has such. Heads count them as floats, exactly up
 /// to here.
 void LabelSet::State::write_fill_boxes(std::uint32_t i, const Label::State& label) {
-  constexpr std::uint32_t kMostBoxes = 1U << 24U, kMostGlyphsOfLabel = 1U << 16U;
+  constexpr std::uint32_t kMaxBoxes = 1U << 24U, kMaxGlyphsOfLabel = 1U << 16U;
   StillLabel& s = still[i];
   label.find_fill_boxes(boxes_made);
   const auto count = static_cast<std::uint32_t>(boxes_made.size());
   if (count > s.box_room || count == 0) free_boxes(i);
   if (count == 0) return;
   if (s.box_room == 0) {
-    if (count > kMostGlyphsOfLabel || box_ranges.end() + count * 2 > kMostBoxes) {
+    if (count > kMaxGlyphsOfLabel || box_ranges.end() + count * 2 > kMaxBoxes) {
       return note_crowded(label, "fills of its lines and glyphs span the label");
     }
     s.box_room = detail::RangeBook::room_for(count);
@@ -140,7 +140,7 @@ void LabelSet::State::write_fill_boxes(std::uint32_t i, const Label::State& labe
 /// A label that would need more glyphs than a set counts shows nothing.
 void LabelSet::State::leave_out_too_many(std::uint32_t i, Label::State& label) {
   const std::size_t others = glyph_ranges.end() - still[i].glyph_room;
-  if (others + label.quads.size() * 2 <= kMostGlyphs) return;
+  if (others + label.quads.size() * 2 <= kMaxGlyphs) return;
   note_crowded(label, "what needs more than 2^28 glyphs is left out");
   label.quads.clear(), label.runs.clear();
 }
@@ -161,7 +161,7 @@ void LabelSet::State::write_glyphs(std::uint32_t i, Label::State& label) {
     QuadRun& run = label.runs[r];
     Variant& variant = label.variants[run.variant];
     const std::uint32_t array = array_number(s.context, variant);
-    if (array >= kMostArrays) {  // no bit and no number for it
+    if (array >= kMaxArrays) {  // no bit and no number for it
       run.count = 0;
       note_crowded(label, "glyphs beyond 32 texture arrays are left out");
     }
@@ -257,7 +257,7 @@ std::uint32_t LabelSet::State::array_number(std::uint8_t context, Variant& varia
   auto at = std::find(arrays.begin(), arrays.end(), wanted);
   if (at == arrays.end()) {
     at = std::find_if(arrays.begin(), arrays.end(), [](const SetArray& a) { return a.is_free(); });
-    if (at == arrays.end() && arrays.size() >= kMostArrays) return kMostArrays;
+    if (at == arrays.end() && arrays.size() >= kMaxArrays) return kMaxArrays;
     if (at == arrays.end()) at = arrays.insert(at, wanted);
     *at = wanted;
   }

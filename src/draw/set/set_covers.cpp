@@ -42,7 +42,7 @@ bool LabelSet::State::write_covers(std::uint32_t i, const Label::State& label) {
   for (Cover& cover : covers_made) {
     cover.is_there = write_cover(i, cover, extent, label.paragraph.size);
     if (cover.is_there) continue;
-    if (arrays.size() < kMostArrays) return false;
+    if (arrays.size() < kMaxArrays) return false;
     note_crowded(label, "what needs more than 32 texture arrays is left out");
   }
   return true;
@@ -56,7 +56,7 @@ bool LabelSet::State::write_cover(std::uint32_t i, const Cover& cover, const Rec
       layers.find(s.context, contexts[s.context].context->looks(), variant, cover.look, tables.layers, next);
   if (!found) return false;
   const std::uint32_t array = array_number(s.context, variant);
-  if (array >= kMostArrays) return false;
+  if (array >= kMaxArrays) return false;
   const LocalQuad q = detail::cover_quad(extent);
   GlyphRecord& record = tables.glyphs.change(s.first_glyph + cover.glyph, next);
   record = {};

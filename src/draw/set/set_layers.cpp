@@ -48,7 +48,7 @@ std::optional<SetLayers::Found> SetLayers::find(std::uint8_t context, const Look
   if (last_ == keys_.size()) {
     const Look& wanted = looks.get(look);
     const std::size_t room = records_of(wanted) + (variant.panel ? 1 : 0);
-    if (used_ + room > kMostRecords) return std::nullopt;
+    if (used_ + room > kMaxRecords) return std::nullopt;
     keys_.push_back({context, look, variant, static_cast<std::uint16_t>(used_),
                      static_cast<std::uint16_t>(room), features_of(wanted, variant.grow), wanted, owner});
     used_ += room;

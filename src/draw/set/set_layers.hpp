@@ -33,7 +33,7 @@ class SetLayers {
   bool joins(std::size_t record) const { return record < joins_.size() && joins_[record]; }
 
  private:
-  static constexpr std::size_t kMostRecords = 60000;
+  static constexpr std::size_t kMaxRecords = 60000;
   struct Key {
     std::uint8_t context;
     LookId look;

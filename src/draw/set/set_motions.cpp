@@ -7,7 +7,7 @@
 namespace grafema {
 namespace {
 
-constexpr std::uint32_t kMostMotions = 65535;  // what GlyphRecord::motion can say
+constexpr std::uint32_t kMaxMotions = 65535;  // what GlyphRecord::motion can say
 constexpr const char* kMotionsFull = "glyphs beyond 65,535 records of motion stand still";
 
 }  // namespace
@@ -38,7 +38,7 @@ std::uint16_t LabelSet::State::motion_number(const Motion& motion) {
   }
   const auto room = static_cast<std::uint32_t>(terms.size() + 1);
   const std::uint32_t first = motion_ranges.take(room);
-  if (first + room > kMostMotions) {
+  if (first + room > kMaxMotions) {
     motion_ranges.give_back(first, room);
     return 0;
   }
@@ -81,7 +81,7 @@ void LabelSet::State::move_by_function(std::uint32_t i, Label::State& label) {
     free_motions(i);
     s.motions = detail::RangeBook::room_for(count);
     s.first_motion = motion_ranges.take(s.motions);
-    if (s.first_motion + s.motions > kMostMotions) {
+    if (s.first_motion + s.motions > kMaxMotions) {
       free_motions(i);
       note_crowded(label, kMotionsFull);
       return;

@@ -45,7 +45,7 @@ const NumberSigns* SetNumbers::find(std::uint8_t context, const std::shared_ptr<
 
 NumberSigns& SetNumbers::add(std::uint8_t context, const std::shared_ptr<const SharedStyle>& style,
                              LookId look) {
-  if (known_.size() >= kMost) known_.erase(known_.begin());
+  if (known_.size() >= kMax) known_.erase(known_.begin());
   known_.push_back(std::make_unique<NumberSigns>());
   NumberSigns& made = *known_.back();
   made.context = context, made.style = style, made.look = look;
@@ -102,7 +102,7 @@ const detail::NumberSigns* LabelSet::State::learn_numbers(std::uint32_t i) {
     variant.first_record = layer->first;
     made.features = layer->features;
     const std::uint32_t array = array_number(s.context, variant);
-    good = array < kMostArrays && (made.features & kJoins) == 0;  // covers are written where letters are
+    good = array < kMaxArrays && (made.features & kJoins) == 0;  // covers are written where letters are
     if (!good) break;
     made.arrays |= 1U << array;
     made.records[sign] = record_of(i, label, 0, 0);

@@ -50,7 +50,7 @@ class SetNumbers {
   void clear() { known_.clear(), last_ = 0; }
 
  private:
-  static constexpr std::size_t kMost = 64;
+  static constexpr std::size_t kMax = 64;
   std::vector<std::unique_ptr<NumberSigns>> known_;
   std::size_t last_ = 0;
 };

@@ -21,7 +21,7 @@ namespace {
 /// is not painted onto the target straight away.
 bool is_batched_by_entry(const detail::StillLabel& s) {
   constexpr std::uint32_t kParted = kImages | kGrain | kMirror | kJoins | kFades;
-  return std::popcount(s.arrays) > SetBatch::kMostArrays || (s.features & kParted) != 0;
+  return std::popcount(s.arrays) > SetBatch::kMaxArrays || (s.features & kParted) != 0;
 }
 
 }  // namespace
@@ -101,7 +101,7 @@ constexpr std::uint32_t kFewEntries = 512;
 bool can_join(const SetBatch& a, const SetBatch& b) {
   if (a.onto != b.onto || a.is_cover || b.is_cover || ((a.features ^ b.features) & kPixelated) != 0)
     return false;
-  if (std::popcount(a.arrays | b.arrays) > SetBatch::kMostArrays) return false;
+  if (std::popcount(a.arrays | b.arrays) > SetBatch::kMaxArrays) return false;
   if (!a.images.fit(b.images)) return false;
   const bool alike = a.arrays == b.arrays && a.features == b.features;
   return alike || a.count < kFewEntries || b.count < kFewEntries;

@@ -95,7 +95,7 @@ void LabelSet::State::write_rows() {
 std::uint8_t LabelSet::State::zoom_of(const StillLabel& s, const LabelMap& map) const {
   const detail::PixelSteps steps = detail::longest_steps(map, s.extent, *view);
   std::uint32_t zoom = 0;
-  if (detail::largest_scale(map, s.extent, *view) > kMostMagnified * s.texels) zoom |= kNear;
+  if (detail::largest_scale(map, s.extent, *view) > kMaxMagnified * s.texels) zoom |= kNear;
   if ((s.features & kMoves) != 0 || steps.is_small(s.finest_texels)) zoom |= kMinified;
   if (steps.is_far(s.finest_texels)) zoom |= kFar;
   return static_cast<std::uint8_t>(zoom);
@@ -127,7 +127,7 @@ void LabelSet::State::write_row(std::uint32_t i) {
     m.set_reach(around);
     const float farthest =
         std::max(std::max(-around.left, around.right), std::max(-around.bottom, around.top));
-    m.quick = farthest < MovingLabel::kMostReach;
+    m.quick = farthest < MovingLabel::kMaxReach;
     row.origin[0] = m.rest_x + m.at.x * unit.x, row.origin[1] = m.rest_y + m.at.y * unit.y;
     seen = seen && (!m.quick || is_in_bounds(m, row.origin[0], row.origin[1]));
   } else if (std::isfinite(s.extent.left)) {

@@ -30,7 +30,7 @@ struct ClipBounds {
 /// What moving a label looks at: half a line of a cache.
 struct MovingLabel {
   /// 256ths of clip space, rounded outward; what reaches farther is never quick.
-  static constexpr float kReachUnit = 1.0F / 256, kMostReach = 127;
+  static constexpr float kReachUnit = 1.0F / 256, kMaxReach = 127;
 
   float rest_x = 0, rest_y = 0;  ///< clip space: where the origin is when the label stands at 0, 0
   PixelPoint at;
@@ -200,7 +200,7 @@ struct LabelSet::State {
   static constexpr std::uint32_t kChunk = 1024;
 
   static constexpr std::uint32_t kNoLabel = 0xFFFFFFFF;
-  static constexpr std::uint32_t kMostArrays = 32;  ///< a bit and five bits of GlyphRecord::page each
+  static constexpr std::uint32_t kMaxArrays = 32;  ///< a bit and five bits of GlyphRecord::page each
   bool is_alive(std::uint32_t i) const { return (moving[i].generation & 1U) != 0; }
   std::uint32_t add(TextContext& context, std::string_view text);
   void remove(std::uint32_t i);

@@ -18,7 +18,7 @@ namespace {
 using detail::Json;
 
 constexpr int kFamilyVersion = 1;
-constexpr std::size_t kMostStyles = 4096;
+constexpr std::size_t kMaxStyles = 4096;
 
 class FamilyReader {
  public:
@@ -68,7 +68,7 @@ class FamilyReader {
       detail::note_unknown_fields(family, kOfFamily, fmt::format("family '{}'", name), notes_);
       Family made(name);
       for (const auto& [style, fields] : list->items()) {
-        if (++styles > kMostStyles) return wrong("at most 4096 styles", "more");
+        if (++styles > kMaxStyles) return wrong("at most 4096 styles", "more");
         read_style(made, style, fields);
         if (error_) return;
       }
@@ -128,9 +128,8 @@ class FamilyReader {
     if (axes == fields.end()) return place;
     if (!axes->is_object()) wrong("an object of axis tags and numbers in 'axes'", where);
     for (const auto& [axis, value] : axes->items()) {
-      constexpr double kMost = 32768;  // OpenType, "Fixed"
-      if (!value.is_number() || axis.empty() || axis.size() > 4 ||
-          !(std::abs(value.get<double>()) <= kMost)) {
+      constexpr double kMax = 32768;  // OpenType, "Fixed"
+      if (!value.is_number() || axis.empty() || axis.size() > 4 || !(std::abs(value.get<double>()) <= kMax)) {
         wrong("an axis tag with a number from -32768 to 32768", fmt::format("'{}' of {}", axis, where));
       } else {
         place.push_back({tag(axis), value.get<float>()});
@@ -272,10 +271,10 @@ void add_line(std::string& page, const char* what, const std::string& text) {
 
 /// The first paragraph of a text, at most a few hundred letters: a page of credits is no license.
 std::string beginning(const std::string& text) {
-  constexpr std::size_t kMost = 400;
+  constexpr std::size_t kMax = 400;
   std::string out = text.substr(0, text.find("\n\n"));
   std::replace(out.begin(), out.end(), '\n', ' ');
-  if (out.size() > kMost) out = out.substr(0, out.rfind(' ', kMost)) + " ...";
+  if (out.size() > kMax) out = out.substr(0, out.rfind(' ', kMax)) + " ...";
   return out;
 }
 

@@ -17,8 +17,8 @@ namespace {
 namespace fs = std::filesystem;
 
 // Archives come from the net: what they may unfold into is bounded.
-constexpr std::size_t kMostFiles = 20'000, kMostUnpackedBytes = std::size_t{1} << 30U;
-constexpr int kMostFolders = 8;
+constexpr std::size_t kMaxFiles = 20'000, kMaxUnpackedBytes = std::size_t{1} << 30U;
+constexpr int kMaxFolders = 8;
 
 struct ZipCloser {
   void operator()(zip_t* archive) const { zip_discard(archive); }
@@ -72,10 +72,10 @@ std::vector<std::string> detail::files_below(const std::string& folder) {
   std::vector<std::string> files;
   std::error_code error;
   auto at = fs::recursive_directory_iterator(folder, fs::directory_options::skip_permission_denied, error);
-  for (; !error && at != fs::recursive_directory_iterator() && files.size() < kMostFiles;
+  for (; !error && at != fs::recursive_directory_iterator() && files.size() < kMaxFiles;
        at.increment(error)) {
     std::error_code unknown;
-    if (at.depth() >= kMostFolders || at->path().filename() == "__MACOSX") at.disable_recursion_pending();
+    if (at.depth() >= kMaxFolders || at->path().filename() == "__MACOSX") at.disable_recursion_pending();
     if (at->is_regular_file(unknown)) files.push_back(at->path().string());
   }
   std::sort(files.begin(), files.end());
@@ -89,8 +89,8 @@ Result<void> detail::read_archive(const std::string& path,
   const std::unique_ptr<zip_t, ZipCloser> archive(
       zip_open(path.c_str(), ZIP_RDONLY | ZIP_CHECKCONS, &problem));
   if (!archive) return fail(make_error(ErrorKind::damaged, "a zip archive"));
-  const auto count = std::clamp<zip_int64_t>(zip_get_num_entries(archive.get(), 0), 0, kMostFiles);
-  std::size_t left = kMostUnpackedBytes;
+  const auto count = std::clamp<zip_int64_t>(zip_get_num_entries(archive.get(), 0), 0, kMaxFiles);
+  std::size_t left = kMaxUnpackedBytes;
   for (zip_uint64_t i = 0; i < static_cast<zip_uint64_t>(count); ++i) {
     zip_stat_t entry;
     zip_stat_init(&entry);

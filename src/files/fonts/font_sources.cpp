@@ -20,7 +20,7 @@ namespace fs = std::filesystem;
 using detail::SourceKind;
 using detail::TextKind;
 
-constexpr std::size_t kMostFontBytes = std::size_t{256} << 20U;
+constexpr std::size_t kMaxFontBytes = std::size_t{256} << 20U;
 
 tl::unexpected<FileError> fails(ErrorKind kind, const char* expected, const std::string& found,
                                 const std::string& path) {
@@ -48,8 +48,8 @@ void read_texts(std::span<const std::string> files, FontSource& out) {
     if (kind == TextKind::none) continue;
     const bool is_note = kind == TextKind::note;
     const Result<FontData> data =
-        FontData::read(file, is_note ? detail::kMostNoteBytes : detail::kMostLicenseBytes);
-    if (!data || (is_note && ++notes > detail::kMostNotes)) {
+        FontData::read(file, is_note ? detail::kMaxNoteBytes : detail::kMaxLicenseBytes);
+    if (!data || (is_note && ++notes > detail::kMaxNotes)) {
       out.texts_unread.push_back(fs::path(file).filename().string());
     } else {
       detail::add_text(kind, file, to_text(data->bytes()), out);
@@ -80,16 +80,16 @@ FileResult<FontSource> find_in_archive(const std::string& path) {
   out.several = true;
   std::size_t notes = 0;
   const auto limit = [](const std::string& name) -> std::size_t {
-    if (detail::named_as_font(name)) return kMostFontBytes;
+    if (detail::named_as_font(name)) return kMaxFontBytes;
     const TextKind kind = detail::kind_of_text(name);
-    return kind == TextKind::license ? detail::kMostLicenseBytes
-           : kind == TextKind::note  ? detail::kMostNoteBytes
+    return kind == TextKind::license ? detail::kMaxLicenseBytes
+           : kind == TextKind::note  ? detail::kMaxNoteBytes
                                      : 0;
   };
   const auto take = [&](detail::ArchiveFile file) {
     const bool font = detail::named_as_font(file.name);
     const TextKind kind = detail::kind_of_text(file.name);
-    const bool too_many = !font && kind == TextKind::note && ++notes > detail::kMostNotes;
+    const bool too_many = !font && kind == TextKind::note && ++notes > detail::kMaxNotes;
     if (!file.bytes.empty() && !too_many) {
       if (font) return add_font(path + "/" + file.name, FontData::own(std::move(file.bytes)), out);
       return detail::add_text(kind, file.name, to_text(file.bytes), out);

@@ -16,8 +16,8 @@ namespace {
 
 namespace fs = std::filesystem;
 
-constexpr std::size_t kMostFaces = 256, kMostTables = 512, kMostNameBytes = std::size_t{1} << 20U,
-                      kMostWebFontBytes = std::size_t{64} << 20U;
+constexpr std::size_t kMaxFaces = 256, kMaxTables = 512, kMaxNameBytes = std::size_t{1} << 20U,
+                      kMaxWebFontBytes = std::size_t{64} << 20U;
 
 /// Bytes of a file; fewer where it ends before.
 std::vector<std::byte> read_part(std::ifstream& file, std::uint64_t offset, std::size_t size) {
@@ -32,12 +32,12 @@ std::vector<std::byte> read_part(std::ifstream& file, std::uint64_t offset, std:
 /// The names of the face whose table directory begins there (OpenType, "Table Directory").
 FaceNames read_names_at(std::ifstream& file, std::uint64_t directory) {
   const std::vector<std::byte> head = read_part(file, directory, 12);
-  const std::size_t count = std::min<std::size_t>(detail::TableView{{}, head}.u16(4), kMostTables);
+  const std::size_t count = std::min<std::size_t>(detail::TableView{{}, head}.u16(4), kMaxTables);
   const std::vector<std::byte> records = read_part(file, directory + 12, count * 16);
   const detail::TableView view{{}, records};
   for (std::size_t at = 0; view.holds(at, 16); at += 16) {
     if (Tag{view.u32(at)} != tag("name")) continue;
-    const std::size_t size = std::min<std::size_t>(view.u32(at + 12), kMostNameBytes);
+    const std::size_t size = std::min<std::size_t>(view.u32(at + 12), kMaxNameBytes);
     const std::vector<std::byte> name = read_part(file, view.u32(at + 8), size);
     return detail::read_names({tag("name"), name}, {});
   }
@@ -45,7 +45,7 @@ FaceNames read_names_at(std::ifstream& file, std::uint64_t directory) {
 }
 
 void add_web_font(const std::string& path, std::vector<InstalledFace>& out) {
-  const Result<FontData> packed = FontData::read(path, kMostWebFontBytes);
+  const Result<FontData> packed = FontData::read(path, kMaxWebFontBytes);
   const auto face = packed ? Face::open(*packed) : Result<std::shared_ptr<const Face>>(fail(packed.error()));
   if (!face) return;
   const FaceNames names = (*face)->names();
@@ -54,13 +54,13 @@ void add_web_font(const std::string& path, std::vector<InstalledFace>& out) {
 
 void add_faces(const std::string& path, std::vector<InstalledFace>& out) {
   std::ifstream file(path, std::ios::binary);
-  const std::vector<std::byte> head = read_part(file, 0, 12 + kMostFaces * 4);
+  const std::vector<std::byte> head = read_part(file, 0, 12 + kMaxFaces * 4);
   const std::optional<Container> container = find_container(head);
   if (container == Container::woff || container == Container::woff2) return add_web_font(path, out);
   if (!container) return;
   const detail::TableView view{{}, head};
   const bool several = container == Container::collection;
-  const std::size_t count = several ? std::min<std::size_t>(view.u32(8), kMostFaces) : 1;
+  const std::size_t count = several ? std::min<std::size_t>(view.u32(8), kMaxFaces) : 1;
   for (std::size_t i = 0; i < count; ++i) {
     const FaceNames names = read_names_at(file, several ? view.u32(12 + i * 4) : 0);
     if (!names.family.empty()) out.push_back({names.family, names.style, path, i});

@@ -9,8 +9,8 @@
 namespace grafema::detail {
 
 /// The most bytes of a license file, and of another text; how many other texts of one source are read.
-constexpr std::size_t kMostLicenseBytes = std::size_t{1} << 20U, kMostNoteBytes = std::size_t{64} << 10U,
-                      kMostNotes = 64;
+constexpr std::size_t kMaxLicenseBytes = std::size_t{1} << 20U, kMaxNoteBytes = std::size_t{64} << 10U,
+                      kMaxNotes = 64;
 
 /// The text in small ASCII letters.
 std::string small_letters(std::string text);

@@ -102,10 +102,10 @@ FileResult<void> write_to_stream(const OutputPlace&, const std::string& path, st
 
 /// Follows symbolic links, also one that leads to nothing yet.
 std::string behind_links(const std::string& path) {
-  constexpr int kMostLinks = 40;
+  constexpr int kMaxLinks = 40;
   fs::path at(path);
   std::error_code error;
-  for (int i = 0; i < kMostLinks && fs::is_symlink(at, error); ++i) {
+  for (int i = 0; i < kMaxLinks && fs::is_symlink(at, error); ++i) {
     const fs::path to = fs::read_symlink(at, error);
     if (error) break;
     at = to.is_absolute() ? to : at.parent_path() / to;

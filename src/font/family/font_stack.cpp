@@ -30,18 +30,18 @@ void FontStack::insert(std::size_t place, std::shared_ptr<const GlyphMetrics> fa
 }
 
 void FontStack::add(StackFace face) {
-  constexpr float kMostGrow = 0.2F, kMostSlant = 45;
+  constexpr float kMaxGrow = 0.2F, kMaxSlant = 45;
   insert(size(), std::move(face.metrics), face.scale);
   if (faces_.empty()) return;
   faces_.back().widens = face.widens;
-  faces_.back().grow = std::isfinite(face.grow) ? std::clamp(face.grow, -kMostGrow, kMostGrow) : 0;
-  faces_.back().slant = std::isfinite(face.slant) ? std::clamp(face.slant, -kMostSlant, kMostSlant) : 0;
+  faces_.back().grow = std::isfinite(face.grow) ? std::clamp(face.grow, -kMaxGrow, kMaxGrow) : 0;
+  faces_.back().slant = std::isfinite(face.slant) ? std::clamp(face.slant, -kMaxSlant, kMaxSlant) : 0;
 }
 
 void FontStack::set_scale(std::size_t index, float scale) { faces_[index].scale = checked_scale(scale); }
 
 void match_x_heights(FontStack& stack) {
-  constexpr float kMost = 4;  // a face whose small letters are a quarter of the other's is no text face
+  constexpr float kMax = 4;  // a face whose small letters are a quarter of the other's is no text face
   const auto relative_height = [](const StackFace& face) {
     const Face* tables = face->face();
     return tables == nullptr ? 0.0F : tables->facts().x_height / tables->units_per_em();
@@ -49,7 +49,7 @@ void match_x_heights(FontStack& stack) {
   const float wanted = stack.empty() ? 0.0F : relative_height(stack[0]);
   for (std::size_t i = 0; i < stack.size(); ++i) {
     const float own = i == 0 || wanted <= 0 ? 0.0F : relative_height(stack[i]);
-    stack.set_scale(i, own > 0 ? std::clamp(wanted / own, 1 / kMost, kMost) : 1.0F);
+    stack.set_scale(i, own > 0 ? std::clamp(wanted / own, 1 / kMax, kMax) : 1.0F);
   }
 }
 

@@ -186,13 +186,13 @@ void read_others(const std::string& text, LicenseReading& out) {
 /// The sentence of the texts that has the words, as it is written; the words alone if none has them in one
 /// sentence.
 std::string sentence_with(std::span<const std::string> texts, std::string_view words) {
-  constexpr std::size_t kMostQuoted = 160;
+  constexpr std::size_t kMaxQuoted = 160;
   for (const std::string& text : texts) {
     for (std::size_t begin = 0; begin < text.size();) {
       const std::size_t end = std::min(text.find_first_of(".!?\n", begin), text.size());
       const std::string_view sentence(text.data() + begin, end - begin);
       begin = end + 1;
-      if (plain_words(sentence).find(words) == std::string::npos || sentence.size() > kMostQuoted) continue;
+      if (plain_words(sentence).find(words) == std::string::npos || sentence.size() > kMaxQuoted) continue;
       const std::size_t first = sentence.find_first_not_of(" \t\r*#-"),
                         last = sentence.find_last_not_of(" \t\r");
       return std::string(sentence.substr(first, last - first + 1));

@@ -267,9 +267,9 @@ void OutlinePoints::Memory::list_stretches(const Measured& contour) {
 
 Result<void> OutlinePoints::spread(std::size_t count, bool keep_corners,
                                    std::vector<OutlinePoint>& out) const {
-  constexpr std::size_t kMost = 10'000'000;
+  constexpr std::size_t kMax = 10'000'000;
   out.clear();
-  if (count > kMost) return bad_value("at most ten million points");
+  if (count > kMax) return bad_value("at most ten million points");
   Memory& m = *memory_;
   m.sharing.clear();
   for (const Measured& c : m.contours) m.sharing.push_back(c.length);
@@ -296,11 +296,11 @@ Result<void> OutlinePoints::spread(std::size_t count, bool keep_corners,
 }
 
 Result<void> OutlinePoints::spread_by(double step, bool keep_corners, std::vector<OutlinePoint>& out) const {
-  constexpr double kMost = 1e7;
+  constexpr double kMax = 1e7;
   out.clear();
   Memory& m = *memory_;
   if (!(step > 0) || !std::isfinite(step)) return bad_value("a step above 0");
-  if (m.length / step > kMost) return bad_value("at most ten million points");
+  if (m.length / step > kMax) return bad_value("at most ten million points");
   for (std::size_t i = 0; i < m.contours.size(); ++i) {
     m.stretches.clear();
     if (keep_corners) m.list_stretches(m.contours[i]);

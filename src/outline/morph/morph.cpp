@@ -284,12 +284,12 @@ Morph::~Morph() = default;
 
 Result<Morph> Morph::make(std::span<const Contours> from, std::span<const Contours> to,
                           const MorphOptions& options) {
-  constexpr std::size_t kMostLetters = 1000;
+  constexpr std::size_t kMaxLetters = 1000;
   if (!(options.tolerance > 0) || !std::isfinite(options.tolerance)) {
     return bad_value("a tolerance above 0");
   }
   if (!(options.stagger >= 0 && options.stagger < 1)) return bad_value("a stagger from 0 to below 1");
-  if (from.size() > kMostLetters || to.size() > kMostLetters) {
+  if (from.size() > kMaxLetters || to.size() > kMaxLetters) {
     return bad_value("at most 1,000 letters");
   }
   double largest = 0;

@@ -13,8 +13,8 @@ Result<void> place_marks(std::span<const OutlinePoint> points, const Contours& m
       !std::isfinite(style.turn)) {
     return bad_value("a scale above 0, a finite turn and place aside");
   }
-  constexpr std::size_t kMostPoints = std::size_t{1} << 26;
-  if (mark.points.size() > 0 && points.size() > kMostPoints / mark.points.size()) {
+  constexpr std::size_t kMaxPoints = std::size_t{1} << 26;
+  if (mark.points.size() > 0 && points.size() > kMaxPoints / mark.points.size()) {
     return bad_value("fewer marks");
   }
   const detail::SineCosine turn = detail::sine_cosine(-double{style.turn});

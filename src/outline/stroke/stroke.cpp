@@ -22,7 +22,7 @@ struct Piece {
 };
 
 /// How many corners the outline of lines may have before they are united.
-constexpr std::size_t kMostPoints = 4'000'000;
+constexpr std::size_t kMaxPoints = 4'000'000;
 
 class Stroker {
  public:
@@ -50,7 +50,7 @@ class Stroker {
     for (const auto& [from, to] : dashes_) add_line(pieces, from, to, length);
   }
 
-  bool crowded() const { return loops_.points.size() > kMostPoints; }
+  bool crowded() const { return loops_.points.size() > kMaxPoints; }
   detail::Loops& loops() { return loops_; }
 
  private:
@@ -65,8 +65,8 @@ class Stroker {
     }
     const std::size_t count = style_.dashes.size();
     if (count % 2 == 1) pattern *= 2;
-    if (length / pattern * static_cast<double>(count) > static_cast<double>(kMostPoints)) {
-      loops_.points.resize(kMostPoints + 1);
+    if (length / pattern * static_cast<double>(count) > static_cast<double>(kMaxPoints)) {
+      loops_.points.resize(kMaxPoints + 1);
       return;
     }
     double at = -std::fmod(style_.dash_offset, pattern);

@@ -53,12 +53,12 @@ class Meeting {
 
   /// `ends`: a's end is b's start; `starts`: a's start is b's end. There they may touch.
   bool meet(const Curve& a, const Curve& b, bool ends, bool starts) {
-    budget_ = kMostSteps;
+    budget_ = kMaxSteps;
     return search(a, b, ends, starts);
   }
 
  private:
-  static constexpr int kMostSteps = 2000;  // curves that need more are as good as touching
+  static constexpr int kMaxSteps = 2000;  // curves that need more are as good as touching
 
   bool search(const Curve& a, const Curve& b, bool ends, bool starts) {
     if (apart(a, b)) return false;

@@ -13,18 +13,18 @@ bool has_current_context();
 /// Keeps the state that the renderer changes, sets what it needs of it, and puts the game's back at the end.
 class StateGuard {
  public:
-  /// For texture units below `units`, at most kMostUnits.
+  /// For texture units below `units`, at most kMaxUnits.
   explicit StateGuard(int units);
   ~StateGuard();
   StateGuard(const StateGuard&) = delete;
   StateGuard& operator=(const StateGuard&) = delete;
 
  private:
-  static constexpr int kMostUnits = 19, kSwitches = 8, kUnpack = 8;
+  static constexpr int kMaxUnits = 19, kSwitches = 8, kUnpack = 8;
   int units_;
   bool desktop_;
   GLint program_, vertex_array_, array_buffer_, unpack_buffer_, active_unit_;
-  GLint pages_[kMostUnits], flat_[kMostUnits], samplers_[kMostUnits];
+  GLint pages_[kMaxUnits], flat_[kMaxUnits], samplers_[kMaxUnits];
   GLint blend_[6];  // functions of color and alpha, source and target; equations of color and alpha
   GLboolean switches_[kSwitches];
   GLint unpack_[kUnpack];

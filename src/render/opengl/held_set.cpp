@@ -13,7 +13,7 @@ namespace {
 
 constexpr int kLine = 1024, kLines = 1024;  // texels; every device has room for as much
 constexpr std::size_t kTexel = 16;          // bytes of four numbers
-constexpr std::size_t kMostRanges = 32;
+constexpr std::size_t kMaxRanges = 32;
 
 /// How a table lies in memory.
 struct TableView {
@@ -141,7 +141,7 @@ Result<void> HeldSet::send_table(const SetMemory& set, SetTable table, std::uint
     since = 0;
   }
   glBindTexture(GL_TEXTURE_2D_ARRAY, held.texture);
-  IndexRange ranges[kMostRanges];
+  IndexRange ranges[kMaxRanges];
   const std::size_t count = set.changes_since(table, since, ranges);
   for (const IndexRange& range : std::span(ranges).first(count)) {
     const auto each = static_cast<std::size_t>(view.texels);
@@ -194,7 +194,7 @@ Result<void> HeldSet::send_order(const SetMemory& set, std::uint64_t& bytes_sent
     }
     since = 0;
   }
-  IndexRange ranges[kMostRanges];
+  IndexRange ranges[kMaxRanges];
   const std::size_t count = set.changes_since(SetTable::order, since, ranges);
   for (const IndexRange& range : std::span(ranges).first(count)) {
     const std::size_t bytes = std::size_t{range.end - range.first} * 4;

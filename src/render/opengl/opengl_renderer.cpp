@@ -297,8 +297,8 @@ void OpenGLRenderer::State::draw_batch(const SetMemory& set, const SetBatch& bat
   key.gamma = frame.gamma, key.empties = is_emptied;
   key.features = batch.features;
   key.kind_count = 0;
-  GLint numbers[SetBatch::kMostArrays] = {-1, -1, -1, -1};
-  for (std::uint32_t left = batch.arrays; left != 0 && key.kind_count < SetBatch::kMostArrays;
+  GLint numbers[SetBatch::kMaxArrays] = {-1, -1, -1, -1};
+  for (std::uint32_t left = batch.arrays; left != 0 && key.kind_count < SetBatch::kMaxArrays;
        left &= left - 1) {
     const int number = std::countr_zero(left);
     const SetArray& array = set.arrays[static_cast<std::size_t>(number)];

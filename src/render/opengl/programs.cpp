@@ -140,15 +140,15 @@ Program make_program(const ProgramKey& key, std::string& complaint) {
 
 void set_lights(const Program& program, const LightVectors& lights, const GLint* viewport) {
   if ((program.key.features & kLit) == 0) return;
-  std::array<float, Lighting::kMostLights* 4> places = {};
+  std::array<float, Lighting::kMaxLights* 4> places = {};
   for (std::size_t i = 0; i < lights.count; ++i) {
     const Vector& v = lights.places[i];
     const std::array<float, 4> place = {v.x, v.y, v.z, lights.is_point[i]};
     std::copy(place.begin(), place.end(), places.begin() + static_cast<std::ptrdiff_t>(i * 4));
   }
-  constexpr auto kMost = static_cast<GLsizei>(Lighting::kMostLights);
-  glUniform4fv(program.light_places, kMost, places.data());
-  glUniform3fv(program.light_colors, kMost, lights.colors[0].data());
+  constexpr auto kMax = static_cast<GLsizei>(Lighting::kMaxLights);
+  glUniform4fv(program.light_places, kMax, places.data());
+  glUniform3fv(program.light_colors, kMax, lights.colors[0].data());
   glUniform3fv(program.light_ambient, 1, lights.ambient.data());
   glUniform1i(program.light_count, static_cast<GLint>(lights.count));
   glUniform2f(program.light_origin, static_cast<float>(viewport[0]),

@@ -16,7 +16,7 @@ namespace grafema::detail {
 
 /// What a program is made for. Of several kinds of pages each is in a texture array of its own.
 struct ProgramKey {
-  std::array<QuadKind, SetBatch::kMostArrays> kinds = {};
+  std::array<QuadKind, SetBatch::kMaxArrays> kinds = {};
   std::uint8_t kind_count = 1;
   bool is_set = false;  ///< glyphs of a set, else quads
   bool gamma = false;
@@ -26,8 +26,8 @@ struct ProgramKey {
 };
 
 /// The texture units of a program: pages from 0 on.
-constexpr int kPageUnits = SetBatch::kMostArrays, kRecordUnit = 4, kFarUnit = 5, kGlyphUnit = 9,
-              kRowUnit = 10, kHeadUnit = 11, kClipUnit = 12, kMotionUnit = 13, kBoxUnit = 14, kListUnits = 10,
+constexpr int kPageUnits = SetBatch::kMaxArrays, kRecordUnit = 4, kFarUnit = 5, kGlyphUnit = 9, kRowUnit = 10,
+              kHeadUnit = 11, kClipUnit = 12, kMotionUnit = 13, kBoxUnit = 14, kListUnits = 10,
               kSetUnits = 19;
 /// Of the images that layers are painted with, as LayerImages has them.
 constexpr int image_unit(bool is_set, int number = 0) {

@@ -157,7 +157,7 @@ float QuadShader::own_share(Texel at, float pixel) const {
 /// Of all that a drawn out letter comes by, what lies farthest inside it: on the part of the way that the
 /// cell is on, in steps as long as nothing is near.
 Four QuadShader::swept_sample(Texel at, float pixel) const {
-  constexpr int kMostSteps = 96;
+  constexpr int kMaxSteps = 96;
   float begin = 0, end = 1;
   const auto cut = [&](float v, float by, int low, int high) {
     if (by == 0) return;
@@ -169,9 +169,9 @@ Four QuadShader::swept_sample(Texel at, float pixel) const {
   if (begin > end) return most;
   const float whole = std::sqrt(layer_.sweep_x * layer_.sweep_x + layer_.sweep_y * layer_.sweep_y),
               length = whole * (end - begin);
-  const float shortest = std::max({0.75F, pixel * 0.75F, length / kMostSteps});
+  const float shortest = std::max({0.75F, pixel * 0.75F, length / kMaxSteps});
   float gone = 0;
-  for (int step = 0; step <= kMostSteps; ++step) {
+  for (int step = 0; step <= kMaxSteps; ++step) {
     const float part = begin + gone / whole;
     const Four v = sample({at.x - layer_.sweep_x * part, at.y - layer_.sweep_y * part});
     const float reading = kind_ == QuadKind::coverage ? v[0] : grown_edge_of(v);

@@ -40,7 +40,7 @@ struct Texel {
 
 /// How many texels a pixel covers, and the samples that it takes of them.
 struct Footprint {
-  static constexpr int kMostSamples = 16;
+  static constexpr int kMaxSamples = 16;
   static constexpr float kSampleWidth =
       1.3F;  ///< texels that one may stand for; off the sizes that games use
 

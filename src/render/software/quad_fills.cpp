@@ -16,7 +16,7 @@ constexpr float kWidestSample = 1.6F;
 
 /// How many samples of a width a side of a pixel takes that is so many texels long.
 int samples_for(float texels, float width) {
-  return static_cast<int>(std::min(texels / width, Footprint::kMostSamples - 1.0F)) + 1;
+  return static_cast<int>(std::min(texels / width, Footprint::kMaxSamples - 1.0F)) + 1;
 }
 
 }  // namespace
@@ -24,13 +24,13 @@ int samples_for(float texels, float width) {
 Footprint::Footprint(Texel to_right, Texel to_below) : dx(to_right), dy(to_below) {
   const float right = std::sqrt(dx.x * dx.x + dx.y * dx.y), below = std::sqrt(dy.x * dy.x + dy.y * dy.y);
   across = samples_for(right, kSampleWidth), down = samples_for(below, kSampleWidth);
-  is_far = samples_for(right, kWidestSample) * samples_for(below, kWidestSample) > kMostSamples;
-  has_too_many = across * down > kMostSamples;
+  is_far = samples_for(right, kWidestSample) * samples_for(below, kWidestSample) > kMaxSamples;
+  has_too_many = across * down > kMaxSamples;
   if (has_too_many) {  // as many to either side, unless one needs fewer
     const int fewer = std::min({across, down, 4});
     int& more = across < down ? down : across;
     (across < down ? across : down) = fewer;
-    more = std::min(more, kMostSamples / fewer);
+    more = std::min(more, kMaxSamples / fewer);
   }
   const float wide = right / static_cast<float>(across), high = below / static_cast<float>(down);
   pixel = std::max(std::sqrt(0.5F * (wide * wide + high * high)), 1e-6F);

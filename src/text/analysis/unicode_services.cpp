@@ -130,8 +130,8 @@ void find_lines(std::string_view text, const std::string& locale, UnicodeService
     UErrorCode status = U_ZERO_ERROR;
     BreakIterator made(ubrk_open(UBRK_LINE, locale.c_str(), nullptr, 0, &status));
     if (U_FAILURE(status) || !made) return;
-    constexpr std::size_t kMost = 16;
-    if (services.lines.size() == kMost) services.lines.clear();
+    constexpr std::size_t kMax = 16;
+    if (services.lines.size() == kMax) services.lines.clear();
     services.lines.push_back({locale, std::move(made)});
     found = services.lines.end() - 1;
   }

@@ -98,9 +98,9 @@ std::string TextEditor::State::erase_raw(EditPlace from, EditPlace to) {
 std::string TextEditor::State::filtered(std::string_view text, EditPlace from, EditPlace to) const {
   std::string out;
   std::size_t room = ~std::size_t{0};
-  if (options.most_characters != 0) {
+  if (options.max_characters != 0) {
     const std::size_t kept = characters - (from == to ? 0 : count_characters(text_between(from, to)));
-    room = options.most_characters - std::min(options.most_characters, kept);
+    room = options.max_characters - std::min(options.max_characters, kept);
   }
   for (std::size_t i = 0; i < text.size() && room > 0;) {
     const DecodedCharacter next = decode_utf8(text, i);
@@ -123,14 +123,14 @@ std::string TextEditor::State::filtered(std::string_view text, EditPlace from, E
 
 /// As much of the text as keeps its line within the most width, whole clusters.
 std::string TextEditor::State::narrowed(const std::string& text, EditPlace from, EditPlace to) {
-  if (options.most_width <= 0 || from.line != to.line || text.find('\n') != std::string::npos) return text;
+  if (options.max_width <= 0 || from.line != to.line || text.find('\n') != std::string::npos) return text;
   const std::string& line = lines[from.line]->text;
   TextStyle plain = style;
   plain.wrap.reset(), plain.box_height.reset();
   Paragraph p;
   const auto fits = [&](std::size_t bytes) {
     const std::string whole = line.substr(0, from.byte) + text.substr(0, bytes) + line.substr(to.byte);
-    return lay_out(fonts, whole, plain, cache, p).has_value() && p.advance_box.width() <= options.most_width;
+    return lay_out(fonts, whole, plain, cache, p).has_value() && p.advance_box.width() <= options.max_width;
   };
   if (fits(text.size())) return text;
   TextAnalysis analysis;
@@ -162,7 +162,7 @@ bool TextEditor::State::change(EditPlace from, EditPlace to, std::string_view te
     done.back().inserted += taken;
   } else {
     done.push_back(std::move(step));
-    if (done.size() > options.most_undo) done.pop_front();
+    if (done.size() > options.max_undo) done.pop_front();
   }
   keep_caret_in_view();
   return true;

@@ -18,7 +18,7 @@
 namespace grafema {
 namespace {
 
-constexpr std::size_t kMostVariants = 64;  // of one message: plural forms times selections
+constexpr std::size_t kMaxVariants = 64;  // of one message: plural forms times selections
 
 /// Scripts that read wrong where a face has no tables to shape them by.
 constexpr Tag kShapedScripts[] = {
@@ -204,7 +204,7 @@ class MessageChecker {
       if (argument.cases.empty() || !done.insert(argument.name).second) continue;
       const std::size_t before = variants.size();
       for (const MessageValue& value : choices(argument)) {
-        for (std::size_t v = 0; v < before && variants.size() < kMostVariants; ++v) {
+        for (std::size_t v = 0; v < before && variants.size() < kMaxVariants; ++v) {
           variants.push_back(variants[v]);
           variants.back().set(argument.name, value);
         }

@@ -24,8 +24,8 @@
 namespace grafema::detail {
 namespace {
 
-constexpr double kMostSpoken = 9007199254740992.0;  // 2^53; ICU spells another number for what lies beyond
-constexpr double kMostSeconds = 8e12;  // about 250,000 years, which calendars bear
+constexpr double kMaxSpoken = 9007199254740992.0;  // 2^53; ICU spells another number for what lies beyond
+constexpr double kMaxSeconds = 8e12;               // about 250,000 years, which calendars bear
 
 icu::UnicodeString to_icu(std::string_view text) {
   return icu::UnicodeString::fromUTF8(icu::StringPiece(text.data(), static_cast<int32_t>(text.size())));
@@ -68,14 +68,14 @@ class Kept {
     return nullptr;
   }
   Made& add(std::string_view type, std::string_view style, Made made) {
-    if (entries_.size() == kMost) entries_.clear();
+    if (entries_.size() == kMax) entries_.clear();
     entries_.push_back(
         std::make_unique<Entry>(Entry{std::string(type), std::string(style), std::move(made)}));
     return entries_.back()->made;
   }
 
  private:
-  static constexpr std::size_t kMost = 256;
+  static constexpr std::size_t kMax = 256;
   std::vector<std::unique_ptr<Entry>> entries_;
 };
 
@@ -181,7 +181,7 @@ Result<void> Formatters::number(double value, std::string_view type, std::string
   if (!own && type != "spellout" && type != "ordinal") {
     return unknown("number, date, time, duration, spellout, ordinal or list", type);
   }
-  if (!own && std::abs(value) > kMostSpoken) return number(value, "number", "", out);
+  if (!own && std::abs(value) > kMaxSpoken) return number(value, "number", "", out);
   const bool whole = value == std::floor(value) && std::abs(value) < 1e15;
   if (own && (style.empty() || style == "integer") && whole) {
     NumberText text = {};
@@ -220,7 +220,7 @@ Result<void> Formatters::State::duration(double seconds, std::string_view style,
   if (known == nullptr) {
     known = &measures.add("duration", style, std::make_unique<icu::MeasureFormat>(locale, width, status));
   }
-  if (!(std::abs(seconds) <= kMostSeconds)) return unknown("a duration of at most 8e12 seconds", "more");
+  if (!(std::abs(seconds) <= kMaxSeconds)) return unknown("a duration of at most 8e12 seconds", "more");
   const double whole = std::floor(std::abs(seconds) + 0.5), hours = std::floor(whole / 3600),
                minutes = std::floor(std::fmod(whole, 3600) / 60), rest = std::fmod(whole, 60);
   std::vector<icu::Measure> parts;
@@ -271,7 +271,7 @@ Result<DateMaker*> Formatters::State::find_date(std::string_view type, std::stri
 
 Result<void> Formatters::date(double seconds, std::string_view type, std::string_view style, std::string& out,
                               ClockUnit& unit) {
-  if (!(std::abs(seconds) <= kMostSeconds)) {
+  if (!(std::abs(seconds) <= kMaxSeconds)) {
     out += '-';
     return {};
   }
@@ -346,7 +346,7 @@ std::string_view Formatters::plural(double value, bool ordinal) {
 }
 
 double Formatters::next_change(double seconds, ClockUnit unit) const {
-  if (unit == ClockUnit::never || !(std::abs(seconds) <= kMostSeconds))
+  if (unit == ClockUnit::never || !(std::abs(seconds) <= kMaxSeconds))
     return std::numeric_limits<double>::infinity();
   constexpr double kPeriods[] = {0, 1, 60, 3600, 86400};
   const double period = kPeriods[static_cast<std::size_t>(unit)];

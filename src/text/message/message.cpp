@@ -87,8 +87,8 @@ const MessageValue* MessageValues::find(std::string_view name) const {
 
 namespace {
 
-constexpr std::size_t kMostPattern = 65536;  // bytes; ICU counts parts in 16 bits
-constexpr int kMostNested = 32;
+constexpr std::size_t kMaxPattern = 65536;  // bytes; ICU counts parts in 16 bits
+constexpr int kMaxNested = 32;
 
 std::string to_utf8(const icu::UnicodeString& text) {
   std::string out;
@@ -107,7 +107,7 @@ class TreeMaker {
   /// The message whose start is part `at`; gives the part of its end.
   int32_t read_message(int32_t at, std::vector<detail::MessagePiece>& out, int depth) {
     const int32_t limit = pattern_.getLimitPartIndex(at);
-    if (depth > kMostNested) {
+    if (depth > kMaxNested) {
       wrong("choices at most 32 deep in each other", at);
       return limit;
     }
@@ -270,7 +270,7 @@ void add_texts(const std::vector<detail::MessagePiece>& pieces, std::vector<std:
 }  // namespace
 
 Result<Message> Message::parse(std::string_view pattern) {
-  if (pattern.size() > kMostPattern) {
+  if (pattern.size() > kMaxPattern) {
     return fail(
         make_error(ErrorKind::bad_value, "a pattern of at most 65536 bytes", std::to_string(pattern.size())));
   }

@@ -16,9 +16,9 @@
 namespace grafema {
 namespace {
 
-constexpr int kMostNestedMessages = 8;  // messages as values of messages
+constexpr int kMaxNestedMessages = 8;  // messages as values of messages
 constexpr std::string_view kIsolate = "\xE2\x81\xA8", kEndOfIsolate = "\xE2\x81\xA9";  // U+2068, U+2069
-constexpr int kMostCounted = 200;
+constexpr int kMaxCounted = 200;
 constexpr double kNever = std::numeric_limits<double>::infinity();
 
 struct Hash {
@@ -103,10 +103,10 @@ struct MessageBook::State {
     return compiled.emplace(std::string(id), std::move(made)).first->second;
   }
   const Compiled& compile_pattern(std::string_view pattern) {
-    constexpr std::size_t kMostLoose = 1024;
+    constexpr std::size_t kMaxLoose = 1024;
     const auto known = loose.find(pattern);
     if (known != loose.end()) return known->second;
-    if (loose.size() == kMostLoose) loose.clear();
+    if (loose.size() == kMaxLoose) loose.clear();
     Compiled made;
     made.formatters = &formatters_of(language);
     set_pattern(made, pattern);
@@ -301,7 +301,7 @@ double MessageBook::State::format(const Compiled& made, std::string_view id, con
   with_values.value = [&](std::string_view name, RichText& to) {
     const MessageValue* value = values.find(name);
     if (value == nullptr) return names.value && names.value(name, to);
-    if (value->kind() == MessageValue::Kind::message && depth < kMostNestedMessages) {
+    if (value->kind() == MessageValue::Kind::message && depth < kMaxNestedMessages) {
       const Compiled& inner = compile(value->text());
       RichText text;
       call.next = std::min(call.next, format(inner, value->text(), values, text, names, notes, depth + 1));
@@ -380,7 +380,7 @@ std::vector<std::string> MessageBook::plural_forms(std::string_view language, bo
   std::vector<std::string> out;
   for (const char* form : {"zero", "one", "two", "few", "many", "other"}) {
     bool used = form == std::string_view("other");
-    for (int n = 0; n <= kMostCounted && !used; ++n) used = formatters.plural(n, ordinal) == form;
+    for (int n = 0; n <= kMaxCounted && !used; ++n) used = formatters.plural(n, ordinal) == form;
     if (used) out.emplace_back(form);
   }
   return out;
@@ -389,7 +389,7 @@ std::vector<std::string> MessageBook::plural_forms(std::string_view language, bo
 std::vector<double> MessageBook::numbers_of(std::string_view language, std::string_view form, bool ordinal) {
   detail::Formatters formatters(language, "UTC");
   std::vector<double> out;
-  for (int n = 0; n <= kMostCounted; ++n) {
+  for (int n = 0; n <= kMaxCounted; ++n) {
     if (formatters.plural(n, ordinal) == form) out.push_back(n);
   }
   return out;

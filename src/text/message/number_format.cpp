@@ -44,7 +44,7 @@ class NumberWriter {
     const std::size_t last = std::clamp<std::size_t>(format_.group_size, 1, 9),
                       other = std::clamp<std::size_t>(format_.other_groups, 1, 9);
     const bool grouped =
-        !format_.group.empty() && digits.size() >= last + std::max<std::size_t>(format_.least_grouped, 1);
+        !format_.group.empty() && digits.size() >= last + std::max<std::size_t>(format_.min_grouped, 1);
     if (!grouped) return put_digits(digits);
     // Where the first separator of all stands, counted from the left.
     std::size_t next = (digits.size() - last) % other;
@@ -154,16 +154,16 @@ NumberFormat number_format(std::string_view language, int decimals) {
   // CLDR's minimumGroupingDigits can't be asked for: some languages leave four digits together.
   const icu::UnicodeString four =
       icu::number::NumberFormatter::withLocale(locale).formatInt(1234, status).toString(status);
-  format.least_grouped = four.length() > 4 ? 1 : 2;
+  format.min_grouped = four.length() > 4 ? 1 : 2;
   return format;
 }
 
 std::string_view write_number(double value, const NumberFormat& format, NumberText& out) {
   if (!std::isfinite(value)) return "-";
-  constexpr double kMost = 1e18;
+  constexpr double kMax = 1e18;
   static constexpr double kPowers[] = {1, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9};
   const int decimals = std::clamp(format.decimals, 0, 9), digits = std::clamp(format.digits, 1, 18);
-  const double power = kPowers[decimals], size = std::min(std::abs(value), kMost);
+  const double power = kPowers[decimals], size = std::min(std::abs(value), kMax);
   // Whole and fraction apart, so that both are exact in 64 bits; half rounds away from zero.
   auto whole = static_cast<std::uint64_t>(size);
   auto fraction = static_cast<std::uint64_t>((size - static_cast<double>(whole)) * power + 0.5);

@@ -96,9 +96,9 @@ void lay_out_lines(ShapedText::State& state, const TextStyle& style, ShapeCache&
         break;
       case Overflow::smaller: {
         // Quarter pixels from the smallest size up; the largest that fits.
-        int low = 0, high = static_cast<int>(std::floor((style.size - style.smallest_size) * 4));
+        int low = 0, high = static_cast<int>(std::floor((style.size - style.min_size) * 4));
         const auto try_size = [&](int step) {
-          other.size = std::max(style.smallest_size + static_cast<float>(step) / 4, kMinSize);
+          other.size = std::max(style.min_size + static_cast<float>(step) / 4, kMinSize);
           layout.place(other, reserved_width(state, other, cache));
           return fits(other, out);
         };
@@ -113,12 +113,12 @@ void lay_out_lines(ShapedText::State& state, const TextStyle& style, ShapeCache&
         constexpr int kSteps = 64;
         int low = 0, high = kSteps;
         const auto try_step = [&](int step) {
-          other.tracking = style.least_tracking + (style.tracking - style.least_tracking) *
-                                                      static_cast<float>(step) / static_cast<float>(kSteps);
+          other.tracking = style.min_tracking + (style.tracking - style.min_tracking) *
+                                                    static_cast<float>(step) / static_cast<float>(kSteps);
           layout.place(other, reserved_width(state, other, cache));
           return fits(other, out);
         };
-        while (low < high && style.least_tracking < style.tracking) {
+        while (low < high && style.min_tracking < style.tracking) {
           const int middle = (low + high + 1) / 2;
           (try_step(middle) ? low = middle : high = middle - 1);
         }

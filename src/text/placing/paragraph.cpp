@@ -16,7 +16,7 @@ namespace {
 bool is_finite(const TextStyle& style) {
   const auto all = {style.line_spacing,       style.paragraph_spacing, style.tracking,
                     style.word_spacing,       style.first_indent,      style.indent,
-                    style.baseline_shift,     style.smallest_size,     style.least_tracking,
+                    style.baseline_shift,     style.min_size,          style.min_tracking,
                     style.leading.value_or(0)};
   return std::all_of(all.begin(), all.end(), [](float v) { return std::isfinite(v) && std::abs(v) <= 1e6F; });
 }
@@ -33,7 +33,8 @@ FontRect painted_box(const GlyphMetrics& metrics, GlyphId glyph, float size) {
 /// Boxes of the glyphs of one paragraph. Long texts repeat their glyphs, and a box is read from the outline.
 class PaintedBoxes {
  public:
-  PaintedBoxes(const FontStack& fonts, std::size_t glyphs) : fonts_(fonts), kept_(glyphs < kFew ? 0 : kKept) {}
+  PaintedBoxes(const FontStack& fonts, std::size_t glyphs)
+      : fonts_(fonts), kept_(glyphs < kFew ? 0 : kKept) {}
 
   /// In font units.
   FontRect find(std::uint16_t face, GlyphId glyph, float size) {
@@ -78,7 +79,7 @@ Result<void> check_style(const TextStyle& style) {
   if (!is_finite(style)) return bad("lengths of at most a million pixels", std::nanf(""));
   if (style.wrap && !(*style.wrap >= 0)) return bad("a width of 0 or more", *style.wrap);
   if (style.box_height && !(*style.box_height >= 0)) return bad("a height of 0 or more", *style.box_height);
-  if (!(style.smallest_size >= kMinSize)) return bad("a smallest size of 0.25 or more", style.smallest_size);
+  if (!(style.min_size >= kMinSize)) return bad("a smallest size of 0.25 or more", style.min_size);
   for (const TabStop& stop : style.tabs) {
     if (!std::isfinite(stop.x)) return bad("finite tab stops", stop.x);
   }

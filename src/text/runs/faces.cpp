@@ -67,8 +67,8 @@ bool shows(const GlyphMetrics& face, std::u32string_view cluster, std::size_t in
 std::size_t choose_face(const FontStack& stack, std::u32string_view cluster, std::size_t current) {
   const auto nothing = [](char32_t c) { return shows_nothing(c); };
   if (std::all_of(cluster.begin(), cluster.end(), nothing)) return current;
-  constexpr std::size_t kMostAsked = 64;  // marks beyond stay with those before
-  const std::size_t end = std::min(cluster.size(), kMostAsked);
+  constexpr std::size_t kMaxAsked = 64;  // marks beyond stay with those before
+  const std::size_t end = std::min(cluster.size(), kMaxAsked);
   std::size_t with_first = stack.size();
   for (std::size_t f = 0; f < stack.size(); ++f) {
     std::size_t i = 0;

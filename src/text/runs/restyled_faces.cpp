@@ -8,7 +8,7 @@ namespace grafema::detail {
 
 const FontStack& RestyledFaces::find(const FontStack& root, const FontRequest& request, const FontBook* book,
                                      Notes* notes) {
-  constexpr std::size_t kMost = 32;
+  constexpr std::size_t kMax = 32;
   const std::uint64_t revision = book != nullptr ? book->revision() : 0;
   const auto known = std::find_if(entries_.begin(), entries_.end(), [&](const Entry& e) {
     return e.book == revision && e.request == request && e.root == root;
@@ -18,10 +18,10 @@ const FontStack& RestyledFaces::find(const FontStack& root, const FontRequest& r
     Notes found(16);
     Entry made{root, request, revision, restyle(root, request, book, &found), {}};
     made.notes.assign(found.all().begin(), found.all().end());
-    if (entries_.size() < kMost) {
+    if (entries_.size() < kMax) {
       entries_.push_back(std::move(made));
     } else {
-      at = next_++ % kMost;
+      at = next_++ % kMax;
       entries_[at] = std::move(made);
     }
   }

@@ -57,9 +57,8 @@ std::size_t ShapedText::State::choose_face(const detail::ShapingStyle& style, st
 /// The face of the next cluster that is no space; face 0 where a line or the text ends before.
 std::size_t ShapedText::State::face_behind(const detail::ShapingStyle& style, std::uint32_t first) const {
   const TextAnalysis& a = analysis;
-  constexpr std::uint32_t kMostSpaces = 32;
-  const auto all = static_cast<std::uint32_t>(a.characters.size()),
-             count = std::min(all, first + kMostSpaces);
+  constexpr std::uint32_t kMaxSpaces = 32;
+  const auto all = static_cast<std::uint32_t>(a.characters.size()), count = std::min(all, first + kMaxSpaces);
   while (first < count && detail::is_space(a.characters[first])) ++first;
   if (first == count) return 0;
   std::uint32_t end = first + 1;

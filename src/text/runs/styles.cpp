@@ -35,8 +35,8 @@ RichText& RichText::append(const RichText& other) {
 namespace detail {
 namespace {
 
-constexpr std::size_t kMostNested = 256;  // spans over one character; more are passed over
-constexpr std::size_t kMostStyles = 0xFFFF;
+constexpr std::size_t kMaxNested = 256;  // spans over one character; more are passed over
+constexpr std::size_t kMaxStyles = 0xFFFF;
 constexpr float kSmallCapital = 0.76F;  // of a capital's height; a little above small letters
 
 LineMetrics line_of(const FontStack& fonts, float scale) {
@@ -161,7 +161,7 @@ std::vector<std::uint16_t> StyleTable::add_faces(const FontStack& fonts) {
   for (const StackFace& face : fonts) {
     const auto at = std::find(stack.begin(), stack.end(), face);
     const auto index = static_cast<std::size_t>(at - stack.begin());
-    if (index > kMostStyles) continue;
+    if (index > kMaxStyles) continue;
     if (at == stack.end()) stack.add(face);
     out.push_back(static_cast<std::uint16_t>(index));
   }
@@ -172,7 +172,7 @@ std::uint16_t StyleTable::add_shaping(ShapingStyle style) {
   style.faces = add_faces(style.fonts);
   const auto at = std::find(shaping.begin(), shaping.end(), style);
   if (at != shaping.end()) return static_cast<std::uint16_t>(at - shaping.begin());
-  if (shaping.size() > kMostStyles) return 0;
+  if (shaping.size() > kMaxStyles) return 0;
   has_tracking = has_tracking || style.tracking != 0;
   shaping.push_back(std::move(style));
   return static_cast<std::uint16_t>(shaping.size() - 1);
@@ -181,7 +181,7 @@ std::uint16_t StyleTable::add_shaping(ShapingStyle style) {
 std::uint16_t StyleTable::add_placed(const PlacedStyle& style) {
   const auto at = std::find(placed.begin(), placed.end(), style);
   if (at != placed.end()) return static_cast<std::uint16_t>(at - placed.begin());
-  if (placed.size() > kMostStyles) return 0;
+  if (placed.size() > kMaxStyles) return 0;
   placed.push_back(style);
   return static_cast<std::uint16_t>(placed.size() - 1);
 }
@@ -202,13 +202,13 @@ struct Edge {
 /// ones before the outer ones.
 std::vector<Edge> edges_of(const RichText& text, const TextStyle& style, Notes* notes) {
   std::vector<Edge> edges;
-  if (text.spans.size() > RichText::kMostSpans && notes != nullptr) {
+  if (text.spans.size() > RichText::kMaxSpans && notes != nullptr) {
     notes->add(
         {.kind = NoteKind::bad_span,
-         .position = RichText::kMostSpans,
-         .text = fmt::format("it and those behind it, since a text has at most {}", RichText::kMostSpans)});
+         .position = RichText::kMaxSpans,
+         .text = fmt::format("it and those behind it, since a text has at most {}", RichText::kMaxSpans)});
   }
-  for (std::uint32_t i = 0; i < std::min(text.spans.size(), RichText::kMostSpans); ++i) {
+  for (std::uint32_t i = 0; i < std::min(text.spans.size(), RichText::kMaxSpans); ++i) {
     const Span& span = text.spans[i];
     const bool good = span.start <= span.end && span.end <= text.text.size() &&
                       begins_character(text.text, span.start) && begins_character(text.text, span.end) &&
@@ -254,11 +254,11 @@ class StyleTable::OpenSpans {
     for (std::size_t k = keep; k < open_.size(); ++k) first.push_back(open_[k].first);
     open_.erase(open_.begin() + static_cast<std::ptrdiff_t>(keep), open_.end());
     for (const std::uint32_t span : first) {
-      if (open_.size() == kMostNested) {
+      if (open_.size() == kMaxNested) {
         if (own_.notes != nullptr)
           own_.notes->add({.kind = NoteKind::bad_span,
                            .position = span,
-                           .text = fmt::format("at most {} stand within each other", kMostNested)});
+                           .text = fmt::format("at most {} stand within each other", kMaxNested)});
         continue;
       }
       open_.emplace_back(span, around());

@@ -28,14 +28,14 @@ bool find_vertical_form(const Face& face, char32_t c, Tag script) {
 }  // namespace
 
 void ShapedText::State::take_writing(const TextStyle& style) {
-  constexpr std::size_t kMostAcross = 4;
+  constexpr std::size_t kMaxAcross = 4;
   writing = style.writing;
   stance = style.stance;
-  digits_across = std::min(style.digits_across, kMostAcross);
+  digits_across = std::min(style.digits_across, kMaxAcross);
   has_script_gaps = style.script_gaps;
-  constexpr std::size_t kMostKnown = 256;
-  if (half_widths.size() > kMostKnown) half_widths.clear();
-  if (vertical_forms.size() > kMostKnown) vertical_forms.clear();
+  constexpr std::size_t kMaxKnown = 256;
+  if (half_widths.size() > kMaxKnown) half_widths.clear();
+  if (vertical_forms.size() > kMaxKnown) vertical_forms.clear();
 }
 
 bool ShapedText::State::has_vertical_form(std::uint32_t character, const GlyphMetrics& metrics) {

@@ -225,14 +225,14 @@ class SheetReader {
 
   /// The most frequent color lies under all others, so that nothing shines through where they meet.
   Result<void> add_layers(const Place& cell, Columns columns, int baseline, DrawnGlyph& glyph) const {
-    constexpr std::size_t kMostColors = 64;
+    constexpr std::size_t kMaxColors = 64;
     std::map<std::uint32_t, int> counts;
     for (int y = cell.y; y < cell.y + cell.height; ++y) {
       for (int x = cell.x; x < cell.x + cell.width; ++x) {
         if (detail::is_ink(sheet_, x, y)) ++counts[color_at(x, y)];
       }
     }
-    if (counts.size() > kMostColors)
+    if (counts.size() > kMaxColors)
       return bad_value("at most 64 colors in a cell", std::to_string(counts.size()));
     const std::uint32_t most =
         std::max_element(counts.begin(), counts.end(), [](const auto& a, const auto& b) {

@@ -55,7 +55,8 @@ std::optional<std::size_t> simple_glyph_extent(const TableView& glyph) {
       if (!glyph.holds(at, 1)) return std::nullopt;
       times = std::min(points - read, glyph.u8(at++) + std::size_t{1});
     }
-    coordinates += times * (coordinate_size(flags, kShortX, kSameX) + coordinate_size(flags, kShortY, kSameY));
+    coordinates +=
+        times * (coordinate_size(flags, kShortX, kSameX) + coordinate_size(flags, kShortY, kSameY));
     read += times;
   }
   if (!glyph.holds(at, coordinates)) return std::nullopt;

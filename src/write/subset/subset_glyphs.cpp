@@ -18,7 +18,7 @@ namespace {
 
 constexpr std::uint16_t kWords = 1, kOffsets = 2, kScale = 8, kMore = 0x20, kTwoScales = 0x40, kMatrix = 0x80,
                         kInstructions = 0x100;
-constexpr std::size_t kMaxParts = 1024;
+constexpr std::size_t kMaxComponents = 1024;
 
 /// One part of a composite, as it stands in the file.
 struct CompositePart {
@@ -32,7 +32,7 @@ std::optional<std::vector<CompositePart>> read_parts(const TableView& data) {
   std::vector<CompositePart> parts;
   std::size_t at = 10;
   do {
-    if (!data.holds(at, 4) || parts.size() == kMaxParts) return std::nullopt;
+    if (!data.holds(at, 4) || parts.size() == kMaxComponents) return std::nullopt;
     CompositePart part;
     part.at = at, part.flags = data.u16(at), part.glyph = data.u16(at + 2);
     const bool wide = (part.flags & kWords) != 0, offsets = (part.flags & kOffsets) != 0;

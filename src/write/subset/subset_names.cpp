@@ -187,13 +187,13 @@ WrittenTable subset_post(const SubsetPlan& plan) {
   const bool named = (version == 0x00010000 || version == 0x00020000) && !plan.recipe->lean;
   out.put_u32(0, named ? 0x00020000 : 0x00030000);
   if (named) {
-    constexpr std::uint32_t kOwn = 258, kMost = 32767;
+    constexpr std::uint32_t kOwn = 258, kMax = 32767;
     TableWriter texts;
     std::uint32_t next = kOwn;
     out.u16(static_cast<std::uint32_t>(plan.kept.size()));
     for (const std::uint16_t old : plan.kept) {
       const std::string name = plan.face->glyph_name(GlyphId{old});
-      if (name.empty() || name == ".notdef" || name.size() > 255 || next > kMost) {
+      if (name.empty() || name == ".notdef" || name.size() > 255 || next > kMax) {
         out.u16(0);
         continue;
       }

@@ -154,14 +154,14 @@ std::vector<std::byte> write_format4(const std::vector<std::array<std::uint32_t,
 /// many, one for each run of characters with their glyphs in an array. What does not fit either is left to
 /// format 12; `whole` tells whether everything is here.
 std::vector<std::byte> write_segments(const CharacterList& characters, bool& whole) {
-  constexpr std::size_t kMost = 0xFFFF;
+  constexpr std::size_t kMax = 0xFFFF;
   constexpr std::array<std::uint32_t, 4> kClosing = {0xFFFF, 0xFFFF, 1, 0};  // maps U+FFFF to glyph 0
   std::vector<std::array<std::uint32_t, 4>> segments;                        // first, last, delta, offset
   whole = true;
   for (const CharacterRun& run : find_runs(characters, 0xFFFE)) {
     segments.push_back({run.first, run.last, (run.glyph - run.first) & 0xFFFFU, 0});
   }
-  if (24 + segments.size() * 8 <= kMost) {
+  if (24 + segments.size() * 8 <= kMax) {
     segments.push_back(kClosing);
     return write_format4(segments, {});
   }
@@ -171,7 +171,7 @@ std::vector<std::byte> write_segments(const CharacterList& characters, bool& who
     const char32_t c = characters[i].first;
     const bool goes_on = !stretches.empty() && c == stretches.back().last + 1;
     bytes += goes_on ? 2 : 10;
-    if (bytes > kMost) {
+    if (bytes > kMax) {
       whole = false;
       break;
     }

@@ -10,7 +10,7 @@
 namespace grafema::detail {
 namespace {
 
-constexpr std::size_t kMostBytes = 65535;
+constexpr std::size_t kMaxBytes = 65535;
 
 tl::unexpected<Error> too_large() { return bad_value("rules of fewer glyphs: offsets are 16 bits long"); }
 
@@ -83,8 +83,7 @@ Result<std::vector<std::byte>> RuleTable::write(const std::vector<Tag>& scripts,
   const std::vector<std::byte> script_list = sorted.write_scripts(scripts),
                                feature_list = sorted.write_features(),
                                lookup_list = sorted.write_lookups(extension);
-  if (10 + script_list.size() + feature_list.size() > kMostBytes || lookups_.size() > 4000)
-    return too_large();
+  if (10 + script_list.size() + feature_list.size() > kMaxBytes || lookups_.size() > 4000) return too_large();
   TableWriter out;
   out.u32(0x00010000);
   out.u16(10), out.u16(static_cast<std::uint32_t>(10 + script_list.size()));
@@ -152,7 +151,7 @@ std::vector<std::byte> RuleTable::write_lookups(std::uint16_t extension) const {
     headers += 6 + lookup.subtables.size() * 2, subtables += lookup.subtables.size();
     for (const auto& s : lookup.subtables) bytes += s.size() + 8;
   }
-  const bool extended = bytes + headers > kMostBytes;
+  const bool extended = bytes + headers > kMaxBytes;
   TableWriter out, tables, extensions;
   out.u16(static_cast<std::uint32_t>(lookups_.size()));
   std::size_t at = 2 + lookups_.size() * 2;  // of the lookup

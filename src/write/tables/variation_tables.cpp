@@ -10,12 +10,12 @@
 namespace grafema::detail {
 
 void pack_deltas(const std::vector<int>& deltas, TableWriter& out) {
-  constexpr std::size_t kMost = 64;
+  constexpr std::size_t kMax = 64;
   const auto kind = [](int v) { return v == 0 ? 0 : v >= -128 && v <= 127 ? 1 : 2; };
   for (std::size_t i = 0; i < deltas.size();) {
     const int of = kind(deltas[i]);
     std::size_t end = i + 1;
-    while (end < deltas.size() && end - i < kMost && kind(deltas[end]) == of) ++end;
+    while (end < deltas.size() && end - i < kMax && kind(deltas[end]) == of) ++end;
     const auto count = static_cast<std::uint32_t>(end - i - 1);
     out.u8(count | (of == 0 ? 0x80U : of == 2 ? 0x40U : 0U));
     for (; i < end; ++i) {

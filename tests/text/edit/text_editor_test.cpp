@@ -249,7 +249,7 @@ TEST_CASE("the clipboard is the game's, and a password gives it nothing", "[edit
 TEST_CASE("filters leave out what they do not take", "[editor]") {
   EditOptions digits;
   digits.accepts = [](char32_t c) { return c >= '0' && c <= '9'; };
-  digits.most_characters = 4;
+  digits.max_characters = 4;
   digits.newlines = NewlinePolicy::refuse;
   TextEditor e = editor("", digits);
   CHECK(e.insert("1a2\n3"));
@@ -263,7 +263,7 @@ TEST_CASE("filters leave out what they do not take", "[editor]") {
   one.insert("a\r\nb\x01");
   CHECK(one.text() == "a b");
   EditOptions narrow;
-  narrow.most_width = 60;
+  narrow.max_width = 60;
   TextEditor n = editor("", narrow);
   n.insert("Foxglove Cross");
   CHECK(n.text().size() > 2);

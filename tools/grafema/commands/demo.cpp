@@ -97,7 +97,7 @@ int run_demo(const DemoOptions& options) {
   SpecimenOptions sans;
   sans.text = "Saltglass Quay 0123456789";
   sans.sizes = {12, 16, 24, 36};
-  sans.most_characters = 64;
+  sans.max_characters = 64;
   gallery.add("specimen-sans", value_or_give_up(draw_specimen(four, sans)));
   gallery.add_contact_sheet();
   return done;

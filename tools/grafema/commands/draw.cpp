@@ -86,8 +86,8 @@ std::string numbered(const std::string& path, std::size_t number, std::size_t co
 /// Frames of `count` pictures of the canvas: an animated PNG, or numbered files.
 void save_frames(const DrawOptions& options, const Picture& picture, std::size_t count, double fps,
                  const std::function<void(std::size_t, Image&)>& draw) {
-  constexpr double kMostBytes = 1U << 30U;
-  if (static_cast<double>(picture.backdrop.bytes().size()) * static_cast<double>(count) > kMostBytes) {
+  constexpr double kMaxBytes = 1U << 30U;
+  if (static_cast<double>(picture.backdrop.bytes().size()) * static_cast<double>(count) > kMaxBytes) {
     throw Failure{wrong_usage, "expected frames of at most 1 GB in all; draw fewer or smaller ones"};
   }
   std::vector<Image> frames;

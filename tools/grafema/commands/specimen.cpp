@@ -13,7 +13,7 @@
 namespace grafema::tool {
 namespace {
 
-constexpr std::size_t kMostColumns = 4;
+constexpr std::size_t kMaxColumns = 4;
 
 struct SpecimenCommand {
   FontOptions fonts;
@@ -68,7 +68,7 @@ int run_specimen(const SpecimenCommand& options) {
   }
   const LoadedFonts fonts = options.fonts.load();
   const auto faces = faces_of(fonts.all);
-  if (options.rows || (faces.size() > kMostColumns && options.sizes.empty())) {
+  if (options.rows || (faces.size() > kMaxColumns && options.sizes.empty())) {
     save_rows(faces, options);
   } else {
     value_or_give_up(save_png(options.output, value_or_give_up(draw_specimen(faces, specimen))));

@@ -178,7 +178,7 @@ std::string Viewer::command() const {
   if (l.halve_ends) out += " --halve-ends";
   if (l.script_gaps) out += " --script-gaps";
   add("--overflow", l.overflow, "show"), add("--ellipsis", l.ellipsis, "end");
-  add("--smallest", l.smallest), add("--tightest", l.least_tracking);
+  add("--smallest", l.smallest), add("--tightest", l.min_tracking);
   for (const std::string& sample : l.reserve) add("--reserve", sample);
   add("--style", l.named_style), add("--values", l.values), add("--reveal", l.reveal.value_or(""));
   if (l.markup) out += " --markup";

@@ -119,7 +119,7 @@ void LayoutOptions::add_to(Arguments& arguments) {
                    "show, clip, ellipsis, smaller or tighten: text that its box does not hold");
   arguments.option("--ellipsis", ellipsis, "PLACE", "end, middle or start");
   arguments.option("--smallest", smallest, "PX", "The smallest size of --overflow smaller (default 6)");
-  arguments.option("--tightest", least_tracking, "PX",
+  arguments.option("--tightest", min_tracking, "PX",
                    "The least tracking of --overflow tighten (default -1.5)");
   arguments.flag("--markup", markup,
                  "The text is markup: <b> <i> <u> <s> <sub> <sup> <small> <br/> <span class=\"NAME\"> "
@@ -230,7 +230,7 @@ float LookOptions::whole_opacity() const { return to_number(opacity, "--opacity"
 
 /// Back to front: shadow, glow, outline, fill. Shadow and glow are those of the outlined letter.
 Look LookOptions::read(Notes* notes, const Look* named) const {
-  constexpr float kMost = 256;
+  constexpr float kMax = 256;
   Look look;
   if (!base.empty()) {
     look = load_base(base, values, notes);
@@ -242,20 +242,20 @@ Look LookOptions::read(Notes* notes, const Look* named) const {
       throw Failure{wrong_usage, fmt::format("expected at most {} layers in a look", Look::kMaxLayers)};
     }
   };
-  const float bolder = to_number(embolden, "--embolden", -kMost, kMost);
+  const float bolder = to_number(embolden, "--embolden", -kMax, kMax);
   const auto outline_parts = outline.empty() ? std::vector<std::string>{} : split(outline, "--outline", 2);
-  const float outer = bolder + (outline.empty() ? 0 : to_number(outline_parts[0], "--outline", 0, kMost));
+  const float outer = bolder + (outline.empty() ? 0 : to_number(outline_parts[0], "--outline", 0, kMax));
   if (!shadow.empty()) {
     const auto parts = split(shadow, "--shadow", 4);
     add({.shift = {to_number(parts[0], "--shadow", -4096, 4096),
                    to_number(parts[1], "--shadow", -4096, 4096)},
          .grow = outer,
-         .blur = to_number(parts[2], "--shadow", 0, kMost),
+         .blur = to_number(parts[2], "--shadow", 0, kMax),
          .fill = Fill::solid(to_color(parts[3], "--shadow"))});
   }
   if (!glow.empty()) {
     const auto parts = split(glow, "--glow", 2);
-    const float half = to_number(parts[0], "--glow", 0, kMost) /
+    const float half = to_number(parts[0], "--glow", 0, kMax) /
                        2;  // half of the glow's width is full, then it fades over as much
     add({.grow = outer + half, .blur = half, .fill = Fill::solid(to_color(parts[1], "--glow"))});
   }

@@ -56,7 +56,7 @@ struct LayoutOptions {
   std::string align = "start", vertical_align = "top", line_spacing = "1", tracking = "0", features, language;
   std::string word_spacing = "0", indent, tabs, direction = "auto", breaking = "normal", max_lines = "0";
   std::string writing = "horizontal", stance = "mixed", digits_across = "0";
-  std::string paragraph_spacing = "0", overflow = "show", ellipsis = "end", smallest, least_tracking;
+  std::string paragraph_spacing = "0", overflow = "show", ellipsis = "end", smallest, min_tracking;
   std::optional<std::string> wrap, box_height, leading;
   std::vector<std::string> reserve;
   bool markup = false;

@@ -126,8 +126,8 @@ TextStyle read_style(const LayoutOptions& o, TextStyle style) {
   number(&LayoutOptions::tracking, "--tracking", -1000, 1000, style.tracking);
   number(&LayoutOptions::word_spacing, "--word-spacing", -1000, 1000, style.word_spacing);
   number(&LayoutOptions::paragraph_spacing, "--paragraph-spacing", -1000, 1000, style.paragraph_spacing);
-  number(&LayoutOptions::smallest, "--smallest", kMinSize, kMaxSize, style.smallest_size);
-  number(&LayoutOptions::least_tracking, "--tightest", -1000, 1000, style.least_tracking);
+  number(&LayoutOptions::smallest, "--smallest", kMinSize, kMaxSize, style.min_size);
+  number(&LayoutOptions::min_tracking, "--tightest", -1000, 1000, style.min_tracking);
   length(o.wrap, "--wrap", style.wrap);
   length(o.box_height, "--box-height", style.box_height);
   length(o.leading, "--leading", style.leading);

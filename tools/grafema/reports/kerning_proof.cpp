@@ -15,7 +15,7 @@ namespace grafema::tool {
 namespace {
 
 constexpr int kCellWidth = 156, kCellHeight = 64, kHead = 40, kColumns = kWidth / kCellWidth;
-constexpr std::size_t kMostPairs = 500;
+constexpr std::size_t kMaxPairs = 500;
 
 struct Pair {
   char32_t left, right;
@@ -42,7 +42,7 @@ std::vector<Pair> list_pairs(const FontDrawing& drawing) {
   }
   std::stable_sort(pairs.begin(), pairs.end(),
                    [](const Pair& a, const Pair& b) { return std::abs(a.value) > std::abs(b.value); });
-  pairs.resize(std::min(pairs.size(), kMostPairs));
+  pairs.resize(std::min(pairs.size(), kMaxPairs));
   return pairs;
 }
 

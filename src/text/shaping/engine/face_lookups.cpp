@@ -8,9 +8,9 @@
 namespace grafema::detail {
 namespace {
 
-constexpr std::size_t kMostGlyphs = 0x10000;
+constexpr std::size_t kMaxGlyphs = 0x10000;
 /// Sets of glyphs of one face may take so many bytes; lookups compiled beyond ask every glyph.
-constexpr std::size_t kMostBytes = std::size_t{16} << 20U;
+constexpr std::size_t kMaxBytes = std::size_t{16} << 20U;
 
 const CompiledLookup no_lookup;
 
@@ -82,7 +82,7 @@ TableBytes first_set(RuleKind kind, TableBytes bytes) {
 /// Reads the classes of a matrix of pairs once, so that a pair costs two looks and no search.
 void compile_pairs(std::uint32_t glyph_count, CompiledRule& rule, std::size_t& bytes) {
   const TableView table = view(rule.bytes);
-  if (table.u16(0) != 2 || bytes > kMostBytes || table.u16(12) == CompiledRule::kNoRow) return;
+  if (table.u16(0) != 2 || bytes > kMaxBytes || table.u16(12) == CompiledRule::kNoRow) return;
   const GlyphClasses first(sub_table(table, 8)), second(sub_table(table, 10));
   rule.rows.assign(glyph_count, CompiledRule::kNoRow);
   rule.columns.assign(glyph_count, 0);
@@ -104,7 +104,7 @@ void compile_pairs(std::uint32_t glyph_count, CompiledRule& rule, std::size_t& b
 void compile_context(std::uint32_t glyph_count, CompiledRule& rule, std::size_t& bytes) {
   const TableView table = view(rule.bytes);
   const bool chained = rule.kind == RuleKind::chained_context;
-  if (bytes > kMostBytes) return;
+  if (bytes > kMaxBytes) return;
   if (table.u16(0) == 2) {
     for (std::size_t part = 0; part < (chained ? 3U : 1U); ++part) {
       const GlyphClasses classes(sub_table(table, 4 + part * 2));
@@ -160,7 +160,7 @@ CompiledLookup compile(const Lookup<Rule>& lookup, std::uint32_t glyph_count, st
     made.kind = kind_of(rule, lookup.type);
     made.bytes = bytes_of(rule);
     if constexpr (std::is_same_v<Rule, PositioningRule>) made.position = rule;
-    if (bytes > kMostBytes) {
+    if (bytes > kMaxBytes) {
       made.covered.add_all();
     } else {
       made.covered.add(first_set(made.kind, made.bytes));
@@ -194,7 +194,7 @@ void GlyphBits::widen(std::uint32_t first, std::uint32_t last) {
 }
 
 void GlyphBits::add(std::uint32_t first, std::uint32_t last) {
-  if (all_ || first > last || last >= kMostGlyphs) return;
+  if (all_ || first > last || last >= kMaxGlyphs) return;
   widen(first, last);
   for (std::uint32_t g = first; g <= last; ++g) {
     words_[(g - first_) / 64] |= std::uint64_t{1} << ((g - first_) % 64);
@@ -202,7 +202,7 @@ void GlyphBits::add(std::uint32_t first, std::uint32_t last) {
 }
 
 void GlyphBits::add(TableBytes coverage) {
-  std::uint32_t least = kMostGlyphs, most = 0;
+  std::uint32_t least = kMaxGlyphs, most = 0;
   each_range(coverage, [&](std::uint32_t first, std::uint32_t last) {
     least = std::min(least, first), most = std::max(most, last);
   });
@@ -210,12 +210,12 @@ void GlyphBits::add(TableBytes coverage) {
   widen(least, most);
   std::size_t glyphs = 0;  // ranges of a damaged table may overlap without end
   each_range(coverage, [&](std::uint32_t first, std::uint32_t last) {
-    if (first <= last && (glyphs += last - first + 1) <= kMostGlyphs * 4) add(first, last);
+    if (first <= last && (glyphs += last - first + 1) <= kMaxGlyphs * 4) add(first, last);
   });
 }
 
 std::size_t GlyphBits::count() const {
-  if (all_) return kMostGlyphs;
+  if (all_) return kMaxGlyphs;
   std::size_t sum = 0;
   for (const std::uint64_t word : words_) sum += static_cast<std::size_t>(std::popcount(word));
   return sum;

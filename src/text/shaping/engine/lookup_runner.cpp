@@ -36,9 +36,8 @@ void LookupRow::add_mask(GlyphId glyph, std::vector<std::uint64_t>& out) {
   if (index_of(glyph) >= mask_of_.size()) mask_of_.resize(index_of(glyph) + std::size_t{1});
   std::uint32_t& known = mask_of_[index_of(glyph)];
   if (known == 0) {
-    constexpr std::size_t kMostWords = std::size_t{1}
-                                       << 20U;  // of a hostile face with lookups without number
-    if (masks_.size() > kMostWords) {
+    constexpr std::size_t kMaxWords = std::size_t{1} << 20U;  // of a hostile face with lookups without number
+    if (masks_.size() > kMaxWords) {
       masks_.clear();
       std::fill(mask_of_.begin(), mask_of_.end(), 0U);
     }
@@ -156,7 +155,7 @@ bool LookupRunner::match_input(const LookupCall& call, std::size_t at, const Pla
   out.places[0] = at;
   out.count = 1;
   for (std::size_t place = 0; place < input.count; ++place) {
-    if (out.count == kMostPlaces || !spend(1)) return false;
+    if (out.count == kMaxPlaces || !spend(1)) return false;
     const std::size_t found = next(out.places[out.count - 1], call, false, [&](const ShapeItem& item) {
       return (item.features & call.chosen.mask) != 0 && input.matches(place, item.glyph);
     });
@@ -306,7 +305,7 @@ std::optional<std::size_t> LookupRunner::apply_context_rule(const LookupCall& ca
 }
 
 void LookupRunner::act(const LookupCall& call, Matched& matched, TableView rule, std::size_t action_count) {
-  if (call.depth >= kMostDepth) return;
+  if (call.depth >= kMaxDepth) return;
   for (std::size_t a = 0; a < action_count && rule.holds(a * 4, 4) && spend(1); ++a) {
     const std::size_t place = rule.u16(a * 4), index = rule.u16(a * 4 + 2);
     if (place >= matched.count) continue;
@@ -320,7 +319,7 @@ void LookupRunner::act(const LookupCall& call, Matched& matched, TableView rule,
     // Glyphs that came or went were at this place and behind it.
     std::size_t kept = place + 1;
     if (now > before) {
-      const std::size_t more = std::min(now - before, kMostPlaces - matched.count);
+      const std::size_t more = std::min(now - before, kMaxPlaces - matched.count);
       std::move_backward(matched.places.begin() + static_cast<std::ptrdiff_t>(kept),
                          matched.places.begin() + static_cast<std::ptrdiff_t>(matched.count),
                          matched.places.begin() + static_cast<std::ptrdiff_t>(matched.count + more));

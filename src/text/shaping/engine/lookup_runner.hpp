@@ -73,8 +73,8 @@ class LookupRunner {
 
  private:
   static constexpr std::size_t kStepsAtLeast = 1'000'000, kStepsEach = 1000;
-  static constexpr std::size_t kMostPlaces = 64, kMostSkipped = 1024;
-  static constexpr int kMostDepth = 8;
+  static constexpr std::size_t kMaxPlaces = 64, kMaxSkipped = 1024;
+  static constexpr int kMaxDepth = 8;
   static constexpr std::size_t kNone = ~std::size_t{0};
 
   enum class Pass : std::uint8_t { stop, unless_it_matches, over };
@@ -82,7 +82,7 @@ class LookupRunner {
   struct Matched {
     Matched() {
     }  // NOLINT: only the first `count` places are ever read, and clearing 64 costs more than matching
-    std::array<std::size_t, kMostPlaces> places;
+    std::array<std::size_t, kMaxPlaces> places;
     std::size_t count = 0, end = 0;
   };
   /// A part of a context: numbers in the rule that stand for glyphs, classes or sets.
@@ -175,7 +175,7 @@ class LookupRunner {
 
 template <class Accepts>
 std::size_t LookupRunner::next(std::size_t at, const LookupCall& call, bool context, Accepts accepts) const {
-  const std::size_t end = std::min(buffer_.size(), at + 1 + kMostSkipped);
+  const std::size_t end = std::min(buffer_.size(), at + 1 + kMaxSkipped);
   for (std::size_t i = at + 1; i < end; ++i) {
     const ShapeItem& item = buffer_[i];
     if (is_beyond(item)) return kNone;
@@ -190,7 +190,7 @@ std::size_t LookupRunner::next(std::size_t at, const LookupCall& call, bool cont
 template <class Accepts>
 std::size_t LookupRunner::previous(std::size_t at, const LookupFlags* flags, const ChosenLookup& chosen,
                                    Accepts accepts) const {
-  for (std::size_t i = at; i-- > 0 && at - i <= kMostSkipped;) {
+  for (std::size_t i = at; i-- > 0 && at - i <= kMaxSkipped;) {
     const ShapeItem& item = buffer_[i];
     if (is_beyond(item)) return kNone;
     const Pass how = pass(item, flags, chosen, true);

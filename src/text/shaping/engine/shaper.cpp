@@ -16,7 +16,7 @@ namespace grafema::detail {
 namespace {
 
 // Glyphs that a word of n characters can become: 4 n + 1,024. Rules of a hostile face multiply without end.
-constexpr std::size_t kMostGrowth = 4, kMostMore = 1024;
+constexpr std::size_t kMaxGrowth = 4, kMaxMore = 1024;
 constexpr char32_t kFirstMark = 0x300;
 
 std::uint8_t flags_of(char32_t c) {
@@ -70,7 +70,7 @@ bool Shaper::find_glyphs(const FaceLookups& lookups) {
 
 void Shaper::fill(const Word& word) {
   buffer_.clear();
-  buffer_.set_limit(word.characters.size() * kMostGrowth + kMostMore);
+  buffer_.set_limit(word.characters.size() * kMaxGrowth + kMaxMore);
   simple_ = true;
   const auto add = [&](std::size_t i, std::size_t cluster) {
     ShapeItem item;

@@ -87,7 +87,7 @@ std::optional<std::size_t> LookupRunner::apply_ligature(const LookupCall& call, 
     if (!spend(1)) return std::nullopt;
     const TableView table = view(sub_table(set, 2 + i * 2));
     const std::size_t parts = table.u16(2);
-    if (parts == 0 || parts > kMostPlaces || !table.holds(4, (parts - 1) * 2)) continue;
+    if (parts == 0 || parts > kMaxPlaces || !table.holds(4, (parts - 1) * 2)) continue;
     if (parts == 1) {
       put(buffer_[at], GlyphId{table.u16(0)}, std::nullopt);
       return at + 1;

@@ -6,7 +6,7 @@ namespace grafema::detail {
 namespace {
 
 /// Numbers read; beyond, the answer is yes.
-constexpr std::size_t kMostReads = 2'000'000;
+constexpr std::size_t kMaxReads = 2'000'000;
 
 class Search {
  public:
@@ -34,7 +34,7 @@ class Search {
 
  private:
   bool covered(std::size_t at) { return spend(8) || GlyphSet(sub_table(table_, at)).holds(glyph_); }
-  bool spend(std::size_t reads) { return (reads_ += reads) > kMostReads; }
+  bool spend(std::size_t reads) { return (reads_ += reads) > kMaxReads; }
 
   /// Whether any rule of any list does; offsets of lists stand from `at` + 2 on.
   template <class Test>

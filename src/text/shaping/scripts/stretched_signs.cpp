@@ -13,7 +13,7 @@ namespace {
 // In `ShapeItem::category`, which scripts with syllables use otherwise.
 enum StretchedPart : std::uint8_t { no_part, first_part, fixed_part, repeated_part };
 
-constexpr float kMostCopies = 256;  // of one part; beyond, gaps show
+constexpr float kMaxCopies = 256;  // of one part; beyond, gaps show
 
 bool stands_under_sign(char32_t c) {
   return (U_MASK(u_charType(static_cast<UChar32>(c))) & (U_GC_L_MASK | U_GC_M_MASK | U_GC_N_MASK)) != 0;
@@ -31,7 +31,7 @@ struct Stretch {
   float room = 0;                 ///< of the letters, and of outer parts that take room themselves
   std::size_t kinds = 0;          ///< parts that repeat
   float copies() const {
-    return repeated > 0 && room > fixed ? std::min(std::ceil((room - fixed) / repeated), kMostCopies) : 0;
+    return repeated > 0 && room > fixed ? std::min(std::ceil((room - fixed) / repeated), kMaxCopies) : 0;
   }
   /// By how much each copy lies over its neighbor, so that the sign ends with its letters.
   float overlap(float copies) const {

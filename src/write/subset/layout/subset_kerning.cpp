@@ -144,9 +144,9 @@ std::optional<WrittenTable> subset_kerning(const SubsetPlan& plan) {
     const bool overrides = !apple && (coverage & 8U) != 0;
     if (plain && format == 0) {
       const std::vector<Pair> pairs = read_pairs(plan, data.from(header + 8), data.u16(header));
-      constexpr std::size_t kMost = 10920;  // more do not fit a length of 16 bits
-      for (std::size_t first = 0; first < pairs.size(); first += kMost) {
-        put(0, overrides, write_pairs(pairs, first, std::min(kMost, pairs.size() - first)));
+      constexpr std::size_t kMax = 10920;  // more do not fit a length of 16 bits
+      for (std::size_t first = 0; first < pairs.size(); first += kMax) {
+        put(0, overrides, write_pairs(pairs, first, std::min(kMax, pairs.size() - first)));
       }
     }
     if (plain && format == 2) {
