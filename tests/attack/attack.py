@@ -45,7 +45,7 @@ class Run:
             with tempfile.TemporaryFile() as out, tempfile.TemporaryFile() as err:
                 process = subprocess.Popen([grafema, *line], cwd=folder, env=environment, stdin=subprocess.DEVNULL, stdout=out, stderr=err,
                                            preexec_fn=limits)
-                timer = time.monotonic() + 6 * SECONDS
+                timer = time.monotonic() + 30 * SECONDS  # a run that waits; a busy machine is no fault
                 while True:
                     pid, status, usage = os.wait4(process.pid, os.WNOHANG)
                     if pid != 0:

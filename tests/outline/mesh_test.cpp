@@ -32,7 +32,7 @@ TEST_CASE("solid letters are closed and hold the volume of their shape", "[mesh]
   const auto shape = GENERATE(BevelShape::round, BevelShape::flat, BevelShape::concave);
   const auto face = test::dejavu(file);
   Triangles t;
-  for (char32_t letter = 0x21; letter < 0x250; letter += letter < 0x7F ? 1 : 7) {
+  for (char32_t letter = 0x21; letter < 0x250; letter += (letter < 0x7F ? 1 : 7) * test::kStride) {
     const Contours c = test::outline_of(*face, letter);
     INFO(file << " U+" << std::hex << static_cast<unsigned>(letter));
     REQUIRE(triangulate(c, 3, t));
@@ -61,7 +61,7 @@ TEST_CASE("solid letters are closed and hold the volume of their shape", "[mesh]
 
 TEST_CASE("meshes of polygons that cross and touch are closed too", "[mesh][property]") {
   std::mt19937 random(11);
-  for (int round = 0; round < 400; ++round) {
+  for (std::uint32_t round = 0; round < 400 / test::kStride; ++round) {
     INFO("round " << round);
     Mesh mesh;
     REQUIRE(extrude(test::tangled(random), {.depth = 5, .bevel = {.width = 0.7F, .segments = 3}}, mesh));

@@ -70,6 +70,7 @@ TEST_CASE("a morph begins as one letter and ends as the other", "[morph][propert
   for (const char32_t a : letters) {
     for (const char32_t b : letters) {
       if ((a < b) == serif) continue;  // each face has one way of each pair
+      if ((a + b) % test::kStride != 0) continue;
       const Contours from = test::outline_of(*face, a), to = test::outline_of(*face, b);
       Morph morph = morph_of({&from, 1}, {&to, 1});
       REQUIRE(morph.size() == 1);

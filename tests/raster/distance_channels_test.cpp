@@ -101,7 +101,7 @@ TEST_CASE("no glyph is worse in three channels than in one", "[channels][propert
       GENERATE(built_in_face(), test::dejavu("DejaVuSans.ttf"), test::dejavu("DejaVuSerif.ttf"),
                test::dejavu("DejaVuSansMono-Bold.ttf"));
   const unsigned levels = GENERATE(255U, 65535U);
-  for (std::uint32_t g = 0; g < std::min(face->glyph_count(), 600U); g += 3) {
+  for (std::uint32_t g = 0; g < std::min(face->glyph_count(), 600U); g += 3 * test::kStride) {
     Contours c;
     REQUIRE(face->read_outline(GlyphId{g}, c).has_value());
     if (c.commands.empty()) continue;
@@ -210,7 +210,7 @@ TEST_CASE("nothing is half a pixel on the wrong side where one channel has it ri
   const auto face = test::dejavu();
   const auto levels = GENERATE(255U, 65535U);
   for (const float size : {12.0F, 17.0F, 32.0F, 48.0F}) {
-    for (std::uint32_t g = 3; g < 900; g += 7) {
+    for (std::uint32_t g = 3; g < 900; g += 7 * test::kStride) {
       Contours c;
       REQUIRE(face->read_outline(GlyphId{g}, c).has_value());
       if (c.commands.empty()) continue;

@@ -13,6 +13,14 @@
 
 namespace grafema::test {
 
+/// Of many alike letters a test takes every so many-th. Sanitizers make each ten times slower, and the other
+/// builds take all of them.
+#ifdef GRAFEMA_SANITIZED
+inline constexpr std::uint32_t kStride = 4;
+#else
+inline constexpr std::uint32_t kStride = 1;
+#endif
+
 /// A face of Debian's fonts-dejavu-core, such as "DejaVuSans.ttf".
 std::shared_ptr<const Face> dejavu(const std::string& file = "DejaVuSans.ttf");
 std::string dejavu_path(const std::string& file = "DejaVuSans.ttf");
