@@ -25,9 +25,22 @@ class Dashes {
     float begin, length;  ///< along its contour
     float period, dash;
   };
+  /// The box of a run of pieces, which both halves of the run are below.
+  struct Node {
+    double left, top, right, bottom;
+    std::size_t first, end;        ///< pieces
+    std::size_t second_child = 0;  ///< the first one is the next node; 0: a leaf
+  };
+  struct Nearest {
+    double squared, along;
+    std::size_t piece;
+  };
   void add_contour(std::size_t first, std::size_t end, float dash, float gap);
+  void add_node(std::size_t first, std::size_t end);
+  void find_nearest(std::size_t node, double x, double y, Nearest& nearest) const;
 
   std::vector<Piece> pieces_;
+  std::vector<Node> nodes_;  ///< the root first
   std::vector<Segment> segments_;
   Contours united_;
 };

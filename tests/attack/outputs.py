@@ -22,6 +22,10 @@ WRITERS = {
     'looks': (['looks', 'looks.json', '-o'], 'out.png'),
     'repaint': (['repaint', 'atlas.json', '-o'], 'out'),
 }
+# What each of them reads.
+READ = {
+    'bake': ['dot.ttf'], 'subset': ['dot.ttf'], 'make-font': ['s.png', 's.json'], 'looks': ['looks.json'], 'repaint': ['atlas.json', 'atlas-0.png'],
+}
 INPUTS = ['dot.ttf', 's.png', 's.json', 'looks.json', 'atlas.json', 'atlas-0.png']
 
 
@@ -66,8 +70,9 @@ def make_target(random, folder):
 def attack(random, samples, folder, _):
     """A writer and its target. What was read and what is no file must be as it was."""
     options.put_files(samples, folder)
-    before = {name: (folder / name).read_bytes() for name in INPUTS}
-    line, usual = WRITERS[random.choice(list(WRITERS))]
+    writer = random.choice(list(WRITERS))
+    line, usual = WRITERS[writer]
+    before = {name: (folder / name).read_bytes() for name in READ.get(writer, [])}
     try:
         name, kind = make_target(random, folder)
     except PermissionError:  # devices are made by root alone

@@ -90,7 +90,7 @@ def looks(random, samples, folder):
     (folder / 'looks.json').write_bytes(damage.document(random, samples.looks))
     name = random.choice(list(json.loads(samples.looks)['looks']))
     return random.choice([['looks', 'looks.json', '-o', 'out.png'],
-                          ['draw', '--text', 'Weir', '--size', '24', '--look', f'looks.json#{name}', '-o', 'out.png']])
+                          ['draw', '--text', 'Weir', '--size', '24', '--canvas', '300x120', '--look', f'looks.json#{name}', '-o', 'out.png']])
 
 
 def styles(random, samples, folder):
