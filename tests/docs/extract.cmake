@@ -27,7 +27,8 @@ function(grafema_extract_code page folder files)
     string(REPLACE "${close}" "]" block "${block}")
     set(head "// SPDX-License-Identifier: MIT\n// Block ${number} of ${name}.\n")
     if(NOT block MATCHES "int main\\(")
-      string(PREPEND block "#include <cstdio>\n#include <iostream>\n#include <string>\n#include <grafema/grafema.hpp>\n"
+      string(PREPEND block "#include <cstdio>\n#include <iostream>\n#include <string>\n"
+        "#include <grafema/grafema.hpp>\n"
         "using namespace grafema;\nint main() {\n")
       string(APPEND block "  return 0;\n}\n")
     endif()
