@@ -41,7 +41,7 @@ struct NumberFormat {
   NumberSign minus = '-', plus_sign = '+';
   char32_t zero = U'0';           ///< the digits are this one and the nine behind it
   std::uint8_t group_size = 3;    ///< digits of the last group; 1..9
-  std::uint8_t other_groups = 3;  ///< of the groups before it
+  std::uint8_t other_groups = 3;  ///< digits of each group before the last one
   std::uint8_t min_grouped = 1;   ///< numbers with fewer digits before the first separator have none
   bool operator==(const NumberFormat&) const = default;
 };

@@ -43,7 +43,7 @@ struct EditOptions {
   NewlinePolicy newlines = NewlinePolicy::keep;
   bool password = false;                       ///< clusters show as dots, and copying gives nothing
   std::size_t max_characters = 0;              ///< code points; 0: as many as there are
-  float max_width = 0;                         ///< of a line without wrapping, pixels; 0: any
+  float max_width = 0;                         ///< widest line without wrapping, pixels; 0: any width
   std::function<bool(char32_t)> accepts = {};  ///< characters that it says no to are left out
   std::size_t max_undo = 1000;                 ///< steps that can be undone
 };

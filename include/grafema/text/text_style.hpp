@@ -102,8 +102,8 @@ struct TextStyle {
 
   Overflow overflow = Overflow::show;
   EllipsisPlace ellipsis = EllipsisPlace::end;
-  float min_size = 6;          ///< of Overflow::smaller, pixels per em
-  float min_tracking = -1.5F;  ///< of Overflow::tighten
+  float min_size = 6;          ///< the smallest size that Overflow::smaller takes, pixels per em
+  float min_tracking = -1.5F;  ///< the least tracking that Overflow::tighten takes, pixels
 
   std::vector<std::string> reserve = {};  ///< lines are never narrower than these texts
   std::vector<TabStop> tabs = {};         ///< ascending; behind the last one tabs stand at every fourth space
