@@ -7,7 +7,7 @@
 #include "bench.hpp"
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/atlas/bake.hpp"
-#include "grafema/draw/emit.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "grafema/render/opengl_offscreen.hpp"
 #include "grafema/render/opengl_renderer.hpp"
 #include "grafema/unicode/character_sets.hpp"
@@ -23,9 +23,8 @@ struct Scene {
   OpenGLRenderer renderer;
   std::shared_ptr<AtlasSource> source;
   TextContext context;
+  TextScene words;
   std::vector<Label> labels;
-  std::vector<Label*> list;
-  QuadBuffer quads;
 
   static std::shared_ptr<AtlasSource> bake_source() {
     AtlasRecipe recipe;
@@ -40,28 +39,55 @@ struct Scene {
       : offscreen(*OpenGLOffscreen::make(1280, 800)),
         renderer(*OpenGLRenderer::make()),
         source(bake_source()),
-        context(FontStack{sans()}, source) {
+        context(FontStack{sans()}, source),
+        words(context) {
     Look look;
     if (layers > 1) look.add({.shift = {2, 3}, .grow = 2, .blur = 3, .fill = Fill::solid({0, 0, 0, 0.6F})});
     if (layers > 1) look.add({.grow = 2, .fill = Fill::solid({0.1F, 0.14F, 0.31F, 1})});
     look.add({.fill = Fill::solid({0.95F, 0.7F, 0.24F, 1})});
     const LookId id = *context.looks().set("look", look);
     for (float y = 0; y < 16 * 49; y += 49 * scale) {
-      labels.emplace_back(context, "Last tram to Quillmere, 3 minutes late, from Foxglove Cross");
+      labels.push_back(words.add("Last tram to Quillmere, 3 minutes late, from Foxglove Cross"));
       labels.back().set_look(id);
-      (void)labels.back().set_size(40).has_value();
-      (void)labels.back().set_placement({.at = {10, y}, .scale_x = scale, .scale_y = scale}).has_value();
+      labels.back().set_size(40);
+      labels.back().set_placement({.at = {10, y}, .scale_x = scale, .scale_y = scale});
     }
-    for (Label& label : labels) list.push_back(&label);
-    (void)emit_quads(context, list, kView, quads).has_value();
-    (void)renderer.sync(*source).has_value();
+    (void)words.update(kView, 0).has_value();
   }
 };
 
-/// Pixels that the quads of a list cover, all of them together.
-double pixels_of(const QuadList& list) {
+/// A letter on the screen: a rectangle with a piece of the page on it.
+struct PlainQuad {
+  std::array<float, 4> origin, across, down;
+  std::array<std::uint16_t, 4> cell;
+};
+
+/// All glyphs that are drawn, layer by layer. The labels stand upright.
+std::vector<PlainQuad> quads_of(const SceneMemory& memory) {
+  std::vector<PlainQuad> out;
+  for (const SceneBatch& batch : memory.batches()) {
+    for (const std::uint32_t entry : memory.order().subspan(batch.first, batch.count)) {
+      if (entry == kNoGlyph) continue;
+      const GlyphRecord& glyph = memory.glyphs()[entry / 8];
+      const LayerRecord& layer = memory.layers()[glyph.record + entry % 8];
+      const LabelRow& row = memory.rows()[glyph.row];
+      PlainQuad quad{row.origin, row.across, row.down, glyph.cell};
+      for (std::size_t k = 0; k < 4; ++k) {
+        quad.origin[k] += row.across[k] * (glyph.x + layer.shift_x * layer.pixel) +
+                          row.down[k] * (glyph.y + layer.shift_y * layer.pixel);
+        quad.across[k] *= static_cast<float>(glyph.cell[2] + 1) * layer.pixel;
+        quad.down[k] *= static_cast<float>(glyph.cell[3] + 1) * layer.pixel;
+      }
+      out.push_back(quad);
+    }
+  }
+  return out;
+}
+
+/// Pixels that they cover, all of them together.
+double pixels_of(const std::vector<PlainQuad>& quads) {
   double pixels = 0;
-  for (const GlyphQuad& q : list.quads.first(list.quad_count)) {
+  for (const PlainQuad& q : quads) {
     pixels += std::abs(double{q.across[0]} * q.down[1] - double{q.across[1]} * q.down[0]) * kView.width / 2 *
               kView.height / 2;
   }
@@ -76,11 +102,11 @@ void per_pixel(benchmark::State& state, double pixels) {
 /// Covers are not counted: they are what joining and fading cost.
 void renderer(benchmark::State& state, int layers, float scale, float opacity = 1) {
   Scene scene(layers, scale);
-  const double pixels = pixels_of(scene.quads.list());
+  const double pixels = pixels_of(quads_of(scene.words.memory()));
   for (Label& label : scene.labels) label.set_opacity(opacity);
-  GRAFEMA_VERIFY(state, emit_quads(scene.context, scene.list, kView, scene.quads).has_value());
+  GRAFEMA_VERIFY(state, scene.words.update(kView, 0).has_value());
   for (auto _ : state) {
-    scene.renderer.draw(scene.quads.list(), Blending::linear);
+    GRAFEMA_VERIFY(state, scene.renderer.draw(scene.words.memory(), Blending::linear).has_value());
     glFinish();
   }
   GRAFEMA_VERIFY(state, scene.renderer.work().draw_calls > 0);
@@ -113,11 +139,11 @@ Look filled_look(const std::string& what) {
 void filled(benchmark::State& state, const char* what) {
   Scene scene(1, 1);
   const Look look = filled_look(what);
-  const double pixels = pixels_of(scene.quads.list());
+  const double pixels = pixels_of(quads_of(scene.words.memory()));
   GRAFEMA_VERIFY(state, look.count == 1 && scene.context.looks().set("look", look).has_value());
-  GRAFEMA_VERIFY(state, emit_quads(scene.context, scene.list, kView, scene.quads).has_value());
+  GRAFEMA_VERIFY(state, scene.words.update(kView, 0).has_value());
   for (auto _ : state) {
-    scene.renderer.draw(scene.quads.list(), Blending::linear);
+    GRAFEMA_VERIFY(state, scene.renderer.draw(scene.words.memory(), Blending::linear).has_value());
     glFinish();
   }
   GRAFEMA_VERIFY(state, scene.renderer.work().draw_calls > 0);
@@ -162,29 +188,29 @@ void plain_quads(benchmark::State& state, float scale) {
   const ImageView page = scene.source->pixels(0);
   glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, page.width, page.height, 0, GL_RGBA, GL_UNSIGNED_BYTE, page.data);
   glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_MIN_FILTER, GL_LINEAR);
-  const QuadList& list = scene.quads.list();
+  const std::vector<PlainQuad> quads = quads_of(scene.words.memory());
   glGenVertexArrays(1, &array), glBindVertexArray(array);
   glGenBuffers(1, &buffer), glBindBuffer(GL_ARRAY_BUFFER, buffer);
-  const std::pair<GLenum, std::size_t> fields[] = {{GL_FLOAT, offsetof(GlyphQuad, origin)},
-                                                   {GL_FLOAT, offsetof(GlyphQuad, across)},
-                                                   {GL_FLOAT, offsetof(GlyphQuad, down)},
-                                                   {GL_UNSIGNED_SHORT, offsetof(GlyphQuad, cell)}};
+  const std::pair<GLenum, std::size_t> fields[] = {{GL_FLOAT, offsetof(PlainQuad, origin)},
+                                                   {GL_FLOAT, offsetof(PlainQuad, across)},
+                                                   {GL_FLOAT, offsetof(PlainQuad, down)},
+                                                   {GL_UNSIGNED_SHORT, offsetof(PlainQuad, cell)}};
   for (GLuint i = 0; i < 4; ++i) {
     glEnableVertexAttribArray(i);
-    glVertexAttribPointer(i, 4, fields[i].first, GL_FALSE, sizeof(GlyphQuad),
+    glVertexAttribPointer(i, 4, fields[i].first, GL_FALSE, sizeof(PlainQuad),
                           reinterpret_cast<const void*>(fields[i].second));
     glVertexAttribDivisor(i, 1);
   }
   glEnable(GL_BLEND);
   glBlendFunc(GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
   for (auto _ : state) {
-    glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(list.quad_count * sizeof(GlyphQuad)),
-                 list.quads.data(), GL_STREAM_DRAW);
-    glDrawArraysInstanced(GL_TRIANGLE_STRIP, 0, 4, static_cast<GLsizei>(list.quad_count));
+    glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(quads.size() * sizeof(PlainQuad)), quads.data(),
+                 GL_STREAM_DRAW);
+    glDrawArraysInstanced(GL_TRIANGLE_STRIP, 0, 4, static_cast<GLsizei>(quads.size()));
     glFinish();
   }
   GRAFEMA_VERIFY(state, glGetError() == GL_NO_ERROR);
-  per_pixel(state, pixels_of(list));
+  per_pixel(state, pixels_of(quads));
 }
 
 BENCHMARK_CAPTURE(renderer, plain, 1, 1)->Name("OpenGL, a screen of plain text")->UseRealTime();

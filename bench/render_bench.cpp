@@ -4,8 +4,8 @@
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/atlas/bake.hpp"
 #include "grafema/base/color.hpp"
-#include "grafema/draw/emit.hpp"
 #include "grafema/draw/paint.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "grafema/render/software_renderer.hpp"
 #include "grafema/unicode/character_sets.hpp"
 
@@ -29,8 +29,8 @@ struct Scene {
   FontStack stack{sans()};
   std::shared_ptr<AtlasSource> source;
   std::unique_ptr<TextContext> context;
-  std::unique_ptr<Label> label;
-  QuadBuffer quads;
+  std::unique_ptr<TextScene> words;
+  Label label;
   Image image = *Image::make(1280, 800, PixelFormat::rgba8);
 
   Scene(float size, int layers) {
@@ -40,12 +40,12 @@ struct Scene {
     recipe.closure = false;
     source = std::make_shared<AtlasSource>(std::make_shared<const Atlas>(*bake(recipe)));
     context = std::make_unique<TextContext>(stack, source);
-    label = std::make_unique<Label>(*context, kText);
-    label->set_look(*context->looks().set("look", look_of(layers)));
-    (void)label->set_size(size).has_value();
-    (void)label->move_to({20, 20}).has_value();
-    Label* const labels[] = {label.get()};
-    (void)emit_quads(*context, labels, kView, quads).has_value();
+    words = std::make_unique<TextScene>(*context);
+    label = words->add(kText);
+    label.set_look(*context->looks().set("look", look_of(layers)));
+    label.set_size(size);
+    label.move_to({20, 20});
+    (void)words->update(kView, 0).has_value();
     fill_image(image, {0.4F, 0.5F, 0.6F, 1});
   }
 };
@@ -53,9 +53,7 @@ struct Scene {
 void software(benchmark::State& state, float size, int layers) {
   Scene scene(size, layers);
   for (auto _ : state) {
-    GRAFEMA_VERIFY(state,
-                   draw_in_software(scene.quads.list(), *scene.source, kView, Blending::linear, scene.image)
-                       .has_value());
+    GRAFEMA_VERIFY(state, draw_in_software(scene.words->memory(), Blending::linear, scene.image).has_value());
   }
 }
 
@@ -64,7 +62,7 @@ void outlines(benchmark::State& state, float size, int layers) {
   for (auto _ : state) {
     GRAFEMA_VERIFY(
         state,
-        paint(scene.image, scene.stack, scene.label->paragraph(), look_of(layers), {20, 20}).has_value());
+        paint(scene.image, scene.stack, scene.label.paragraph(), look_of(layers), {20, 20}).has_value());
   }
 }
 
@@ -78,7 +76,7 @@ void blending_floor(benchmark::State& state, float size, int layers) {
   for (std::size_t i = 0; i < bytes.size(); ++i) {
     bytes[i] = static_cast<std::uint8_t>(to_srgb(static_cast<float>(i) / 65536) * 255 + 0.5F);
   }
-  const Paragraph& paragraph = scene.label->paragraph();
+  const Paragraph& paragraph = scene.label.paragraph();
   for (auto _ : state) {
     for (int layer = 0; layer < layers; ++layer) {
       for (const PlacedGlyph& glyph : paragraph.glyphs) {

@@ -3,9 +3,7 @@
 #include <string>
 
 #include "bench.hpp"
-#include "grafema/draw/emit.hpp"
-#include "grafema/draw/label_editor.hpp"
-#include "grafema/draw/quad_buffer.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "grafema/files/markup.hpp"
 #include "grafema/text/message_book.hpp"
 
@@ -58,22 +56,20 @@ void frame(benchmark::State& state, bool rich) {
       .append(" mind the gap, ")
       .append("Tomek", second)
       .append(" it never stops raining");
-  std::vector<std::unique_ptr<Label>> owned;
-  std::vector<Label*> labels;
+  TextScene words(context);
+  std::vector<Label> labels;
   for (int i = 0; i < 100; ++i) {
-    owned.push_back(std::make_unique<Label>(context, text.text));
-    if (rich) owned.back()->set_rich(text);
-    labels.push_back(owned.back().get());
+    labels.push_back(words.add(text.text));
+    if (rich) labels.back().set_rich(text);
   }
   const View view{.width = 1280, .height = 800};
-  QuadBuffer quads;
   float x = 0;
   for (auto _ : state) {
     x = x > 100 ? 0 : x + 1;
-    for (Label* label : labels) (void)label->move_to({x, 20});
-    GRAFEMA_VERIFY(state, emit_quads(context, labels, view, quads).has_value());
+    for (Label& label : labels) label.move_to({x, 20});
+    GRAFEMA_VERIFY(state, words.update(view, 0).has_value());
   }
-  state.SetItemsProcessed(static_cast<std::int64_t>(state.iterations() * quads.list().quad_count));
+  state.SetItemsProcessed(state.iterations() * static_cast<std::int64_t>(100 * text.text.size()));
 }
 void plain_frame(benchmark::State& state) { frame(state, false); }
 void rich_frame(benchmark::State& state) { frame(state, true); }
@@ -83,7 +79,8 @@ void message(benchmark::State& state, bool ready) {
   TextContext context(FontStack{sans()}, nullptr);
   context.messages().add(
       {"en", {{.id = "late", .pattern = "Line {line}: {n, plural, one {# minute} other {# minutes}} late"}}});
-  Label label(context);
+  TextScene words(context);
+  Label label = words.add();
   std::string text;
   int n = 0;
   for (auto _ : state) {
@@ -109,20 +106,22 @@ void message_made(benchmark::State& state) { message(state, false); }
 /// A letter typed into the middle of a text of so many lines, its label and carets brought up to date.
 void keystroke(benchmark::State& state, std::size_t lines) {
   TextContext context(FontStack{sans()}, nullptr);
-  LabelEditor editor(context, {.size = 20});
-  editor.set_box({0, 0, 600, 400});
+  TextScene words(context);
+  TextField field = words.add_field({.size = 20}).value_or(TextField{});
+  field.set_box({0, 0, 600, 400});
+  field.set_focused(true);
+  TextEditor& editor = field.editor();
   std::string text;
   for (std::size_t i = 0; i < lines; ++i) text += "23:04 Foxglove Cross, three aboard, rain.\n";
-  editor.editor().set_text(text);
-  GRAFEMA_VERIFY(state, editor.editor().select({lines / 2, 6}, {lines / 2, 6}).has_value());
+  editor.set_text(text);
+  GRAFEMA_VERIFY(state, editor.select({lines / 2, 6}, {lines / 2, 6}).has_value());
   int letters = 0;
   for (auto _ : state) {
     if (++letters % 20 == 0) {
-      for (int i = 0; i < 19; ++i) editor.editor().erase_back();
+      for (int i = 0; i < 19; ++i) editor.erase_back();
     }
-    editor.editor().insert("a");
-    for (Label* label : editor.labels()) benchmark::DoNotOptimize(label->paragraph().glyphs.size());
-    benchmark::DoNotOptimize(editor.carets().size());
+    editor.insert("a");
+    GRAFEMA_VERIFY(state, words.update({.width = 640, .height = 480}, 0).has_value());
   }
   state.SetItemsProcessed(state.iterations());
 }

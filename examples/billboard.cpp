@@ -18,7 +18,7 @@ constexpr float kPixels = 100;  // of a label to a world unit
 
 /// A label that is a side of a box: its panel is painted, its words lie on it.
 struct Side {
-  SetLabel label;
+  Label label;
   Placement placement;
 };
 
@@ -60,7 +60,7 @@ int main(int argc, char** argv) {
   const LookId paper = *looks.set("paper", plain_look({0.98F, 0.95F, 0.86F, 1})),
                ink = *looks.set("ink", plain_look({0.1F, 0.12F, 0.2F, 1})),
                name = *looks.set("name", outlined_look({1, 0.96F, 0.85F, 1}, {0.05F, 0.08F, 0.12F, 1}, 3));
-  LabelSet set(context);
+  TextScene set(context);
   std::vector<Side> sides;
   for (const Crate& crate : kCrates) {
     const Matrix4 world = turned(crate.turn, crate.at);
@@ -79,17 +79,19 @@ int main(int argc, char** argv) {
       made.label.set_look(burned);
       if (!placement || !made.label.set_style(style) || !made.label.set_panel(panel)) return 1;
       made.placement = *placement;
-      if (!made.label.set_placement(*placement)) return 1;
+      made.label.set_placement(*placement);
       sides.push_back(made);
     }
   }
-  SetLabel sign = set.add("Pale Orchard Quay"), near_name = set.add("Ilse Varga"),
-           far_name = set.add("Old Tinker");
+  Label sign = set.add("Pale Orchard Quay"), near_name = set.add("Ilse Varga"),
+        far_name = set.add("Old Tinker");
   sign.set_look(ink), near_name.set_look(name), far_name.set_look(name);
   Panel board;
   board.look = paper, board.padding = {10, 18, 10, 18}, board.radii = {8, 8, 8, 8};
-  if (!sign.set_size(36) || !sign.set_panel(board) || !near_name.set_size(24) || !far_name.set_size(24))
-    return 1;
+  sign.set_size(36);
+  near_name.set_size(24);
+  far_name.set_size(24);
+  if (!sign.set_panel(board)) return 1;
   if (!set.update({.width = 1280, .height = 800}, 0)) return 1;  // all sides are laid out while all are shown
   while (window.next()) {
     View view = window.view();
@@ -103,13 +105,13 @@ int main(int argc, char** argv) {
       const WorldPoint& at = kCrates[i / 5].at;
       sides[i].label.set_order(-static_cast<int>(100 * std::hypot(eye.x - at.x, eye.y - at.y, eye.z - at.z)));
     }
-    if (!sign.set_placement(upright_sign({-0.2F, 2.9F, -2.4F}, view, kPixels))) return 1;
+    sign.set_placement(upright_sign({-0.2F, 2.9F, -2.4F}, view, kPixels));
     sign.set_order(-2000);
     for (auto& [label, at] : {std::pair(&near_name, WorldPoint{2.6F, 1.6F, 2.6F}),
                               std::pair(&far_name, WorldPoint{-3.4F, 2, -3})}) {
       Placement facing{.anchor = {0.5F, 1}, .kind = PlaceKind::facing, .world = translation(at)};
       facing.world_per_pixel = size_on_screen(at, view).value_or(0.01F);
-      if (!label->set_placement(facing)) return 1;
+      label->set_placement(facing);
     }
     if (!window.draw(set, view)) break;
   }

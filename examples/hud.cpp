@@ -55,25 +55,34 @@ int main(int argc, char** argv) {
   const LookId night = *looks.set("night", box_look("linear-gradient(#26345c, #161d3f)", "#f2b33d")),
                paper = *looks.set("paper", box_look("linear-gradient(#fffaf0, #ecd9b4)", "#4a2c17")),
                alarm = *looks.set("alarm", box_look("radial-gradient(#ff8a5b, #b3261e)", "#ffe2d1"));
-  LabelSet hud(context);
-  SetLabel coins = hud.add(), alerts = hud.add(),
-           speech = hud.add("Mind the step!\nThe last tram leaves at 0:02."), who = hud.add("Ilse Varga");
+  TextScene hud(context);
+  Label coins = hud.add(), alerts = hud.add(),
+        speech = hud.add("Mind the step!\nThe last tram leaves at 0:02."), who = hud.add("Ilse Varga");
   coins.set_look(pale), alerts.set_look(pale), speech.set_look(dark), who.set_look(pale);
-  if (!coins.set_size(34) || !alerts.set_size(22) || !speech.set_size(26) || !who.set_size(24)) return 1;
+  coins.set_size(34);
+  alerts.set_size(22);
+  speech.set_size(26);
+  who.set_size(24);
   if (!coins.set_panel(panel_of(night, 24, {8, 22, 8, 22})) ||
       !alerts.set_panel(panel_of(alarm, 15, {2, 10, 2, 10})))
     return 1;
-  if (!coins.set_placement(pinned({1, 0}, {-50, 34}))) return 1;
-  std::array<SetLabel, kTasks.size()> tasks;
+  coins.set_placement(pinned({1, 0}, {-50, 34}));
+  std::array<Label, kTasks.size()> tasks;
   const std::shared_ptr<const Face> icons = demo_signs();
   for (std::size_t i = 0; i < tasks.size(); ++i) {
     tasks[i] = hud.add();
-    tasks[i].whole()->set_rich(with_icon(kTasks[i], icons));
+    tasks[i].set_rich(with_icon(kTasks[i], icons));
     tasks[i].set_look(pale);
-    if (!tasks[i].set_size(22) || !tasks[i].set_panel(panel_of(night, 8, {7, 16, 7, 16}))) return 1;
+    tasks[i].set_size(22);
+    if (!tasks[i].set_panel(panel_of(night, 8, {7, 16, 7, 16}))) return 1;
   }
   // One below the other, pinned as one.
-  if (!place_grid(tasks, 1, pinned({0, 1}, {42, -40}), {.gap = {0, 30}})) return 1;
+  Result<Grid> list = hud.add_grid({.gap = {0, 30}});
+  if (!list) return std::cerr << describe(list.error()) << '\n', 1;
+  for (const Label& task : tasks) {
+    if (!list->add(task)) return 1;
+  }
+  list->set_placement(pinned({0, 1}, {42, -40}));
   Panel bubble = panel_of(paper, 16, {14, 20, 14, 20});
   bubble.pointer_width = 30, bubble.pointer_length = 56;
   while (window.next()) {
@@ -84,16 +93,14 @@ int main(int argc, char** argv) {
     coins.set_number(980 + std::floor(seconds * 40), {.group = ','});
     alerts.set_number(7 + std::floor(seconds * 3));
     // The badge sits on the corner of the box before it, whatever that says.
-    const Rect beside = coins.device_box(view);
-    if (!alerts.set_placement(
-            {.at = {(beside.right + 22) / view.content_scale, (beside.top - 8) / view.content_scale},
-             .anchor = {0.5F, 0.5F}})) {
-      return 1;
-    }
+    const Rect beside = coins.device_box();
+    alerts.set_placement(
+        {.at = {beside.right / view.content_scale, beside.top / view.content_scale}, .anchor = {0.5F, 0.5F}});
     const PixelPoint corner{middle.x - 240, middle.y - 150};
     bubble.points_to = PixelPoint{walker.x - corner.x, walker.y - 16 - corner.y};
-    if (!speech.set_panel(bubble) || !speech.set_placement({.at = corner})) return 1;
-    if (!who.set_placement({.at = walker, .anchor = {0.5F, 0}})) return 1;
+    speech.set_placement({.at = corner});
+    if (!speech.set_panel(bubble)) return 1;
+    who.set_placement({.at = walker, .anchor = {0.5F, 0}});
     if (!window.draw(hud)) break;
   }
   if (!window.result()) return std::cerr << describe(window.result().error()) << '\n', 1;

@@ -65,18 +65,18 @@ int main(int argc, char** argv) {
   const FontStack fonts{demo_face()};
   if (const auto added = cache->add(fonts); !added) return std::cerr << describe(added.error()) << '\n', 1;
   TextContext context(fonts, cache);
-  LabelSet names(context);
+  TextScene names(context);
   const LookId calm = *context.looks().set("calm", plain_look({0.62F, 0.72F, 0.85F, 0.8F}));
   const LookId bright =
       *context.looks().set("new", outlined_look({1, 0.78F, 0.35F, 1}, {0.1F, 0.05F, 0.2F, 0.9F}, 1.2F));
-  std::vector<SetLabel> labels(kPeople);
+  std::vector<Label> labels(kPeople);
   std::vector<PixelPoint> places(kPeople);
   if (!names.reserve(kPeople, kPeople * 16)) return 1;
   for (unsigned i = 0; i < kPeople; ++i) {
     const bool is_stranger = i >= kPeople - kStrangers;
     labels[i] = names.add(is_stranger ? strange_name(i) : known_name(i));
     labels[i].set_look(is_stranger ? bright : calm);
-    if (!labels[i].set_size(is_stranger ? 17.0F : 14.0F)) return 1;
+    labels[i].set_size(is_stranger ? 17.0F : 14.0F);
   }
   while (window.next()) {
     cache->begin_frame();

@@ -59,38 +59,39 @@ int main(int argc, char** argv) {
   const LookId ground = *context.looks().set("ground", plain_look({0.35F, 0.5F, 0.55F, 0.5F}));
   const LookId stop =
       *context.looks().set("stop", outlined_look({1, 0.97F, 0.9F, 1}, {0.05F, 0.08F, 0.12F, 1}, 2.5F));
-  LabelSet map(context);
+  TextScene map(context);
   const GroupId below = map.add_group({.order = -1}), above = map.add_group({.order = 1});
   for (std::size_t i = 0; i < kStops.size(); ++i) {  // dots from stop to stop: the 4 Lantern goes round
     const Stop &a = kStops[i], &b = kStops[(i + 1) % kStops.size()];
     constexpr int kDots = 24;
     for (int k = 0; k < kDots; ++k) {
       const float t = static_cast<float>(k) / kDots;
-      SetLabel dot = map.add(k == 0 ? "\xE2\x97\x89" : "\xE2\x80\xA2");
+      Label dot = map.add(k == 0 ? "\xE2\x97\x89" : "\xE2\x80\xA2");
       dot.set_look(rails);
       dot.set_group(below);
-      if (!dot.set_placement(on_map(a.x + (b.x - a.x) * t, a.y + (b.y - a.y) * t, 0, 0.014F))) return 1;
+      dot.set_placement(on_map(a.x + (b.x - a.x) * t, a.y + (b.y - a.y) * t, 0, 0.014F));
     }
   }
   constexpr std::array<Stop, 3> kDistricts = {
       {{"THE CANALS", -4, 0.5F}, {"HARBOUR", 5, -1}, {"OLD LANTERNS", 1, 7}}};
   for (const Stop& d : kDistricts) {
-    SetLabel district = map.add(d.name);
+    Label district = map.add(d.name);
     district.set_look(ground);
     district.set_group(below);
     if (!district.set_style({.size = 40, .tracking = 12})) return 1;
-    if (!district.set_placement(on_map(d.x, d.y, -8, 0.025F))) return 1;
+    district.set_placement(on_map(d.x, d.y, -8, 0.025F));
   }
-  std::vector<SetLabel> names;
+  std::vector<Label> names;
   for (const Stop& s : kStops) {
     names.push_back(map.add(s.name));
     names.back().set_look(stop);
-    if (!names.back().set_size(22)) return 1;
+    names.back().set_size(22);
   }
-  SetLabel clock = map.add();
+  Label clock = map.add();
   clock.set_group(above);
   clock.set_look(stop);
-  if (!clock.set_size(40) || !clock.set_placement(pinned({1, 0}, {-24, 20}))) return 1;
+  clock.set_size(40);
+  clock.set_placement(pinned({1, 0}, {-24, 20}));
   while (window.next()) {
     float height = 1;
     const View view = view_at(window.view(), window.seconds(), &height);
@@ -98,7 +99,7 @@ int main(int argc, char** argv) {
       Placement p = on_map(kStops[i].x, kStops[i].y, 0, height * view.content_scale / view.height);
       p.kind = PlaceKind::facing;
       p.anchor = {0.5F, 1.35F};  // above its stop
-      if (!names[i].set_placement(p)) return 1;
+      names[i].set_placement(p);
     }
     const int minute = 4 + static_cast<int>(window.seconds());
     clock.set_text((minute < 10 ? "23:0" : "23:") + std::to_string(minute % 60));

@@ -11,7 +11,6 @@
 #include "grafema/atlas/atlas.hpp"
 #include "grafema/atlas/bake.hpp"
 #include "grafema/base/utf8.hpp"
-#include "grafema/draw/emit.hpp"
 #include "grafema/draw/ready_motions.hpp"
 #include "grafema/files/files.hpp"
 #include "grafema/unicode/character_sets.hpp"
@@ -26,7 +25,7 @@ constexpr const char* kJapaneseFace = "/usr/share/fonts/opentype/ipaexfont-gothi
 
 }  // namespace
 
-NightScene::NightScene(TextContext& context) : context_(context) {
+NightScene::NightScene(TextContext& context) : context_(context), world_(context), hud_(context) {
   make_signs();
   make_trams();
   make_hud();
@@ -36,22 +35,22 @@ void NightScene::move(double seconds) {
   street_.move(seconds);
   for (std::size_t i = 0; i < street_.trams.size(); ++i) {
     const Tram& tram = street_.trams[i];
-    place(*names_[i], {.anchor = {0.5F, 1},
-                       .kind = PlaceKind::facing,
-                       .world_per_pixel = 0.012F,
-                       .world = translation({tram.x, 3.55F, tram.z})});
-    place(*numbers_[i], {.anchor = {0.5F, 0.5F},
-                         .kind = PlaceKind::world,
-                         .world_per_pixel = 0.008F,
-                         .world = translation({tram.x, 2.72F, tram.z + 1.53F})});
+    names_[i].set_placement({.anchor = {0.5F, 1},
+                             .kind = PlaceKind::facing,
+                             .world_per_pixel = 0.012F,
+                             .world = translation({tram.x, 3.55F, tram.z})});
+    numbers_[i].set_placement({.anchor = {0.5F, 0.5F},
+                               .kind = PlaceKind::world,
+                               .world_per_pixel = 0.008F,
+                               .world = translation({tram.x, 2.72F, tram.z + 1.53F})});
   }
   const int minutes = 23 * 60 + 4 + static_cast<int>(seconds / 60), late = 3 + static_cast<int>(seconds / 30);
   char text[32];
   std::snprintf(text, sizeof text, "%d:%02d", minutes / 60 % 24, minutes % 60);
-  clock_->set_text(text);
+  clock_.set_text(text);
   std::snprintf(text, sizeof text, late == 1 ? "%d minute late" : "%d minutes late", late);
-  badge_->set_text(text);
-  title_->set_time(seconds);
+  badge_.set_text(text);
+  seconds_ = seconds;
 }
 
 void NightScene::report() const {
@@ -70,19 +69,11 @@ void NightScene::draw(const Painter& paint, const View& view) {
   show(paint, hud_, seen);
 }
 
-Label* NightScene::add(std::vector<Label*>& list, const char* text, const char* look, float size) {
-  labels_.push_back(std::make_unique<Label>(context_, text));
-  Label* label = labels_.back().get();
-  label->set_look(context_.looks().read(look).value_or(LookId{}));
-  if (!label->set_size(size)) std::fprintf(stderr, "%s: size refused\n", text);
-  list.push_back(label);
+Label NightScene::add(TextScene& scene, const char* text, const char* look, float size) {
+  Label label = scene.add(text);
+  label.set_look(context_.looks().read(look).value_or(LookId{}));
+  label.set_size(size);
   return label;
-}
-
-void NightScene::place(Label& label, const Placement& placement) {
-  if (const auto placed = label.set_placement(placement); !placed) {
-    std::fprintf(stderr, "%s\n", describe(placed.error()).c_str());
-  }
 }
 
 void NightScene::make_signs() {
@@ -91,11 +82,11 @@ void NightScene::make_signs() {
       make_neon(sign);
       continue;
     }
-    Label* label = add(world_, sign.text, sign.late ? "sign-late" : "sign", 48);
-    place(*label, {.anchor = {0.5F, 0.5F},
-                   .kind = PlaceKind::world,
-                   .world_per_pixel = 0.009F,
-                   .world = sign.label_plane()});
+    Label label = add(world_, sign.text, sign.late ? "sign-late" : "sign", 48);
+    label.set_placement({.anchor = {0.5F, 0.5F},
+                         .kind = PlaceKind::world,
+                         .world_per_pixel = 0.009F,
+                         .world = sign.label_plane()});
   }
 }
 
@@ -104,15 +95,15 @@ void NightScene::make_neon(const Sign& sign) {
   const bool has_kanji = context_.fonts().find(kNeonSign[0]).glyph != kMissingGlyph;
   std::string text;
   for (const char32_t c : has_kanji ? std::u32string(kNeonSign) : U"") append_utf8(text, c);
-  Label* label = add(world_, has_kanji ? text.c_str() : sign.text, "neon", 48);
+  Label label = add(world_, has_kanji ? text.c_str() : sign.text, "neon", 48);
   TextStyle style{.size = 84, .writing = WritingMode::vertical_rl, .stance = LetterStance::upright};
   if (!has_kanji) style.size = 40;
   style.digits_across = 2;
-  if (!label->set_style(style)) std::fprintf(stderr, "%s: style refused\n", sign.text);
-  place(*label, {.anchor = {0.5F, 0.5F},
-                 .kind = PlaceKind::world,
-                 .world_per_pixel = 0.009F,
-                 .world = sign.label_plane()});
+  if (!label.set_style(style)) std::fprintf(stderr, "%s: style refused\n", sign.text);
+  label.set_placement({.anchor = {0.5F, 0.5F},
+                       .kind = PlaceKind::world,
+                       .world_per_pixel = 0.009F,
+                       .world = sign.label_plane()});
 }
 
 void NightScene::make_trams() {
@@ -124,19 +115,19 @@ void NightScene::make_trams() {
 
 void NightScene::make_hud() {
   clock_ = add(hud_, "", "clock", 72);
-  place(*clock_, pinned({1, 0}));
+  clock_.set_placement(pinned({1, 0}));
   badge_ = add(hud_, "", "badge", 36);
-  place(*badge_, pinned({0, 0}, {14, 14}));
-  title_ = add(hud_, "Last Tram to Quillmere", "title", 76);
-  title_->set_motion(sway(0.03F, 3));
-  place(*title_, pinned({0.5F, 1}));
+  badge_.set_placement(pinned({0, 0}, {14, 14}));
+  Label title = add(hud_, "Last Tram to Quillmere", "title", 76);
+  title.set_motion(sway(0.03F, 3));
+  title.set_placement(pinned({0.5F, 1}));
 }
 
-void NightScene::show(const Painter& paint, std::vector<Label*>& labels, const View& view) {
-  if (const auto emitted = emit_quads(context_, labels, view, quads_, &notes_); !emitted) {
-    std::cerr << describe(emitted.error()) << '\n';
+void NightScene::show(const Painter& paint, TextScene& scene, const View& view) {
+  if (const auto updated = scene.update(view, seconds_, &notes_); !updated) {
+    std::cerr << describe(updated.error()) << '\n';
   }
-  paint(quads_.list(), view);
+  paint(scene.memory());
 }
 
 std::shared_ptr<const Atlas> bake_letters(FontStack& fonts) {

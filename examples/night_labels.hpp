@@ -7,8 +7,7 @@
 #include <vector>
 
 #include "grafema/atlas/atlas.hpp"
-#include "grafema/draw/label.hpp"
-#include "grafema/draw/quad_buffer.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "street.hpp"
 
 /// A bold sans where the system has one, else the face of the library, baked once, with the ideographs of a
@@ -22,27 +21,26 @@ class NightScene {
   explicit NightScene(grafema::TextContext& context);
 
   void move(double seconds);
-  /// Paints quads into the framebuffer that is bound.
-  using Painter = std::function<void(const grafema::QuadList& list, const grafema::View& view)>;
+  /// Paints words into the framebuffer that is bound.
+  using Painter = std::function<void(const grafema::SceneMemory& words)>;
   /// The street first, then what stands in it, then what lies on the glass.
   void draw(const Painter& paint, const grafema::View& view);
   /// What should not go unsaid: characters without a picture, looks that need more reach.
   void report() const;
 
  private:
-  grafema::Label* add(std::vector<grafema::Label*>& list, const char* text, const char* look, float size);
-  static void place(grafema::Label& label, const grafema::Placement& placement);
+  grafema::Label add(grafema::TextScene& scene, const char* text, const char* look, float size);
   void make_signs();
   void make_neon(const Sign& sign);
   void make_trams();
   void make_hud();
-  void show(const Painter& paint, std::vector<grafema::Label*>& labels, const grafema::View& view);
+  void show(const Painter& paint, grafema::TextScene& scene, const grafema::View& view);
 
   grafema::TextContext& context_;
   Street street_;
-  std::vector<std::unique_ptr<grafema::Label>> labels_;
-  std::vector<grafema::Label*> world_, hud_, names_, numbers_;
-  grafema::Label *clock_ = nullptr, *badge_ = nullptr, *title_ = nullptr;
+  grafema::TextScene world_, hud_;
+  std::vector<grafema::Label> names_, numbers_;
+  grafema::Label clock_, badge_;
+  double seconds_ = 0;
   grafema::Notes notes_;
-  grafema::QuadBuffer quads_;
 };

@@ -25,17 +25,21 @@ using namespace grafema;
 
 void draw_frame(NightScene& scene, OpenGLRenderer& renderer, const View& view, double seconds) {
   scene.move(seconds);
-  scene.draw([&](const QuadList& list, const View&) { renderer.draw(list, Blending::linear); }, view);
+  scene.draw(
+      [&](const SceneMemory& words) {
+        const auto drawn = renderer.draw(words, Blending::linear);
+        if (!drawn) std::cerr << describe(drawn.error()) << '\n';
+      },
+      view);
 }
 
 /// The frame as it is, with its words painted by the software renderer: what a shot is held against. Words
 /// that a tram hides are not hidden there.
-bool save_reference(NightScene& scene, OpenGLOffscreen& offscreen, const GlyphSource& source,
-                    const View& view, const char* path) {
+bool save_reference(NightScene& scene, OpenGLOffscreen& offscreen, const View& view, const char* path) {
   scene.draw(
-      [&](const QuadList& list, const View& seen) {
+      [&](const SceneMemory& words) {
         Image image = offscreen.read();
-        if (draw_in_software(list, source, seen, Blending::linear, image)) offscreen.put(image);
+        if (draw_in_software(words, Blending::linear, image)) offscreen.put(image);
       },
       view);
   const auto saved = save_png(path, offscreen.read());
@@ -49,13 +53,13 @@ int draw_headless(TextContext& context, const View& view, int frames, const char
   if (!offscreen) return std::cerr << describe(offscreen.error()) << '\n', 1;
   offscreen->add_depth();
   auto renderer = OpenGLRenderer::make();
-  if (!renderer || !renderer->sync(context.source())) return std::fprintf(stderr, "no OpenGL renderer\n"), 1;
+  if (!renderer) return std::cerr << describe(renderer.error()) << '\n', 1;
   NightScene scene(context);
   for (int frame = 0; frame < frames; ++frame) draw_frame(scene, *renderer, view, frame / 60.0);
   scene.report();
   const auto saved = save_png(shot, offscreen->read());
   if (!saved) std::cerr << describe(saved.error()) << '\n';
-  if (reference != nullptr && !save_reference(scene, *offscreen, context.source(), view, reference)) return 1;
+  if (reference != nullptr && !save_reference(scene, *offscreen, view, reference)) return 1;
   for (const std::string& complaint : offscreen->complaints()) {
     std::fprintf(stderr, "OpenGL: %s\n", complaint.c_str());
   }
@@ -78,9 +82,7 @@ int draw_in_window(TextContext& context, View view, int frames) {
   int drawn = 0;
   {
     auto renderer = OpenGLRenderer::make();
-    if (!renderer || !renderer->sync(context.source())) {
-      return std::fprintf(stderr, "no OpenGL renderer\n"), 1;
-    }
+    if (!renderer) return std::cerr << describe(renderer.error()) << '\n', 1;
     NightScene scene(context);
     while (glfwWindowShouldClose(window) == GLFW_FALSE && (frames == 0 || drawn < frames)) {
       int width = 0, height = 0;

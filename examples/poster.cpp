@@ -78,13 +78,15 @@ bool add_looks(LookBook& looks) {
 }
 
 /// A label without words that is a box as large as the quad.
-bool add_box(LabelSet& set, const WorldQuad& quad, LookId look) {
-  SetLabel label = set.add();
+bool add_box(TextScene& set, const WorldQuad& quad, LookId look) {
+  Label label = set.add();
   Panel panel;
   panel.look = look;
   panel.box = Rect{0, 0, quad.across.x * kPixels, -quad.down.y * kPixels};
   const Result<Placement> placement = on_quad(quad, kPixels, {0, 0});
-  return placement && label.set_panel(panel) && label.set_placement(*placement);
+  if (!placement || !label.set_panel(panel)) return false;
+  label.set_placement(*placement);
+  return true;
 }
 
 /// A lantern in the hand of who walks past.
@@ -106,14 +108,15 @@ int main(int argc, char** argv) {
   if (!loaded) return std::cerr << describe(loaded.error()) << '\n', 1;
   if (!add_looks(context.looks())) return 1;
   const auto look = [&](const char* name) { return context.looks().read(name).value_or(LookId{}); };
-  LabelSet set(context);
+  TextScene set(context);
   const WorldQuad page = sheet(4.6F, 5.2F, 0, 0, 0.02F);
   if (!add_box(set, sheet(16, 9), look("wall")) || !add_box(set, page, look("paper"))) return 1;
   for (const Words& line : kLines) {
-    SetLabel label = set.add(line.text);
+    Label label = set.add(line.text);
     label.set_look(look(line.look));
     Result<Placement> placement = on_quad(page, kPixels, line.at);
-    if (!placement || !label.set_size(line.size)) return 1;
+    label.set_size(line.size);
+    if (!placement) return 1;
     placement->anchor = {line.align, 0.5F}, placement->rotate = line.rotate;
     if (line.rotate != 0) {  // a stamp in a ring, both as faint as each other
       Panel ring;
@@ -121,7 +124,7 @@ int main(int argc, char** argv) {
       if (!label.set_panel(ring)) return 1;
       label.set_opacity(0.7F);
     }
-    if (!label.set_placement(*placement)) return 1;
+    label.set_placement(*placement);
   }
   while (window.next()) {
     View view = window.view();

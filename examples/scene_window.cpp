@@ -37,17 +37,14 @@ class OpenGLStage final : public Stage {
     glDisable(GL_SCISSOR_TEST);
   }
 
-  void words(TextContext& context, std::span<Label* const> labels) override {
-    if (const auto emitted = emit_quads(context, labels, kView, quads_); !emitted)
-      std::cerr << describe(emitted.error()) << '\n';
-    if (const auto synced = renderer_.sync(context.source()); !synced)
-      std::cerr << describe(synced.error()) << '\n';
-    renderer_.draw(quads_.list(), Blending::linear);
+  void words(TextScene& scene, double seconds) override {
+    const auto updated = scene.update(kView, seconds);
+    const auto drawn = updated ? renderer_.draw(scene.memory(), Blending::linear) : updated;
+    if (!drawn) std::cerr << describe(drawn.error()) << '\n';
   }
 
  private:
   OpenGLRenderer& renderer_;
-  QuadBuffer quads_;
 };
 
 std::string read_demo(const std::string& name) {

@@ -18,13 +18,13 @@ class SoftwareStage final : public Stage {
     grafema::paint_rect(image_, box, color);
   }
 
-  void words(grafema::TextContext& context, std::span<grafema::Label* const> labels) override {
+  void words(grafema::TextScene& scene, double seconds) override {
     const grafema::View view{.width = static_cast<float>(image_.width()),
                              .height = static_cast<float>(image_.height()),
                              .safe = {24, 20, 24, 20}};
-    if (!grafema::emit_quads(context, labels, view, quads_)) return;
+    const auto updated = scene.update(view, seconds);
     const auto drawn =
-        grafema::draw_in_software(quads_.list(), context.source(), view, grafema::Blending::linear, image_);
+        updated ? grafema::draw_in_software(scene.memory(), grafema::Blending::linear, image_) : updated;
     if (!drawn) std::cerr << grafema::describe(drawn.error()) << '\n';
   }
 
@@ -33,5 +33,4 @@ class SoftwareStage final : public Stage {
 
  private:
   grafema::Image image_;
-  grafema::QuadBuffer quads_;
 };

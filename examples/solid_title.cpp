@@ -24,9 +24,10 @@ int main(int argc, char** argv) {
     return std::cerr << describe(made.error()) << '\n', 1;
 
   TextContext context(fonts, nullptr);
-  LabelSet captions(context);
-  SetLabel hint = captions.add("press any lantern to begin");
-  if (!hint.set_size(26) || !hint.set_placement(pinned({0.5F, 0.93F}))) return 1;
+  TextScene captions(context);
+  Label hint = captions.add("press any lantern to begin");
+  hint.set_size(26);
+  hint.set_placement(pinned({0.5F, 0.93F}));
   std::unique_ptr<SolidScene> scene;
   while (window.next()) {
     if (!scene) scene = std::make_unique<SolidScene>(text);  // the device is there with the first frame

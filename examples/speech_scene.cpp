@@ -42,23 +42,24 @@ class SpeechScene final : public Scene {
  public:
   explicit SpeechScene(const DemoReader& read)
       : context_(demo_context(read)),
-        name_(*context_),
-        text_(*context_),
-        title_(*context_, "Ninth Lantern, 23:40") {
+        scene_(*context_),
+        title_(scene_.add("Ninth Lantern, 23:40")),
+        name_(scene_.add()),
+        text_(scene_.add()) {
     TextStyle style{.size = 34, .line_spacing = 1.15F};
     style.wrap = kBox.width() - 2 * kMargin, style.box_height = kBox.height() - 2 * kMargin;
     style.overflow = Overflow::smaller;  // the longest translation shrinks rather than loses a word
     style.language = "en";
-    use(text_.set_style(style)), use(name_.set_size(26)), use(title_.set_size(30));
-    use(text_.move_to({kBox.left + kMargin, kBox.top + kMargin}));
-    use(name_.move_to({kBox.left + kMargin, kBox.top - 44}));
-    use(title_.set_placement(pinned({0.5F, 0}, {0, 40})));
+    if (const auto styled = text_.set_style(style); !styled) std::cerr << describe(styled.error()) << '\n';
+    name_.set_size(26), title_.set_size(30);
+    text_.move_to({kBox.left + kMargin, kBox.top + kMargin});
+    name_.move_to({kBox.left + kMargin, kBox.top - 44});
+    title_.set_placement(pinned({0.5F, 0}, {0, 40}));
     title_.set_look(look("clock"));
     begin(0);
   }
 
   void step(double seconds) override {
-    text_.set_time(seconds);
     text_.set_revealed(reveal_.advance(seconds - now_, [this](std::size_t, std::uint32_t) { ++clicks_; }));
     now_ = seconds;
     constexpr double kRest = 1.6;  // before the next speaks
@@ -74,8 +75,7 @@ class SpeechScene final : public Scene {
     stage.fill(kBox, {0.09F, 0.11F, 0.23F, 1});
     stage.fill({kBox.left - 3, kBox.top - 52, kBox.left + 330, kBox.top}, {0.62F, 0.48F, 0.26F, 1});
     stage.fill({kBox.left, kBox.top - 49, kBox.left + 327, kBox.top}, {0.09F, 0.11F, 0.23F, 1});
-    Label* const labels[] = {&title_, &name_, &text_};
-    stage.words(*context_, labels);
+    stage.words(scene_, now_);
     if (finished_ >= 0)
       stage.fill({kBox.right - 34, kBox.bottom - 30, kBox.right - 20, kBox.bottom - 16},
                  {0.95F, 0.7F, 0.3F, 1});
@@ -99,9 +99,6 @@ class SpeechScene final : public Scene {
     }
   }
 
-  static void use(const Result<void>& done) {
-    if (!done) std::cerr << describe(done.error()) << '\n';
-  }
   LookId look(std::string_view name) const { return context_->looks().read(name).value_or(LookId{}); }
 
   void begin(std::size_t speech) {
@@ -117,7 +114,8 @@ class SpeechScene final : public Scene {
   }
 
   std::unique_ptr<TextContext> context_;
-  Label name_, text_, title_;
+  TextScene scene_;
+  Label title_, name_, text_;
   Reveal reveal_;
   std::size_t speech_ = 0, clicks_ = 0;
   double now_ = 0, finished_ = -1;

@@ -4,17 +4,16 @@
 
 #include <functional>
 #include <memory>
-#include <span>
 #include <string>
 
-#include "grafema/draw/emit.hpp"
+#include "grafema/draw/text_scene.hpp"
 
-/// Paints rectangles and labels in their order.
+/// Paints rectangles and words in their order.
 class Stage {
  public:
   virtual ~Stage() = default;
   virtual void fill(const grafema::Rect& box, const grafema::Color& color) = 0;
-  virtual void words(grafema::TextContext& context, std::span<grafema::Label* const> labels) = 0;
+  virtual void words(grafema::TextScene& scene, double seconds) = 0;
 };
 
 /// Keys that a scene may be told of, beside characters.

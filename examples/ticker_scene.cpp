@@ -29,7 +29,7 @@ constexpr std::array<Departure, 6> kDepartures = {{{"4", "Foxglove Cross", 0},
 
 class TickerScene final : public Scene {
  public:
-  explicit TickerScene(const DemoReader& read) : context_(demo_context(read)) {
+  explicit TickerScene(const DemoReader& read) : context_(demo_context(read)), scene_(*context_) {
     MessageBook& book = context_->messages();
     for (const char* language : kLanguages) {
       const bool po = std::string(language) == "th";
@@ -43,25 +43,23 @@ class TickerScene final : public Scene {
     row.wrap = 1120, row.overflow = Overflow::tighten;
     float y = 190;
     for (const Departure& departure : kDepartures) {
-      Label& label = add("board.late", row, {80, y}, "clock");
+      Label label = add("board.late", row, {80, y}, "clock");
       label.set_value("line", departure.line);
       label.set_value("stop", departure.stop);
+      departures_.push_back(label);
       y += 84;
     }
     TextStyle side{.size = 44};
     side.wrap = 1120, side.align = TextAlign::right;
-    Label& date = add("clock.date", side, {80, 46}, "sign");
+    Label date = add("clock.date", side, {80, 46}, "sign");
     date.set_value("now", MessageValue::clock());
     TextStyle small{.size = 26};
     small.wrap = 1120;
-    Label& price = add("ticket.price", small, {80, 716}, "name-tag");
+    Label price = add("ticket.price", small, {80, 716}, "name-tag");
     price.set_value("price", 2.4), price.set_value("stops", 5);
-    languages_ = std::make_unique<Label>(*context_);
-    const bool placed = languages_->set_size(44) && languages_->move_to({80, 46});
-    if (!placed) std::fprintf(stderr, "the language was refused\n");
-    languages_->set_look(context_->looks().read("clock").value_or(LookId{}));
-    shown_ = {languages_.get()};
-    for (const auto& label : labels_) shown_.push_back(label.get());
+    language_ = scene_.add();
+    language_.set_size(44), language_.move_to({80, 46});
+    language_.set_look(context_->looks().read("clock").value_or(LookId{}));
   }
 
   void step(double seconds) override {
@@ -69,9 +67,10 @@ class TickerScene final : public Scene {
     const char* language = kLanguages[static_cast<std::size_t>(seconds / kEvery) % kLanguages.size()];
     book.set_language(language);
     book.set_clock(kEvening + seconds);
-    languages_->set_text(language);
+    language_.set_text(language);
+    now_ = seconds;
     for (std::size_t i = 0; i < kDepartures.size(); ++i) {
-      labels_[i]->set_value("minutes", kDepartures[i].late + static_cast<int>(seconds) % 3);
+      departures_[i].set_value("minutes", kDepartures[i].late + static_cast<int>(seconds) % 3);
     }
   }
 
@@ -82,26 +81,26 @@ class TickerScene final : public Scene {
       const float y = 172 + 84 * static_cast<float>(i);
       stage.fill({60, y, 1220, y + 70}, {0.075F, 0.07F, 0.055F, 1});
     }
-    stage.words(*context_, shown_);
+    stage.words(scene_, now_);
   }
 
-  std::string report() const override { return std::string(labels_[0]->text()); }
+  std::string report() const override { return std::string(departures_[0].text()); }
 
  private:
-  Label& add(const char* message, const TextStyle& style, PixelPoint at, const char* look) {
-    labels_.push_back(std::make_unique<Label>(*context_));
-    Label& label = *labels_.back();
-    const bool placed = label.set_style(style) && label.move_to(at);
-    if (!placed) std::fprintf(stderr, "%s was refused\n", message);
+  Label add(const char* message, const TextStyle& style, PixelPoint at, const char* look) {
+    Label label = scene_.add();
+    if (!label.set_style(style)) std::fprintf(stderr, "%s was refused\n", message);
+    label.move_to(at);
     label.set_message(message);
     label.set_look(context_->looks().read(look).value_or(LookId{}));
     return label;
   }
 
   std::unique_ptr<TextContext> context_;
-  std::vector<std::unique_ptr<Label>> labels_;
-  std::unique_ptr<Label> languages_;
-  std::vector<Label*> shown_;
+  TextScene scene_;
+  std::vector<Label> departures_;
+  Label language_;
+  double now_ = 0;
 };
 
 }  // namespace

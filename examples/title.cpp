@@ -44,17 +44,20 @@ int main(int argc, char** argv) {
   if (!brass || !crate || !sign) return 1;
   Look drifting = context.looks().get(*crate);
   drifting.layers[1].fill.scroll = {0.12F, 0};  // ems a second
-  LabelSet set(context);
-  SetLabel first = set.add("Last Tram"), second = set.add("to Quillmere"),
-           begin = set.add("press any lantern to begin");
+  TextScene set(context);
+  Label first = set.add("Last Tram"), second = set.add("to Quillmere"),
+        begin = set.add("press any lantern to begin");
   first.set_look(*brass);
   second.set_look(*context.looks().set("drifting", drifting));
   begin.set_look(*sign);
-  if (!first.set_size(180) || !second.set_size(110) || !begin.set_size(34)) return 1;
-  if (!first.set_placement(pinned({0.5F, 0.36F})) || !second.set_placement(pinned({0.5F, 0.6F}))) return 1;
+  first.set_size(180);
+  second.set_size(110);
+  begin.set_size(34);
+  first.set_placement(pinned({0.5F, 0.36F}));
+  second.set_placement(pinned({0.5F, 0.6F}));
   const TextPath::Made arc = TextPath::arc({300, 460}, 460, 180, 360);
   if (!arc || !begin.set_path({.path = *arc, .align = 0.5F})) return 1;
-  if (!begin.set_placement({.at = {-300, -80}, .kind = PlaceKind::pinned, .pin = {0.5F, 0.9F}})) return 1;
+  begin.set_placement({.at = {-300, -80}, .kind = PlaceKind::pinned, .pin = {0.5F, 0.9F}});
   while (window.next()) {
     const auto pulse = static_cast<float>(0.5 + 0.5 * std::sin(window.seconds() * 3));
     if (!context.looks().set_parameter("team", {0.95F, 0.55F + 0.3F * pulse, 0.3F, 1})) return 1;

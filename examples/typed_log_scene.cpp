@@ -1,10 +1,8 @@
 // SPDX-License-Identifier: MIT
 // A log that the player types into: caret, selection, undo, mixed directions.
-#include <cmath>
 #include <cstdio>
 
 #include "grafema/base/utf8.hpp"
-#include "grafema/draw/label_editor.hpp"
 #include "stage.hpp"
 
 using namespace grafema;
@@ -23,17 +21,21 @@ constexpr const char* kBegun =
 class TypedLogScene final : public Scene {
  public:
   explicit TypedLogScene(const DemoReader& read)
-      : context_(demo_context(read)), title_(*context_, "Driver's log"), editor_(*context_, style()) {
+      : context_(demo_context(read)), scene_(*context_), title_(scene_.add("Driver's log")) {
+    if (auto field = scene_.add_field(style())) field_ = *field;
     title_.set_look(context_->looks().read("clock").value_or(LookId{}));
-    editor_.set_look(context_->looks().set("ink", plain_look({0.16F, 0.12F, 0.1F, 1})).value_or(LookId{}));
-    editor_.set_placeholder(
-        "Nothing happened yet",
-        context_->looks().set("faint", plain_look({0.6F, 0.55F, 0.5F, 1})).value_or(LookId{}));
-    const bool placed = title_.set_size(40) && title_.move_to({kPage.left, 50});
-    if (!placed) std::fprintf(stderr, "the title was refused\n");
-    editor_.set_box({kPage.left + 40, kPage.top + 36, kPage.right - 40, kPage.bottom - 36});
-    editor_.editor().set_text(kBegun);
-    editor_.editor().move(EditMove::text_end);
+    title_.set_size(40), title_.move_to({kPage.left, 50});
+    FieldLooks looks;
+    looks.text = look("ink", {0.16F, 0.12F, 0.1F, 1});
+    looks.placeholder = look("faint", {0.6F, 0.55F, 0.5F, 1});
+    looks.selection = look("marker", {0.97F, 0.78F, 0.40F, 1});
+    looks.caret = look("red pencil", {0.7F, 0.16F, 0.12F, 1});
+    if (!field_.set_looks(looks)) std::fprintf(stderr, "the looks were refused\n");
+    field_.set_placeholder("Nothing happened yet");
+    field_.set_box({kPage.left + 40, kPage.top + 36, kPage.right - 40, kPage.bottom - 36});
+    field_.set_focused(true);
+    field_.editor().set_text(kBegun);
+    field_.editor().move(EditMove::text_end);
   }
 
   void step(double seconds) override { now_ = seconds; }
@@ -42,28 +44,18 @@ class TypedLogScene final : public Scene {
     stage.fill({0, 0, 1280, 800}, {0.10F, 0.09F, 0.13F, 1});
     stage.fill(kPage, {0.93F, 0.89F, 0.80F, 1});
     stage.fill({kPage.left + 24, kPage.top, kPage.left + 26, kPage.bottom}, {0.80F, 0.52F, 0.46F, 1});
-    for (const Rect& box : editor_.selection()) stage.fill(box, {0.97F, 0.78F, 0.40F, 1});
-    stage.words(*context_, editor_.labels());
-    const std::vector<Rect>& carets = editor_.carets();
-    for (std::size_t i = 0; i < carets.size(); ++i) {  // the second, where directions meet, is faint
-      if (std::fmod(now_ - touched_, 1.0) < 0.55)
-        stage.fill(carets[i], {0.7F, 0.16F, 0.12F, i == 0 ? 1.0F : 0.35F});
-    }
-    Label* const labels[] = {&title_};
-    stage.words(*context_, labels);
+    stage.words(scene_, now_);
   }
 
   void type(char32_t character) override {
     std::string text;
     append_utf8(text, character);
-    editor_.editor().insert(text);
-    touched_ = now_;
+    field_.editor().insert(text);
   }
 
   void press(Key key, bool word, bool extends) override {
-    TextEditor& e = editor_.editor();
+    TextEditor& e = field_.editor();
     const Clipboard clipboard{[this] { return board_; }, [this](std::string_view text) { board_ = text; }};
-    touched_ = now_;
     switch (key) {
       case Key::left:
         return e.move(word ? EditMove::previous_word : EditMove::left, extends);
@@ -104,15 +96,15 @@ class TypedLogScene final : public Scene {
     }
   }
 
-  void click(PixelPoint at, int clicks, bool extends) override {
-    editor_.press(at, clicks, extends);
-    touched_ = now_;
-  }
-  void drag(PixelPoint at) override { editor_.drag(at); }
+  void click(PixelPoint at, int clicks, bool extends) override { field_.press(at, clicks, extends); }
+  void drag(PixelPoint at) override { field_.drag(at); }
 
-  std::string report() const override { return const_cast<LabelEditor&>(editor_).editor().text(); }
+  std::string report() const override { return TextField(field_).editor().text(); }
 
  private:
+  LookId look(const char* name, const Color& color) {
+    return context_->looks().set(name, plain_look(color)).value_or(LookId{});
+  }
   static TextStyle style() {
     TextStyle out{.size = 28, .line_spacing = 1.25F};
     out.wrap = kPage.width() - 80;
@@ -120,10 +112,11 @@ class TypedLogScene final : public Scene {
   }
 
   std::unique_ptr<TextContext> context_;
+  TextScene scene_;
   Label title_;
-  LabelEditor editor_;
+  TextField field_;
   std::string board_;
-  double now_ = 0, touched_ = 0;
+  double now_ = 0;
 };
 
 }  // namespace

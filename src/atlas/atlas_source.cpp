@@ -4,7 +4,7 @@
 #include <atomic>
 #include <bit>
 
-#include "atlas/far_pages.hpp"
+#include "atlas/mipmaps.hpp"
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/atlas/glyph_source.hpp"
 
@@ -42,7 +42,7 @@ GlyphSource::GlyphSource() {
   life_ = std::make_shared<const SourceId>(SourceId{++last});
 }
 
-AtlasSource::AtlasSource(std::shared_ptr<const Atlas> atlas) : far_(std::make_unique<detail::FarPages>()) {
+AtlasSource::AtlasSource(std::shared_ptr<const Atlas> atlas) : far_(std::make_unique<detail::Mipmaps>()) {
   replace(std::move(atlas));
 }
 AtlasSource::~AtlasSource() = default;
@@ -98,7 +98,7 @@ void AtlasSource::resolve(std::span<const GlyphKey> keys, std::span<GlyphPicture
   }
 }
 
-ImageView AtlasSource::far_pixels(std::uint16_t page) const {
+ImageView AtlasSource::mipmap_pixels(std::uint16_t page) const {
   return far_->follow(*this, page, [&](auto add) {
     for (const Entry& entry : entries_) {
       const bool is_there = entry.sprite.state == PictureState::ready && entry.sprite.page == page;

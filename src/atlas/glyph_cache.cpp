@@ -308,7 +308,7 @@ void GlyphCache::keep(std::span<const std::uint16_t> pages) noexcept {
 }
 std::span<const PageInfo> GlyphCache::pages() const noexcept { return state_->pages.infos(); }
 ImageView GlyphCache::pixels(std::uint16_t page) const { return state_->pages.pixels(page); }
-ImageView GlyphCache::far_pixels(std::uint16_t page) const {
+ImageView GlyphCache::mipmap_pixels(std::uint16_t page) const {
   return state_->far.follow(*this, page, [&](auto add) {
     for (const State::Entry& entry : state_->table) {
       const bool is_there =

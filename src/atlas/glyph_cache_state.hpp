@@ -5,9 +5,9 @@
 #include <algorithm>
 #include <map>
 
-#include "atlas/far_pages.hpp"
 #include "atlas/live_pages.hpp"
 #include "atlas/live_pictures.hpp"
+#include "atlas/mipmaps.hpp"
 #include "grafema/atlas/glyph_cache.hpp"
 
 namespace grafema {
@@ -40,7 +40,7 @@ struct GlyphCache::State {
   GlyphCacheOptions options;
   std::shared_ptr<detail::SharedPictures> shared;
   detail::LivePages pages;
-  detail::FarPages far;
+  detail::Mipmaps far;
   std::map<FaceId, std::shared_ptr<const Face>> faces;
   std::vector<Entry> table;  // a power of two of slots, open addressing
   std::size_t used = 0;

@@ -94,8 +94,8 @@ ImageView SourceChain::pixels(std::uint16_t page) const {
   return sources_[places_[page].source]->pixels(places_[page].page);
 }
 
-ImageView SourceChain::far_pixels(std::uint16_t page) const {
-  return sources_[places_[page].source]->far_pixels(places_[page].page);
+ImageView SourceChain::mipmap_pixels(std::uint16_t page) const {
+  return sources_[places_[page].source]->mipmap_pixels(places_[page].page);
 }
 
 std::size_t SourceChain::changes_since(std::uint16_t page, std::uint64_t revision,

@@ -75,8 +75,8 @@ std::string sentence(const Note& note) {
       return "the markup shows as plain text: " + note.text;
     case NoteKind::bad_message:
       return note.text;
-    case NoteKind::crowded_set:
-      return "the set of labels is full: " + note.text;
+    case NoteKind::crowded_scene:
+      return "the scene is full: " + note.text;
     case NoteKind::low_contrast:
       return fmt::format("the look '{}' has a contrast of {:.1f} to 1 on a {} backdrop; {} to 1 can be read",
                          note.look, note.given, note.text, note.wanted);
@@ -92,6 +92,10 @@ std::string sentence(const Note& note) {
                          face, note.text);
     case NoteKind::left_out_table:
       return "left out: " + note.text;
+    case NoteKind::gone_handle:
+      return fmt::format("{}: what the handle stood for is gone; nothing was done", note.text);
+    case NoteKind::refused_number:
+      return fmt::format("{}: a number is not finite or out of its range; nothing was changed", note.text);
     case NoteKind::small_cache:
       return fmt::format("the pictures shown at once need {:.1f} MB, the cache's budget is {:.1f} MB",
                          note.wanted / 1048576, note.given / 1048576);

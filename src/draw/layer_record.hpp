@@ -4,15 +4,15 @@
 
 #include <optional>
 
-#include "draw/label_state.hpp"
+#include "draw/content/label_content.hpp"
 
 namespace grafema::detail {
 
 /// How many records a look takes: its layers, and behind them what their fills need.
 std::size_t records_of(const Look& look);
 
-/// What a layer does: bits as in SetBatch::features.
-std::uint32_t features_of(const Layer& layer);
+/// What a layer does: bits as in SceneBatch::features.
+SceneFeature features_of(const Layer& layer);
 
 /// Writes them. `look` may have its lengths in ems.
 void write_records(const Look& look, const Variant& variant, std::span<LayerRecord> out);

@@ -6,7 +6,7 @@
 #include <cmath>
 
 #include "base/light.hpp"
-#include "draw/fill_boxes.hpp"
+#include "draw/content/fill_boxes.hpp"
 #include "draw/layer_strengths.hpp"
 #include "draw/light_math.hpp"
 #include "raster/blend_color.hpp"

@@ -169,9 +169,9 @@ double TextWindow::seconds() const { return state_->now; }
 const View& TextWindow::view() const { return state_->view; }
 OpenGLRenderer& TextWindow::renderer() { return *state_->renderer; }
 
-bool TextWindow::draw(LabelSet& set, Notes* notes) { return draw(set, state_->view, notes); }
+bool TextWindow::draw(TextScene& set, Notes* notes) { return draw(set, state_->view, notes); }
 
-bool TextWindow::draw(LabelSet& set, const View& seen, Notes* notes) {
+bool TextWindow::draw(TextScene& set, const View& seen, Notes* notes) {
   State& s = *state_;
   if (!s.renderer) return false;
   View view = seen;

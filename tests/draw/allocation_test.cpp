@@ -29,11 +29,9 @@ int posix_memalign(void** out, size_t to, size_t size) noexcept {
 }
 
 #include "grafema/atlas/glyph_cache.hpp"
-#include "grafema/draw/emit.hpp"
-#include "grafema/draw/label_set.hpp"
 #include "grafema/draw/morph_text.hpp"
-#include "grafema/draw/quad_buffer.hpp"
 #include "grafema/draw/ready_motions.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "grafema/text/reveal.hpp"
 #include "grafema/text/shaped_text.hpp"
 #include "support/scene.hpp"
@@ -54,34 +52,26 @@ TEST_CASE("a thousand frames of moving labels and changing numbers allocate noth
   look.add({.grow = 1});
   look.add({});
   const LookId id = *scene.context.looks().set("sign", look);
-  std::vector<std::unique_ptr<Label>> owned;
-  std::vector<Label*> labels;
+  std::vector<Label> labels;
   for (int i = 0; i < 60; ++i) {
-    owned.push_back(std::make_unique<Label>(scene.context, i % 3 == 0 ? "" : "Wren Achterberg"));
-    owned.back()->set_look(id);
-    if (i % 7 == 0) owned.back()->set_motion(i % 2 == 0 ? sway() : rattle());
-    labels.push_back(owned.back().get());
+    labels.push_back(scene.words.add(i % 3 == 0 ? "" : "Wren Achterberg"));
+    labels.back().set_look(id);
+    if (i % 7 == 0) labels.back().set_motion(i % 2 == 0 ? sway() : rattle());
   }
   View view{.width = 1280, .height = 800};
   view.projection = test::perspective(60, 1.6F, 0.1F, 100);
-  test::Quads quads;
   const auto frame = [&](int number) {
     for (std::size_t i = 0; i < labels.size(); ++i) {
       Placement placement{.at = {static_cast<float>(number % 500), static_cast<float>(i) * 12},
                           .rotate = static_cast<float>(number)};
       if (i % 5 == 1) placement.kind = PlaceKind::world, placement.world = test::moved(0, 0, -5);
-      (void)labels[i]->set_placement(placement);
-      labels[i]->set_time(number / 60.0);
-      labels[i]->set_opacity(static_cast<float>(number % 10) / 10);
-      if (i % 4 == 1) labels[i]->set_text(number % 2 == 0 ? "Ilse Varga, late" : "late, Ilse Varga");
-      if (i % 3 == 0) labels[i]->set_number(1000000 + number * 7.25, {.decimals = 2, .group = ','});
+      labels[i].set_placement(placement);
+      labels[i].set_opacity(static_cast<float>(number % 10) / 10);
+      if (i % 4 == 1) labels[i].set_text(number % 2 == 0 ? "Ilse Varga, late" : "late, Ilse Varga");
+      if (i % 3 == 0) labels[i].set_number(1000000 + number * 7.25, {.decimals = 2, .group = ','});
     }
-    Notes* const none = nullptr;
-    QuadList& list = quads.list;
-    list.quads = quads.quads, list.batches = quads.batches, list.records = quads.layers;
-    return emit_quads(scene.context, labels, view, list, none).has_value() && list.complete();
+    return scene.words.update(view, number / 60.0).has_value();
   };
-  quads.quads.resize(20000), quads.batches.resize(256), quads.layers.resize(64);
   for (int i = 0; i < 20; ++i) REQUIRE(frame(i));
   const long before = allocations;
   bool good = true;
@@ -126,24 +116,22 @@ TEST_CASE("frames of rich labels that move, reveal, count and are edited allocat
   late.look = "late", late.motion = "rattle", late.underline = true, late.font.weight = 700;
   RichText text;
   text.append("Last tram to ").append("Pale Orchard", late).append(" at Tinker's Weir");
-  Label rich(context), number(context), message(context);
+  TextScene words(context);
+  Label rich = words.add(), number = words.add(), message = words.add();
   rich.set_rich(text);
   message.set_message("n");
   message.set_value("m", 1234567);
   Reveal reveal;
   (void)rich.paragraph();
   reveal.start(text, rich.clusters(), {}, "en");
-  Label* const labels[] = {&rich, &number, &message};
   const NumberFormat signs = number_format("ar-EG", 2);
-  QuadBuffer quads;
   const View view{.width = 1280, .height = 800};
   const auto frame = [&](int i) {
-    rich.set_time(i / 60.0);
     rich.set_revealed(i % 3 == 0 ? Label::kAll : static_cast<std::size_t>(i % 40));
     number.set_number(1000000 + i * 3.25, signs);
     message.set_value("n", i % 30);
-    return rich.move_to({static_cast<float>(i % 100), 50}).has_value() &&
-           emit_quads(context, labels, view, quads).has_value();
+    rich.move_to({static_cast<float>(i % 100), 50});
+    return words.update(view, i / 60.0).has_value();
   };
   for (int i = 0; i < 200; ++i) REQUIRE(frame(i));
   const long before = allocations;
@@ -160,9 +148,9 @@ TEST_CASE("a thousand frames of a set that moves, counts, fades, scrolls and wav
   look.add({.shift = {1, 2}, .grow = 1, .blur = 2});
   look.add({});
   const LookId id = *scene.context.looks().set("sign", look);
-  LabelSet set(scene.context);
+  TextScene set(scene.context);
   const GroupId panel = set.add_group({.clip = *set.add_clip({.box = {20, 20, 400, 500}})});
-  std::vector<SetLabel> labels;
+  std::vector<Label> labels;
   std::vector<PixelPoint> places(60);
   for (int i = 0; i < 60; ++i) {
     labels.push_back(set.add(i % 3 == 0 ? "0" : "Wren Achterberg"));
@@ -182,7 +170,7 @@ TEST_CASE("a thousand frames of a set that moves, counts, fades, scrolls and wav
       if (i % 3 == 0) labels[i].set_number(1000000 + number * 7.25, {.decimals = 2, .group = ','});
       if (i % 4 == 1) labels[i].set_text(number % 2 == 0 ? "Ilse Varga, late" : "late, Ilse Varga");
     }
-    (void)labels[2].set_placement(
+    labels[2].set_placement(
         {.kind = PlaceKind::world, .world = test::moved(0, 0, -5 - static_cast<float>(number % 9))});
     (void)set.set_group(panel, {.offset = {0, static_cast<float>(number % 40)}, .clip = ClipId{1}});
     view.content_scale = 1 + static_cast<float>(number % 3) / 8;
@@ -205,8 +193,8 @@ TEST_CASE("a word that melts allocates nothing once every stage was shown", "[al
   REQUIRE(made);
   MorphText& morph = **made;
   test::WhiteContext context(morph.fonts(), morph.source());
-  LabelSet set(context);
-  SetLabel label = set.add(morph.text());
+  TextScene set(context);
+  Label label = set.add(morph.text());
   REQUIRE(label.set_style(morph.label_style()));
   const auto run = [&] {
     for (int frame = 0; frame <= 100; ++frame) {
@@ -224,28 +212,28 @@ TEST_CASE("a word that melts allocates nothing once every stage was shown", "[al
 
 TEST_CASE("a set that can't have the memory says so and goes on", "[allocation][set]") {
   test::WhiteContext context(FontStack{built_in_face()}, nullptr);
-  LabelSet set(context);
-  SetLabel label = set.add("Weir");
+  TextScene set(context);
+  Label label = set.add("Weir");
   rlimit before = {};
   REQUIRE(getrlimit(RLIMIT_AS, &before) == 0);
   rlimit small = before;
   small.rlim_cur = rlim_t{4} << 30U;
   REQUIRE(setrlimit(RLIMIT_AS, &small) == 0);
-  const Result<void> reserved = set.reserve(LabelSet::kMaxLabels, LabelSet::kMaxGlyphs);
+  const Result<void> reserved = set.reserve(TextScene::kMaxLabels, TextScene::kMaxGlyphs);
   REQUIRE(setrlimit(RLIMIT_AS, &before) == 0);
   REQUIRE_FALSE(reserved.has_value());
   CHECK(reserved.error().kind == ErrorKind::does_not_fit);
   REQUIRE(set.update({.width = 100, .height = 50}, 0).has_value());
-  CHECK(set.memory().batches.size() == 1);
+  CHECK(set.memory().batches().size() == 1);
   CHECK(label.valid());
 }
 
 TEST_CASE("a million labels are added, drawn, moved and removed", "[allocation][set]") {
   test::WhiteContext context(FontStack{built_in_face()}, nullptr);
-  LabelSet set(context);
+  TextScene set(context);
   constexpr std::size_t kMany = 1000000;
   REQUIRE(set.reserve(kMany, kMany * 4).has_value());
-  std::vector<SetLabel> labels;
+  std::vector<Label> labels;
   std::vector<PixelPoint> places;
   for (std::size_t i = 0; i < kMany; ++i) {
     labels.push_back(set.add("7"));
@@ -256,12 +244,12 @@ TEST_CASE("a million labels are added, drawn, moved and removed", "[allocation][
   REQUIRE(set.update(view, 0).has_value());
   CHECK(set.size() == kMany);
   std::size_t drawn = 0;
-  for (const SetBatch& batch : set.memory().batches) drawn += batch.count;
+  for (const SceneBatch& batch : set.memory().batches()) drawn += batch.count;
   CHECK(drawn >= kMany);
   labels[kMany - 1].set_number(8);
   REQUIRE(set.update(view, 1).has_value());
   IndexRange ranges[4];
-  CHECK(set.memory().changes_since(SetTable::rows, set.memory().revision() - 1, ranges) <= 1);
+  CHECK(set.memory().changes_since(SceneTable::rows, set.memory().revision() - 1, ranges) <= 1);
   for (std::size_t i = 0; i < kMany; i += 2) labels[i].remove();
   REQUIRE(set.update(view, 2).has_value());
   CHECK(set.size() == kMany / 2);

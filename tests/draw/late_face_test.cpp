@@ -5,7 +5,7 @@
 #include <catch2/catch.hpp>
 #include <thread>
 
-#include "grafema/draw/label.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "support/bytes.hpp"
 #include "support/font_builder.hpp"
 #include "support/scene.hpp"
@@ -15,7 +15,8 @@ using namespace grafema;
 
 TEST_CASE("labels draw with the fallback until the face is there, then follow", "[late_face]") {
   TextContext context({built_in_face()}, nullptr);
-  Label label(context, "Ninth Lantern"), own(context, "Ninth Lantern");
+  TextScene words(context);
+  Label label = words.add("Ninth Lantern"), own = words.add("Ninth Lantern");
   const auto stack = std::make_shared<const FontStack>(FontStack{built_in_face()});
   own.set_fonts(stack);
   const auto late = std::make_shared<LateFace>();

@@ -5,7 +5,6 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
-#include "grafema/draw/emit.hpp"
 #include "grafema/draw/paint.hpp"
 #include "grafema/render/software_renderer.hpp"
 #include "support/scene.hpp"
@@ -23,16 +22,14 @@ std::unique_ptr<MorphText> melting(const std::vector<std::string>& texts, const 
 }
 
 /// White on black, the label's corner at 10, 10.
-Image picture_of(TextContext& context, Label& label, GlyphSource& source, int width, int height) {
+Image picture_of(TextScene& words, int width, int height) {
   const View view{.width = static_cast<float>(width), .height = static_cast<float>(height)};
-  QuadBuffer quads;
-  Label* const labels[] = {&label};
-  REQUIRE(emit_quads(context, labels, view, quads));
+  REQUIRE(words.update(view, 0));
   Image image = *Image::make(width, height, PixelFormat::rgba8);
   for (int y = 0; y < height; ++y) {
     for (int x = 0; x < width; ++x) image.row(y)[4 * x + 3] = 255;
   }
-  REQUIRE(draw_in_software(quads.list(), source, view, Blending::linear, image));
+  REQUIRE(draw_in_software(words.memory(), Blending::linear, image));
   return image;
 }
 
@@ -52,16 +49,17 @@ TEST_CASE("a melting label covers what its outline covers, at every time", "[mor
       melting({"Larkspur", "Salt & Glass", "Quay"}, {.style = {.size = 40}, .kind = kind, .reach = 4});
   CHECK(morph->changes() == 2);
   test::WhiteContext context(morph->fonts(), morph->source());
-  Label label(context, morph->text());
+  TextScene words(context);
+  Label label = words.add(morph->text());
   REQUIRE(label.set_style(morph->label_style()));
-  REQUIRE(label.set_placement({.at = {10, 10}}));
+  label.set_placement({.at = {10, 10}});
   label.set_look(*context.looks().set("white", plain_look({1, 1, 1, 1})));
   Contours outline;
   Triangles triangles;
   for (const float t : {0.0F, 0.3F, 0.7F, 1.0F, 1.5F, 2.0F, 0.3F, -1.0F, 9.0F}) {
     INFO("at " << t);
     morph->show(t);
-    const Image image = picture_of(context, label, *morph->source(), 340, 80);
+    const Image image = picture_of(words, 340, 80);
     morph->outline(t, outline);
     REQUIRE(triangulate(outline, 0.02F, triangles));
     // Letters that lie over each other for a moment are drawn one over the other.
@@ -73,16 +71,17 @@ TEST_CASE("at its ends a melting label looks as the text itself", "[morph]") {
   const auto morph = melting({"Marrow Hill", "Tinsel Quay"}, {.style = {.size = 32}});
   const FontStack stack{test::dejavu()};
   test::WhiteContext context(morph->fonts(), morph->source());
-  Label label(context, morph->text());
+  TextScene words(context);
+  Label label = words.add(morph->text());
   REQUIRE(label.set_style(morph->label_style()));
-  REQUIRE(label.set_placement({.at = {10, 10}}));
+  label.set_placement({.at = {10, 10}});
   const Look white = plain_look({1, 1, 1, 1});
   label.set_look(*context.looks().set("white", white));
   ShapeCache cache;
   Paragraph paragraph;
   for (const auto& [t, text] : {std::pair(0.0F, "Marrow Hill"), std::pair(1.0F, "Tinsel Quay")}) {
     morph->show(t);
-    const Image image = picture_of(context, label, *morph->source(), 240, 64);
+    const Image image = picture_of(words, 240, 64);
     REQUIRE(lay_out(stack, text, {.size = 32}, cache, paragraph));
     Image plain = *Image::make(240, 64, PixelFormat::rgba8);
     REQUIRE(paint(plain, stack, paragraph, white, {10, 10}));

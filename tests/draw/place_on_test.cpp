@@ -5,7 +5,7 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
-#include "grafema/draw/label.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "grafema/font/face.hpp"
 
 using namespace grafema;
@@ -95,16 +95,18 @@ TEST_CASE("a sign stands upright and looks at the camera", "[place_on]") {
 
 TEST_CASE("a label with the screen's size is as large near and far", "[place_on]") {
   TextContext context(FontStack{built_in_face()}, nullptr);
-  Label label(context, "Ilse Varga");
-  REQUIRE(label.set_size(24).has_value());
+  TextScene words(context);
+  Label label = words.add("Ilse Varga");
+  label.set_size(24);
   const View view = view_from({0, 0, 8});
   for (const WorldPoint& at : {WorldPoint{0, 0, 4}, WorldPoint{1, -1, -6}, WorldPoint{-2, 2, -20}}) {
     const std::optional<float> unit = size_on_screen(at, view);
     REQUIRE(unit.has_value());
     Placement facing{.anchor = {0.5F, 0.5F}, .kind = PlaceKind::facing, .world = translation(at)};
     facing.world_per_pixel = *unit;
-    REQUIRE(label.set_placement(facing).has_value());
-    CHECK(label.device_box(view).width() == Approx(label.box().width() * 1.5F).epsilon(0.001));
+    label.set_placement(facing);
+    REQUIRE(words.update(view, 0).has_value());
+    CHECK(label.device_box().width() == Approx(label.box().width() * 1.5F).epsilon(0.001));
   }
   CHECK_FALSE(size_on_screen({0, 0, 20}, view).has_value());  // behind the camera
 }
@@ -112,12 +114,14 @@ TEST_CASE("a label with the screen's size is as large near and far", "[place_on]
 TEST_CASE("a label stands at another's point", "[place_on]") {
   TextContext context(FontStack{built_in_face()}, nullptr);
   const View view = view_from({0, 0, 8});
-  Label post(context, "Weir");
-  REQUIRE(post.set_placement({.at = {100, 60}, .scale_x = 2, .scale_y = 2}).has_value());
+  TextScene words(context);
+  Label post = words.add("Weir");
+  post.set_placement({.at = {100, 60}, .scale_x = 2, .scale_y = 2});
+  REQUIRE(words.update(view, 0).has_value());
   const PixelPoint corner = **point_of(post.box(), post.placement(), {1, 0}, view);
-  CHECK(corner.x == Approx(post.device_box(view).right / 1.5F));
+  CHECK(corner.x == Approx(post.device_box().right / 1.5F));
   CHECK(corner.y == Approx(60));
-  REQUIRE(post.set_placement({.kind = PlaceKind::facing, .world = translation({0, 0, 30})}).has_value());
+  post.set_placement({.kind = PlaceKind::facing, .world = translation({0, 0, 30})});
   CHECK_FALSE(point_of(post.box(), post.placement(), {0, 0}, view)->has_value());
   CHECK_FALSE(point_of(post.box(), {.at = {NAN, 0}}, {0, 0}, view).has_value());
 }

@@ -6,7 +6,7 @@
 #include <cmath>
 #include <random>
 
-#include "grafema/draw/label_set.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "support/scene.hpp"
 
 using namespace grafema;
@@ -50,19 +50,16 @@ TEST_CASE("a size asked for by a height gives that height", "[placement][propert
 TEST_CASE("a label that crosses the near plane has a box around the part that is seen",
           "[label][placement]") {
   test::Scene scene(test::atlas_of(built_in_face(), PictureKind::distance, 24));
-  Label label(scene.context, "Foxglove Cross");
-  Label* const labels[] = {&label};
+  Label label = scene.words.add("Foxglove Cross");
   View view{.width = 300, .height = 200};
   view.projection = perspective(60, 1.5F, 0.1F, 100);
   // It runs past the camera, from far ahead to far behind.
-  REQUIRE(label
-              .set_placement({.anchor = {0.5F, 0.5F},
-                              .kind = PlaceKind::world,
-                              .world_per_pixel = 0.05F,
-                              .world = translation({-1, 0, 0}) * test::turned_about_y(80)})
-              .has_value());
-  const Rect box = label.device_box(view);
-  const Image image = test::in_software(scene.context, labels, view, Blending::linear, {0, 0, 0, 1});
+  label.set_placement({.anchor = {0.5F, 0.5F},
+                       .kind = PlaceKind::world,
+                       .world_per_pixel = 0.05F,
+                       .world = translation({-1, 0, 0}) * test::turned_about_y(80)});
+  const Image image = test::in_software(scene.words, view, Blending::linear, {0, 0, 0, 1});
+  const Rect box = label.device_box();
   int lit = 0;
   for (int y = 0; y < 200; ++y) {
     for (int x = 0; x < 300; ++x) {
@@ -78,9 +75,11 @@ TEST_CASE("a label that crosses the near plane has a box around the part that is
 
 TEST_CASE("boxes of lines, ranges and ink are placed as their label is", "[placement]") {
   test::WhiteContext context(FontStack{test::dejavu()}, nullptr);
-  Label label(context, "Foxglove Cross\nPale Orchard");
-  REQUIRE(label.set_placement({.at = {300, 200}, .anchor = {0.5F, 0.5F}, .rotate = 90}).has_value());
+  TextScene words(context);
+  Label label = words.add("Foxglove Cross\nPale Orchard");
+  label.set_placement({.at = {300, 200}, .anchor = {0.5F, 0.5F}, .rotate = 90});
   const View view{.width = 800, .height = 600};
+  REQUIRE(words.update(view, 0).has_value());
   const Paragraph& p = label.paragraph();
   const LabelMap map = *map_label(label.box(), label.placement(), view);
   std::vector<Rect> range;
@@ -90,7 +89,7 @@ TEST_CASE("boxes of lines, ranges and ink are placed as their label is", "[place
     const Rect placed = device_bounds(map, box, view);
     CHECK(placed.width() == Approx(box.height()).margin(0.01));  // turned by a right angle
     CHECK(placed.height() == Approx(box.width()).margin(0.01));
-    const Rect whole = label.device_box(view).grown(1);
+    const Rect whole = label.device_box().grown(1);
     CHECK((placed.left >= whole.left && placed.right <= whole.right));
   }
 }
@@ -191,19 +190,18 @@ TEST_CASE("labels that snap have their origin on a whole pixel, half a pixel awa
 TEST_CASE("labels of a set that keep inside or snap stand where others do, and follow steps",
           "[placement][set]") {
   test::WhiteContext context(FontStack{built_in_face()}, nullptr);
-  LabelSet set(context);
-  SetLabel label = set.add("Weir");
+  TextScene set(context);
+  Label label = set.add("Weir");
   const View view{.width = 320, .height = 200, .safe = {8, 8, 8, 8}};
   for (const bool snapped : {false, true}) {
     Placement p{.keep_inside = !snapped, .snap = snapped};
-    REQUIRE(label.set_placement(p).has_value());
+    label.set_placement(p);
     for (const PixelPoint at : {PixelPoint{100.4F, 50.6F}, {310, 190}, {-20, 30.5F}}) {
-      REQUIRE(label.move_to(at).has_value());
+      label.move_to(at);
       REQUIRE(set.update(view, 0).has_value());
       p.at = at;
-      Label own(context, "Weir");
-      const LabelMap map = *map_label(own.box(), p, view);
-      const LabelRow& row = set.memory().rows[0];
+      const LabelMap map = *map_label(label.box(), p, view);
+      const LabelRow& row = set.memory().rows()[0];
       for (std::size_t k = 0; k < 4; ++k) CHECK(row.origin[k] == Approx(map.origin[k]).margin(1e-6));
     }
   }

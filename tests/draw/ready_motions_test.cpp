@@ -5,9 +5,11 @@
 #include <catch2/catch.hpp>
 
 #include "grafema/atlas/bake.hpp"
+#include "render/software/scene_quads.hpp"
 #include "support/scene.hpp"
 
 using namespace grafema;
+using detail::GlyphQuad;
 
 namespace {
 
@@ -16,21 +18,26 @@ constexpr View kReadyMotionsView{.width = 1600, .height = 1200};
 /// Where the letters of a moving word are.
 struct Moved {
   test::Scene scene{test::atlas_of(test::dejavu(), PictureKind::distance, 32)};
-  Label label{scene.context, "nnnn"};
-  test::Quads quads;
+  Label label = scene.words.add("nnnn");
   Motion moving;
 
   explicit Moved(const Motion& motion) : moving(motion) {
-    REQUIRE(label.set_size(64).has_value());
-    REQUIRE(label.move_to({700, 500}).has_value());
+    label.set_size(64);
+    label.move_to({700, 500});
     label.set_motion(motion);
   }
   std::vector<GlyphQuad> at(double seconds) {
-    label.set_time(seconds);
-    Label* const labels[] = {&label};
-    const QuadList& list = quads.emit(scene.context, labels, kReadyMotionsView);
-    REQUIRE(list.quad_count == 4);
-    return {list.quads.begin(), list.quads.begin() + 4};
+    REQUIRE(scene.words.update(kReadyMotionsView, seconds).has_value());
+    const SceneMemory& memory = scene.words.memory();
+    std::vector<GlyphQuad> out;
+    for (const SceneBatch& batch : memory.batches()) {
+      for (const std::uint32_t entry : memory.order().subspan(batch.first, batch.count)) {
+        const auto found = detail::find_scene_quad(memory, entry, batch);
+        if (found) out.push_back(found->quad);
+      }
+    }
+    REQUIRE(out.size() == 4);
+    return out;
   }
   std::vector<GlyphQuad> at_rest() {
     label.set_motion({});

@@ -13,8 +13,8 @@ constexpr View kRichLabelView{.width = 400, .height = 120};
 
 struct Stage {
   test::WhiteContext context{FontStack{test::dejavu()}, nullptr};
-  Label label{context};
-  test::Quads quads;
+  TextScene words{context};
+  Label label = words.add();
 
   Stage() {
     Look late;
@@ -22,9 +22,9 @@ struct Stage {
     late.add({.fill = Fill::solid({1, 0, 0, 1})});
     REQUIRE(context.looks().set("late", late).has_value());
   }
-  const QuadList& emit(Notes* notes = nullptr) {
-    Label* const labels[] = {&label};
-    return quads.emit(context, labels, kRichLabelView, notes);
+  std::vector<test::DrawnGlyph> drawn(Notes* notes = nullptr) {
+    REQUIRE(words.update(kRichLabelView, 0, notes).has_value());
+    return test::all_drawn(words.memory());
   }
 };
 
@@ -45,12 +45,12 @@ SpanStyle late() {
 TEST_CASE("layers of all looks end together: the front ones are painted last", "[label][rich_text]") {
   Stage stage;
   stage.label.set_rich(one("ab", "cde", late()));
-  const QuadList& list = stage.emit();
-  REQUIRE(list.quad_count == 2 + 2 * 3);
+  const std::vector<test::DrawnGlyph> drawn = stage.drawn();
+  REQUIRE(drawn.size() == 2 + 2 * 3);
   // First the grown layer of the three letters, then the plain two and the fills of the three.
-  for (std::size_t q = 0; q < 3; ++q) CHECK(list.records[list.quads[q].record].grow > 0);
-  for (std::size_t q = 3; q < 8; ++q) CHECK(list.records[list.quads[q].record].grow == 0);
-  CHECK(list.batch_count == 1);
+  for (std::size_t q = 0; q < 3; ++q) CHECK(drawn[q].layer.grow > 0);
+  for (std::size_t q = 3; q < 8; ++q) CHECK(drawn[q].layer.grow == 0);
+  CHECK(stage.words.memory().batches().size() == 1);
 }
 
 TEST_CASE("names of looks and motions that a context lacks are noted and the text stays",
@@ -60,7 +60,7 @@ TEST_CASE("names of looks and motions that a context lacks are noted and the tex
   style.look = "lat", style.motion = "ratle";
   stage.label.set_rich(one("ab", "cde", style));
   Notes notes;
-  CHECK(stage.emit(&notes).quad_count == 5);
+  CHECK(stage.drawn(&notes).size() == 5);
   REQUIRE(notes.all().size() == 2);
   CHECK(describe(notes.all()[0]).find("did you mean 'late'") != std::string::npos);
   CHECK(describe(notes.all()[1]).find("did you mean 'rattle'") != std::string::npos);
@@ -71,14 +71,23 @@ TEST_CASE("a motion of a span moves its letters alone", "[label][rich_text]") {
   SpanStyle style;
   style.motion = "rattle";
   stage.label.set_rich(one("ab", "cde", style));
-  stage.label.set_time(1);
-  stage.emit();
-  const std::vector<GlyphQuad> first = stage.quads.quads;
-  stage.label.set_time(1.7);
-  stage.emit();
-  for (std::size_t q = 0; q < 5; ++q) {
-    CHECK((first[q].origin == stage.quads.quads[q].origin) == (q < 2));
-  }
+  stage.label.move_to({10, 20});
+  const auto at = [&](double seconds) {
+    return test::in_software(stage.words, kRichLabelView, Blending::linear, {0, 0, 0, 1}, seconds);
+  };
+  const Image first = at(1), later = at(1.7);
+  const Paragraph& p = stage.label.paragraph();
+  const auto differs_from = [&](float left, float right) {
+    int count = 0;
+    for (int y = 0; y < first.height(); ++y) {
+      for (int x = static_cast<int>(10 + left); x < static_cast<int>(10 + right); ++x)
+        count += std::abs(first.value(x, y) - later.value(x, y)) > 8 ? 1 : 0;
+    }
+    return count;
+  };
+  const float begin = p.glyphs[2].pen.x;
+  CHECK(differs_from(-10, begin - 3) == 0);
+  CHECK(differs_from(begin, p.box.width()) > 20);
 }
 
 TEST_CASE("underlines are drawn in every layer of the look", "[label][rich_text]") {
@@ -86,11 +95,8 @@ TEST_CASE("underlines are drawn in every layer of the look", "[label][rich_text]
   SpanStyle style = late();
   style.underline = true;
   stage.label.set_rich(one("", "men", style));
-  const QuadList& list = stage.emit();
   std::size_t bars = 0;
-  for (const Batch& batch : list.batches.first(list.batch_count)) {
-    bars += batch.kind == QuadKind::bar ? batch.count : 0;
-  }
+  for (const test::DrawnGlyph& d : stage.drawn()) bars += d.kind == TexelKind::bar ? 1 : 0;
   CHECK(bars == 2);
 }
 
@@ -100,11 +106,10 @@ TEST_CASE("a painted rich text and a drawn one are the same picture", "[label][r
   style.underline = true, style.font.slant = Slant::italic, style.scale = 1.3F;
   const RichText text = one("Pale ", "Orchard", style);
   stage.label.set_rich(text);
-  REQUIRE(stage.label.set_size(40).has_value());
-  REQUIRE(stage.label.set_placement({.at = {10, 20}}).has_value());
-  Label* const labels[] = {&stage.label};
+  stage.label.set_size(40);
+  stage.label.move_to({10, 20});
   const Color backdrop{0.4F, 0.5F, 0.7F, 1};
-  const Image drawn = test::in_software(stage.context, labels, kRichLabelView, Blending::linear, backdrop);
+  const Image drawn = test::in_software(stage.words, kRichLabelView, Blending::linear, backdrop);
   Image painted = *Image::make(400, 120, PixelFormat::rgba8);
   fill_image(painted, backdrop);
   const Paragraph& p = stage.label.paragraph();
@@ -121,11 +126,12 @@ TEST_CASE("the link under a pixel is that of its span", "[label][rich_text]") {
   SpanStyle style;
   style.link = "stop-4";
   stage.label.set_rich(one("to ", "Pale Orchard", style));
-  REQUIRE(stage.label.set_placement({.at = {10, 20}}).has_value());
+  stage.label.move_to({10, 20});
+  REQUIRE(stage.words.update(kRichLabelView, 0).has_value());
   const Paragraph& p = stage.label.paragraph();
   const float y = 20 + p.lines[0].baseline - 5;
-  CHECK(stage.label.link_at({10 + p.glyphs[5].pen.x + 1, y}, kRichLabelView) == "stop-4");
-  CHECK(stage.label.link_at({11, y}, kRichLabelView).empty());
+  CHECK(stage.label.link_at({10 + p.glyphs[5].pen.x + 1, y}) == "stop-4");
+  CHECK(stage.label.link_at({11, y}).empty());
   std::vector<Rect> boxes;
   stage.label.link_boxes("stop-4", boxes);
   REQUIRE(boxes.size() == 1);
@@ -133,7 +139,7 @@ TEST_CASE("the link under a pixel is that of its span", "[label][rich_text]") {
   CHECK(boxes[0].right == Approx(p.glyphs.back().pen.x + p.glyphs.back().advance).margin(0.01));
   stage.label.link_boxes("stop-5", boxes);
   CHECK(boxes.empty());
-  CHECK(stage.label.link_at({10 + p.glyphs[5].pen.x + 1, 110}, kRichLabelView).empty());
+  CHECK(stage.label.link_at({10 + p.glyphs[5].pen.x + 1, 110}).empty());
 }
 
 TEST_CASE("characters that show nothing are not waited for", "[label][rich_text]") {
@@ -159,17 +165,15 @@ TEST_CASE("revealing shows clusters in the order of the text and moves nothing",
   std::size_t last = 0;
   for (std::size_t n = 0; n <= clusters; ++n) {
     stage.label.set_revealed(n);
-    const QuadList& list = stage.emit();
+    const std::vector<test::DrawnGlyph> drawn = stage.drawn();
     std::size_t glyphs = 0;
-    for (const Batch& batch : list.batches.first(list.batch_count)) {
-      glyphs += batch.kind == QuadKind::bar ? 0 : batch.count;
-    }
+    for (const test::DrawnGlyph& d : drawn) glyphs += d.kind == TexelKind::bar ? 0 : 1;
     CHECK(glyphs >= last);
     last = glyphs;
     CHECK(stage.label.paragraph().glyphs == whole.glyphs);
-    if (n == 0) CHECK(list.quad_count == 0);
+    if (n == 0) CHECK(drawn.empty());
   }
   stage.label.set_revealed(Label::kAll);
-  stage.emit();
-  CHECK(stage.label.work().layouts == 1);
+  (void)stage.drawn();
+  CHECK(stage.words.work().layouts == 1);
 }

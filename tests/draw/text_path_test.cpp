@@ -5,9 +5,9 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
-#include "grafema/draw/label_set.hpp"
 #include "grafema/draw/paint.hpp"
 #include "grafema/draw/ready_motions.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "grafema/files/svg_path.hpp"
 #include "support/scene.hpp"
 
@@ -51,7 +51,8 @@ TEST_CASE("paths of no length, and of numbers that are none, are refused", "[pat
   CHECK_FALSE(TextPath::polyline({}).has_value());
   CHECK_FALSE(TextPath::contours({}, {}).has_value());
   test::WhiteContext context(FontStack{built_in_face()}, nullptr);
-  Label label(context, "Weir");
+  TextScene words(context);
+  Label label = words.add("Weir");
   CHECK_FALSE(label.set_path({.path = *TextPath::line({0, 0}, {9, 9}), .offset = NAN}).has_value());
 }
 
@@ -59,13 +60,12 @@ TEST_CASE("text on a level line is the text itself; on a slanting one it is turn
           "[path]") {
   static const auto atlas = test::atlas_of(test::dejavu(), PictureKind::distance_rgba, 32);
   test::Scene scene(atlas);
-  Label label(scene.context, "Pale Orchard");
-  REQUIRE(label.set_size(30).has_value());
-  REQUIRE(label.set_placement({.at = {20, 60}}).has_value());
-  Label* const labels[] = {&label};
+  Label label = scene.words.add("Pale Orchard");
+  label.set_size(30);
+  label.set_placement({.at = {20, 60}});
   const float baseline = label.paragraph().lines[0].baseline;
   const auto drawn = [&] {
-    return test::in_software(scene.context, labels, kTextPathSmall, Blending::linear, kTextPathBackdrop);
+    return test::in_software(scene.words, kTextPathSmall, Blending::linear, kTextPathBackdrop);
   };
   const Image straight = drawn();
   REQUIRE(label.set_path({.path = *TextPath::line({0, baseline}, {500, baseline})}).has_value());
@@ -76,20 +76,17 @@ TEST_CASE("text on a level line is the text itself; on a slanting one it is turn
   REQUIRE(label.set_path({.path = *TextPath::line({0, baseline}, end)}).has_value());
   const Image slanting = drawn();
   REQUIRE(label.set_path({}).has_value());
-  REQUIRE(label
-              .set_placement(
-                  {.at = {20, 60 + baseline}, .anchor = {0, baseline / label.box().height()}, .rotate = 20})
-              .has_value());
+  label.set_placement(
+      {.at = {20, 60 + baseline}, .anchor = {0, baseline / label.box().height()}, .rotate = 20});
   CHECK(test::share_that_differs(slanting, drawn(), 6) <= 0.002);
 }
 
 TEST_CASE("on an arc letters stand on the circle, and all light is kept", "[path][render]") {
   static const auto atlas = test::atlas_of(test::dejavu(), PictureKind::distance_rgba, 32);
   test::Scene scene(atlas);
-  Label label(scene.context, "HHHHHHHH");
-  REQUIRE(label.set_size(20).has_value());
-  REQUIRE(label.set_placement({.at = {160, 150}}).has_value());
-  Label* const labels[] = {&label};
+  Label label = scene.words.add("HHHHHHHH");
+  label.set_size(20);
+  label.set_placement({.at = {160, 150}});
   const auto light = [](const Image& image) {
     double sum = 0;
     for (int y = 0; y < 200; ++y) {
@@ -98,8 +95,7 @@ TEST_CASE("on an arc letters stand on the circle, and all light is kept", "[path
     return sum;
   };
   REQUIRE(label.set_path({.path = *TextPath::arc({0, 0}, 100, 180, 360), .align = 0.5F}).has_value());
-  const Image bent =
-      test::in_software(scene.context, labels, kTextPathSmall, Blending::linear, kTextPathBackdrop);
+  const Image bent = test::in_software(scene.words, kTextPathSmall, Blending::linear, kTextPathBackdrop);
   double nearest = 1e9, farthest = 0;
   for (int y = 0; y < 200; ++y) {
     for (int x = 0; x < 320; ++x) {
@@ -111,60 +107,45 @@ TEST_CASE("on an arc letters stand on the circle, and all light is kept", "[path
   CHECK(nearest == Approx(100).margin(1.2));                // feet on the circle
   CHECK(farthest == Approx(100 + 20 * 0.729).margin(1.2));  // capitals are 0.729 em high
   REQUIRE(label.set_path({}).has_value());
-  REQUIRE(label.set_placement({.at = {60, 80}}).has_value());
-  CHECK(light(bent) == Approx(light(test::in_software(scene.context, labels, kTextPathSmall, Blending::linear,
-                                                      kTextPathBackdrop)))
-                           .epsilon(0.02));
+  label.set_placement({.at = {60, 80}});
+  CHECK(light(bent) ==
+        Approx(light(test::in_software(scene.words, kTextPathSmall, Blending::linear, kTextPathBackdrop)))
+            .epsilon(0.02));
 }
 
-TEST_CASE("sets lay letters on paths as quads do, still and moving", "[path][set][render][opengl]") {
+TEST_CASE("letters on paths agree in both renderers, still and moving", "[path][scene][render][opengl]") {
   const bool moves = GENERATE(false, true);
   const bool upright = GENERATE(false, true);
   static const auto atlas = test::atlas_of(test::dejavu(), PictureKind::distance_rgba, 32);
   test::Scene scene(atlas);
   const OnPath on{
       .path = *TextPath::arc({100, 110}, 80, 180, 360), .align = 0.5F, .offset = 3, .upright = upright};
-  RichText words;
+  RichText text;
   SpanStyle line;
   line.underline = true;
-  words.append("Marrow ").append("Hill", line);
-  Label label(scene.context);
-  label.set_rich(words);
-  LabelSet set(scene.context);
-  SetLabel same = set.add();
-  same.whole()->set_rich(words);
+  text.append("Marrow ").append("Hill", line);
+  Label label = scene.words.add();
+  label.set_rich(text);
   REQUIRE(label.set_path(on).has_value());
-  REQUIRE(same.set_path(on).has_value());
-  REQUIRE(label.set_placement({.at = {50, 40}, .rotate = 5}).has_value());
-  REQUIRE(same.set_placement({.at = {50, 40}, .rotate = 5}).has_value());
-  if (moves) label.set_motion(sway(0.2F)), same.set_motion(sway(0.2F));
-  auto offscreen = OpenGLOffscreen::make(320, 200, OpenGLFlavor::core_33, Blending::linear);
-  REQUIRE(offscreen.has_value());
-  auto renderer = OpenGLRenderer::make();
-  REQUIRE(renderer.has_value());
-  Label* const labels[] = {&label};
+  label.set_placement({.at = {50, 40}, .rotate = 5});
+  if (moves) label.set_motion(sway(0.2F));
   for (const double seconds : {0.0, 0.6}) {
-    label.set_time(seconds);
-    const Image quads =
-        test::in_software(scene.context, labels, kTextPathSmall, Blending::linear, kTextPathBackdrop);
-    REQUIRE(set.update(kTextPathSmall, seconds).has_value());
-    Image drawn = test::filled(kTextPathSmall, kTextPathBackdrop);
-    REQUIRE(draw_in_software(set.memory(), kTextPathSmall, Blending::linear, drawn).has_value());
-    INFO(test::first_difference(quads, drawn, 3));
-    CHECK(test::share_that_differs(quads, drawn, 3) <= 0.001);
-    CHECK(test::share_that_differs(quads, test::filled(kTextPathSmall, kTextPathBackdrop), 8) > 0.01);
-    offscreen->put(test::filled(kTextPathSmall, kTextPathBackdrop));
-    REQUIRE(renderer->draw(set.memory(), Blending::linear).has_value());
-    CHECK(test::share_that_differs(drawn, offscreen->read(), 3) <= 0.001);
+    const Image software =
+        test::in_software(scene.words, kTextPathSmall, Blending::linear, kTextPathBackdrop, seconds);
+    CHECK(test::share_that_differs(software, test::filled(kTextPathSmall, kTextPathBackdrop), 8) > 0.01);
+    const Image opengl = test::in_opengl(scene.words, kTextPathSmall, Blending::linear, kTextPathBackdrop,
+                                         OpenGLFlavor::core_33, seconds);
+    INFO(test::first_difference(software, opengl, 3));
+    CHECK(test::share_that_differs(software, opengl, 3) <= 0.001);
   }
   // What lies far outside by its path alone is seen to be outside, and back.
-  REQUIRE(same.set_path({.path = *TextPath::line({2000, 0}, {3000, 0})}).has_value());
-  same.set_motion({});
-  REQUIRE(set.update(kTextPathSmall, 1).has_value());
-  CHECK_FALSE(same.seen());
-  REQUIRE(same.set_path(on).has_value());
-  REQUIRE(set.update(kTextPathSmall, 1).has_value());
-  CHECK(same.seen());
+  REQUIRE(label.set_path({.path = *TextPath::line({2000, 0}, {3000, 0})}).has_value());
+  label.set_motion({});
+  REQUIRE(scene.words.update(kTextPathSmall, 1).has_value());
+  CHECK_FALSE(label.seen());
+  REQUIRE(label.set_path(on).has_value());
+  REQUIRE(scene.words.update(kTextPathSmall, 1).has_value());
+  CHECK(label.seen());
 }
 
 TEST_CASE("path data of SVG is read, all commands of it", "[path][svg]") {

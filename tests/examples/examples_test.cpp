@@ -4,8 +4,8 @@
 #include <fstream>
 
 #include "grafema/atlas/bake.hpp"
-#include "grafema/draw/label_set.hpp"
 #include "grafema/draw/paint.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "grafema/files/files.hpp"
 #include "grafema/unicode/character_sets.hpp"
 #include "support/scene.hpp"
@@ -59,37 +59,15 @@ TEST_CASE("first_board draws its board", "[examples]") {
   Look look;
   look.add({.shift = {0, 4}, .grow = 2, .blur = 3, .fill = Fill::solid({1, 0.4F, 0, 0.5F})});
   look.add({.fill = Fill::solid({1, 0.69F, 0, 1})});
-  Label label(context, "4 Lantern\nFoxglove Cross");
+  TextScene words(context);
+  Label label = words.add("4 Lantern\nFoxglove Cross");
   REQUIRE(label.set_style({.size = 48, .align = TextAlign::center}).has_value());
   label.set_look(*context.looks().set("board", look));
-  REQUIRE(label.set_placement({.at = {320, 80}, .anchor = {0.5F, 0.5F}}).has_value());
-  Label* const labels[] = {&label};
-  Image expected = test::in_software(context, labels, {.width = 640, .height = 160}, Blending::linear,
-                                     {0.04F, 0.04F, 0.03F, 1});
+  label.set_placement({.at = {320, 80}, .anchor = {0.5F, 0.5F}});
+  Image expected =
+      test::in_software(words, {.width = 640, .height = 160}, Blending::linear, {0.04F, 0.04F, 0.03F, 1});
   CHECK(count_lit(expected, 0, 250) > 2000);
   CHECK(test::share_that_differs(shot, expected, 110) < 0.01);  // the shadow is softer there: other pictures
-}
-
-TEST_CASE("own_renderer draws what the reference renderer does", "[examples]") {
-  const test::Folder folder;
-  Image shot = shot_of("own_renderer", "--shot " + folder.path("o.png"), folder.path("o.png"));
-  AtlasRecipe recipe;
-  recipe.faces = {built_in_face()};
-  recipe.characters = *read_character_set("ascii");
-  TextContext context(FontStack{built_in_face()},
-                      std::make_shared<AtlasSource>(std::make_shared<const Atlas>(*bake(recipe))));
-  Label label(context, "4 Lantern  23:04");
-  REQUIRE(label.set_size(60).has_value());
-  REQUIRE(label.set_placement({.at = {320, 80}, .anchor = {0.5F, 0.5F}, .rotate = -4}).has_value());
-  // The example's shader writes light: its color is that of the sRGB framebuffer.
-  const auto srgb = [](float light) { return to_srgb(light); };
-  label.set_look(*context.looks().set("amber", plain_look({srgb(0.89F), srgb(0.45F), srgb(0.03F), 1})));
-  Label* const labels[] = {&label};
-  Image expected = test::in_software(context, labels, {.width = 640, .height = 160}, Blending::linear,
-                                     {srgb(0.006F), srgb(0.005F), srgb(0.003F), 1});
-  make_opaque(shot), make_opaque(expected);
-  CHECK(count_lit(expected, 0, 200) > 2000);
-  CHECK(test::share_that_differs(shot, expected, 48) < 0.01);
 }
 
 TEST_CASE("night_scene draws the words that the reference renderer draws over the same street",
@@ -166,17 +144,17 @@ TEST_CASE("first_window draws what the reference renderer draws, in a window too
   const test::Folder folder;
   Image shot = shot_of("first_window", "--frames 31 --shot " + folder.path("f.png"), folder.path("f.png"));
   TextContext context(FontStack{built_in_face()}, nullptr);
-  LabelSet labels(context);
-  SetLabel sign = labels.add("Last tram to Quillmere");
+  TextScene labels(context);
+  Label sign = labels.add("Last tram to Quillmere");
   sign.set_look(*context.looks().set("sign", outlined_look({1, 0.7F, 0.2F, 1}, {0.3F, 0.15F, 0.5F, 1}, 4)));
-  REQUIRE(sign.set_size(72).has_value());
+  sign.set_size(72);
   // The last frame shows where it was put in the one before it.
-  REQUIRE(sign.move_to({160 + 120 * std::sin(29.0F / 60), 350}).has_value());
+  sign.move_to({160 + 120 * std::sin(29.0F / 60), 350});
   const View view{.width = 1280, .height = 800};
   REQUIRE(labels.update(view, 0).has_value());
   Image expected = *Image::make(1280, 800, PixelFormat::rgba8);
   fill_image(expected, {0.02F, 0.03F, 0.07F, 1});
-  REQUIRE(draw_in_software(labels.memory(), view, Blending::linear, expected).has_value());
+  REQUIRE(draw_in_software(labels.memory(), Blending::linear, expected).has_value());
   make_opaque(shot), make_opaque(expected);
   CHECK(count_lit(expected, 0, 200) > 5000);
   CHECK(test::share_that_differs(shot, expected, 8) < 0.0005);
@@ -198,8 +176,9 @@ TEST_CASE("first_frame draws a line of text without a window or a device", "[exa
     }
   }
   TextContext context(FontStack{built_in_face()}, nullptr);
-  Label label(context, "Last tram to Quillmere");
-  REQUIRE(label.set_size(24).has_value());
+  TextScene words(context);
+  Label label = words.add("Last tram to Quillmere");
+  label.set_size(24);
   CHECK(first >= 20);
   CHECK(last + 1 <= 20 + std::ceil(label.box().width()));
   CHECK(last - first > label.box().width() - 8);  // as it was measured
@@ -210,17 +189,17 @@ TEST_CASE("own_engine draws from the tables of a set what the reference renderer
   const test::Folder folder;
   Image shot = shot_of("own_engine", "--shot " + folder.path("e.png"), folder.path("e.png"));
   TextContext context(FontStack{built_in_face()}, nullptr);
-  LabelSet labels(context);
-  SetLabel name = labels.add("Tomek Oyelaran"), line = labels.add("4 Lantern");
-  REQUIRE(name.set_size(48).has_value());
-  REQUIRE(line.set_size(36).has_value());
-  REQUIRE(name.move_to({30.0F + 29 * 3, 20}).has_value());
-  REQUIRE(line.set_placement({.at = {320, 115}, .anchor = {0.5F, 0.5F}, .rotate = 29.0F / 4}).has_value());
+  TextScene labels(context);
+  Label name = labels.add("Tomek Oyelaran"), line = labels.add("4 Lantern");
+  name.set_size(48);
+  line.set_size(36);
+  name.move_to({30.0F + 29 * 3, 20});
+  line.set_placement({.at = {320, 115}, .anchor = {0.5F, 0.5F}, .rotate = 29.0F / 4});
   const View view{.width = 640, .height = 160};
   REQUIRE(labels.update(view, 0).has_value());
   Image expected = *Image::make(640, 160, PixelFormat::rgba8);
   fill_image(expected, {to_srgb(0.9F), to_srgb(0.84F), to_srgb(0.7F), 1});
-  REQUIRE(draw_in_software(labels.memory(), view, Blending::linear, expected).has_value());
+  REQUIRE(draw_in_software(labels.memory(), Blending::linear, expected).has_value());
   make_opaque(shot), make_opaque(expected);
   CHECK(count_lit(expected, 0, 200) < 640 * 160 - 2000);  // letters are black
   CHECK(test::share_that_differs(shot, expected, 48) < 0.01);

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: MIT
 // Uses that must not compile, one for each CASE; case 0 is right and must compile.
 #if CASE == 0 || CASE == 2
-#include "grafema/draw/label.hpp"
+#include "grafema/draw/text_scene.hpp"
 #elif CASE == 3
 #include "grafema/draw/looks.hpp"
 #elif CASE == 9
@@ -17,14 +17,15 @@ using namespace grafema;
 #if CASE == 0
 std::size_t right(TextContext& context) {
   const Image image = *Image::make(1, 1, PixelFormat::r8);
-  const Label label(context, "Quay");
+  TextScene words(context);
+  const Label label = words.add("Quay");
   const GlyphId glyph{7};
   return image.view().row_bytes() + label.text().size() + index_of(glyph);
 }
 #elif CASE == 1  // a view of pixels that are gone
 ImageView wrong() { return Image::make(1, 1, PixelFormat::r8)->clone().view(); }
-#elif CASE == 2  // a view of text that is gone
-std::string_view wrong(TextContext& context) { return Label(context, "Quay").text(); }
+#elif CASE == 2  // the memory of a scene that is gone
+const SceneMemory& wrong(TextContext& context) { return TextScene(context).memory(); }
 #elif CASE == 3  // a view of a name that is gone
 std::string_view wrong() { return LookBook().name(LookId{}); }
 #elif CASE == 4  // pixels are copied by `clone` alone

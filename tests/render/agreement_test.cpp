@@ -31,11 +31,10 @@ Look look_named(const std::string& name) {
   return look;
 }
 
-void check_agreement(TextContext& context, std::span<Label* const> labels, const View& view,
-                     Blending blending, OpenGLFlavor flavor) {
+void check_agreement(TextScene& words, const View& view, Blending blending, OpenGLFlavor flavor) {
   const Color backdrop = *read_color("#6f8fb0");
-  const Image software = test::in_software(context, labels, view, blending, backdrop);
-  const Image opengl = test::in_opengl(context, labels, view, blending, backdrop, flavor);
+  const Image software = test::in_software(words, view, blending, backdrop);
+  const Image opengl = test::in_opengl(words, view, blending, backdrop, flavor);
   INFO(test::first_difference(software, opengl, 3));
   CHECK(test::share_that_differs(software, opengl, 3) <= 0.001);
   Image empty = software.clone();
@@ -54,51 +53,43 @@ TEST_CASE("every look agrees at small, large and plain sizes", "[render][opengl]
   const auto flavor = size == 32 ? OpenGLFlavor::es_30 : OpenGLFlavor::core_33;
   static const auto atlas = test::atlas_of(test::dejavu());
   test::Scene scene(atlas);
-  Label label(scene.context, size > 100 ? "Ag" : "Saltglass");
-  REQUIRE(label.set_size(size).has_value());
+  Label label = scene.words.add(size > 100 ? "Ag" : "Saltglass");
+  label.set_size(size);
   label.set_look(*scene.context.looks().set(look, look_named(look)));
-  REQUIRE(label.set_placement({.at = {20.3F, 100.6F}, .anchor = {0, 0.5F}}).has_value());
-  Label* const labels[] = {&label};
-  check_agreement(scene.context, labels, kSmall, Blending::linear, flavor);
+  label.set_placement({.at = {20.3F, 100.6F}, .anchor = {0, 0.5F}});
+  check_agreement(scene.words, kSmall, Blending::linear, flavor);
 }
 
 TEST_CASE("rotation, shear, opacity and motion agree in both ways of blending", "[render][opengl]") {
   const auto blending = GENERATE(Blending::linear, Blending::gamma);
   static const auto atlas = test::atlas_of(test::dejavu());
   test::Scene scene(atlas);
-  Label label(scene.context, "Marrow Hill"), light(scene.context, "over it");
-  REQUIRE(label.set_size(40).has_value());
+  Label label = scene.words.add("Marrow Hill"), light = scene.words.add("over it");
+  label.set_size(40);
   label.set_look(*scene.context.looks().set("o", look_named("shadow")));
   label.set_motion(rattle(0.1F));
-  label.set_time(1.7);
-  REQUIRE(label
-              .set_placement(
-                  {.at = {160, 100}, .anchor = {0.5F, 0.5F}, .rotate = -25, .scale_x = 1.2F, .shear = 15})
-              .has_value());
+  label.begin_motion(-1.7);
+  label.set_placement(
+      {.at = {160, 100}, .anchor = {0.5F, 0.5F}, .rotate = -25, .scale_x = 1.2F, .shear = 15});
   light.set_opacity(0.6F);
-  REQUIRE(light.set_placement({.at = {10.5F, 20}}).has_value());
-  Label* const labels[] = {&label, &light};
-  check_agreement(scene.context, labels, kSmall, blending, OpenGLFlavor::core_33);
+  light.set_placement({.at = {10.5F, 20}});
+  check_agreement(scene.words, kSmall, blending, OpenGLFlavor::core_33);
 }
 
 TEST_CASE("labels in perspective agree, near and far", "[render][opengl]") {
   static const auto atlas = test::atlas_of(test::dejavu());
   test::Scene scene(atlas);
   const float angle = GENERATE(0.0F, 55.0F, -75.0F), distance = GENERATE(2.0F, 9.0F);
-  Label sign(scene.context, "Pale Orchard"), tag(scene.context, "Ilse Varga");
+  Label sign = scene.words.add("Pale Orchard"), tag = scene.words.add("Ilse Varga");
   sign.set_look(*scene.context.looks().set("sign", look_named("outline")));
-  REQUIRE(sign.set_placement(
-                  {.anchor = {0.5F, 0.5F},
-                   .kind = PlaceKind::world,
-                   .world = test::multiplied(test::moved(0, 0, -distance), test::turned_about_y(angle))})
-              .has_value());
-  REQUIRE(tag.set_placement(
-                 {.anchor = {0.5F, 1}, .kind = PlaceKind::facing, .world = test::moved(0, 0.5F, -distance)})
-              .has_value());
+  sign.set_placement({.anchor = {0.5F, 0.5F},
+                      .kind = PlaceKind::world,
+                      .world = test::multiplied(test::moved(0, 0, -distance), test::turned_about_y(angle))});
+  tag.set_placement(
+      {.anchor = {0.5F, 1}, .kind = PlaceKind::facing, .world = test::moved(0, 0.5F, -distance)});
   View view = kSmall;
   view.projection = test::perspective(60, 1.6F, 0.1F, 100);
-  Label* const labels[] = {&sign, &tag};
-  check_agreement(scene.context, labels, view, Blending::linear, OpenGLFlavor::core_33);
+  check_agreement(scene.words, view, Blending::linear, OpenGLFlavor::core_33);
 }
 
 TEST_CASE("pages of every kind agree", "[render][opengl]") {
@@ -113,13 +104,12 @@ TEST_CASE("pages of every kind agree", "[render][opengl]") {
       : which == "wide four"  ? test::atlas_of(test::dejavu(), PictureKind::distance_rgba, 24, 16)
                               : test::atlas_of(test::dejavu(), PictureKind::coverage, 31);
   test::Scene scene(atlas);
-  Label label(scene.context, "ABBA");
-  REQUIRE(label.set_size(which == "color" ? 40.0F : 31.0F).has_value());
+  Label label = scene.words.add("ABBA");
+  label.set_size(which == "color" ? 40.0F : 31.0F);
   label.set_look(*scene.context.looks().set("s", look_named("shadow")));
-  REQUIRE(label.set_placement({.at = {30.2F, 60.4F}, .rotate = 12}).has_value());
-  Label* const labels[] = {&label};
+  label.set_placement({.at = {30.2F, 60.4F}, .rotate = 12});
   INFO(which);
-  check_agreement(scene.context, labels, kSmall, blending,
+  check_agreement(scene.words, kSmall, blending,
                   which.starts_with("wide") ? OpenGLFlavor::es_30 : OpenGLFlavor::core_33);
 }
 
@@ -127,13 +117,12 @@ TEST_CASE("drawn from a distance page at its own size, text is that of exact cov
   const auto face = test::dejavu();
   static const auto atlas = test::atlas_of(face, PictureKind::distance, 48);
   test::Scene scene(atlas);
-  Label label(scene.context, "Quay");
-  REQUIRE(label.set_size(48).has_value());
+  Label label = scene.words.add("Quay");
+  label.set_size(48);
   label.set_look(*scene.context.looks().set("black", plain_look({0, 0, 0, 1})));
-  REQUIRE(label.set_placement({.at = {10, 10}}).has_value());
-  Label* const labels[] = {&label};
+  label.set_placement({.at = {10, 10}});
   const Image drawn =
-      test::in_software(scene.context, labels, {.width = 160, .height = 80}, Blending::linear, {1, 1, 1, 1});
+      test::in_software(scene.words, {.width = 160, .height = 80}, Blending::linear, {1, 1, 1, 1});
   Image exact = *Image::make(160, 80, PixelFormat::rgba8);
   fill_image(exact, {1, 1, 1, 1});
   const FontStack stack{face};
@@ -163,9 +152,9 @@ TEST_CASE("a rich label agrees: looks, sizes, made styles and lines under letter
       .append("gap", italic)
       .append("\n")
       .append("Weir", line);
-  Label label(context);
+  TextScene words(context);
+  Label label = words.add();
   label.set_rich(text);
-  REQUIRE(label.set_placement({.at = {20.3F, 20.6F}, .rotate = 4}).has_value());
-  Label* const labels[] = {&label};
-  check_agreement(context, labels, kSmall, Blending::linear, flavor);
+  label.set_placement({.at = {20.3F, 20.6F}, .rotate = 4});
+  check_agreement(words, kSmall, Blending::linear, flavor);
 }

@@ -4,8 +4,8 @@
 #include <cmath>
 
 #include "grafema/atlas/glyph_cache.hpp"
-#include "grafema/draw/label_set.hpp"
 #include "grafema/draw/paint.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "support/scene.hpp"
 
 using namespace grafema;
@@ -29,18 +29,16 @@ struct Far {
   Label label;
 
   explicit Far(const std::shared_ptr<const Atlas>& atlas, const char* text = "Saltglass, ferry 12: Weir")
-      : scene(atlas), label(scene.context, text) {
-    REQUIRE(label.set_size(48).has_value());
+      : scene(atlas), label(scene.words.add(text)) {
+    label.set_size(48);
   }
   View view(float scale) {
     return {.width = std::ceil(label.box().width() * scale) + 12, .height = std::ceil(70 * scale) + 12};
   }
   double light(float scale, PixelPoint at, float stretch = 1) {
-    REQUIRE(label.set_placement({.at = {5 + at.x, 5 + at.y}, .scale_x = scale, .scale_y = scale * stretch})
-                .has_value());
-    Label* const labels[] = {&label};
-    return light_of(test::in_software(scene.context, labels, view(scale * std::max(stretch, 1.0F)),
-                                      Blending::linear, kBlack));
+    label.set_placement({.at = {5 + at.x, 5 + at.y}, .scale_x = scale, .scale_y = scale * stretch});
+    return light_of(
+        test::in_software(scene.words, view(scale * std::max(stretch, 1.0F)), Blending::linear, kBlack));
   }
 };
 
@@ -128,10 +126,10 @@ TEST_CASE("a cell's smaller pictures hold the mean of what is on it, and nothing
   const auto kind = GENERATE(PictureKind::distance, PictureKind::coverage);
   const auto atlas = test::atlas_of(test::dejavu(), kind, 40);
   const AtlasSource source(atlas);
-  const ImageView page = source.pixels(0), far = source.far_pixels(0);
+  const ImageView page = source.pixels(0), far = source.mipmap_pixels(0);
   REQUIRE(far.width == (page.width + 1) / 2);
   REQUIRE(far.height == (page.height + 1) / 2);
-  CHECK(source.far_pixels(0).data == far.data);  // made once
+  CHECK(source.mipmap_pixels(0).data == far.data);  // made once
   const float reach = atlas->strikes[0].reach;
   for (const AtlasGlyph& glyph : atlas->glyphs) {
     if (!glyph.page) continue;
@@ -144,7 +142,7 @@ TEST_CASE("a cell's smaller pictures hold the mean of what is on it, and nothing
       }
     }
     for (const int level : {1, 2}) {
-      const auto cell = far_cell(
+      const auto cell = mipmap_cell(
           {narrow(glyph.cell.x), narrow(glyph.cell.y), narrow(glyph.cell.width), narrow(glyph.cell.height)},
           level);
       if (cell[2] == 0) continue;
@@ -164,8 +162,8 @@ TEST_CASE("a cell's smaller pictures hold the mean of what is on it, and nothing
 TEST_CASE("smaller pictures of cells that touch stand apart", "[far][property]") {
   // Whatever the sides and places of cells that lie a texel apart or touch, theirs never meet.
   const auto places = [](std::array<std::uint16_t, 4> cell) {
-    std::vector<std::array<std::uint16_t, 4>> out = {far_cell(cell, 1)};
-    if (const auto second = far_cell(cell, 2); second[2] != 0) out.push_back(second);
+    std::vector<std::array<std::uint16_t, 4>> out = {mipmap_cell(cell, 1)};
+    if (const auto second = mipmap_cell(cell, 2); second[2] != 0) out.push_back(second);
     return out;
   };
   const auto meet = [](const std::array<std::uint16_t, 4>& a, const std::array<std::uint16_t, 4>& b) {
@@ -193,12 +191,12 @@ TEST_CASE("smaller pictures of a live cache follow it", "[far][cache]") {
   options.size = 40, options.frame_time = std::chrono::hours(1), options.first_page = {128, 128};
   options.largest_page = {256, 256}, options.budget = 3 * 256 * 256 * 4;
   const auto draw = [&](TextContext& context, GlyphCache& cache, const char* text) {
-    Label label(context, text);
-    REQUIRE(label.set_placement({.at = {4, 4}, .scale_x = 0.1F, .scale_y = 0.1F}).has_value());
-    REQUIRE(label.set_size(40).has_value());
-    Label* const labels[] = {&label};
+    TextScene words(context);
+    Label label = words.add(text);
+    label.set_placement({.at = {4, 4}, .scale_x = 0.1F, .scale_y = 0.1F});
+    label.set_size(40);
     cache.begin_frame();
-    return test::in_software(context, labels, {.width = 64, .height = 16}, Blending::linear, kBlack);
+    return test::in_software(words, {.width = 64, .height = 16}, Blending::linear, kBlack);
   };
   const FontStack fonts{test::dejavu()};
   std::shared_ptr<GlyphCache> lasting = *GlyphCache::make(options);
@@ -222,8 +220,6 @@ TEST_CASE("far text agrees in both renderers, flat, turned and going away", "[fa
   test::Scene scene(atlas_of(kind));
   const View view{.width = 320, .height = 200, .projection = test::perspective(50, 1.6F, 0.1F, 200)};
   const LookId look = *scene.context.looks().set("framed", framed());
-  std::vector<std::unique_ptr<Label>> labels;
-  LabelSet set(scene.context);
   for (int i = 0; i < 12; ++i) {
     const char* text = kind == PictureKind::color ? "ABBABAAB" : "Pale Orchard, Weir 9";
     const float scale = 0.22F / (1 + static_cast<float>(i) * 0.4F);
@@ -235,35 +231,17 @@ TEST_CASE("far text agrees in both renderers, flat, turned and going away", "[fa
                                  test::turned_about_y(72));
       p.anchor = {0.1F, 0.5F}, p.scale_x = 3;
     }
-    labels.push_back(std::make_unique<Label>(scene.context, text));
-    SetLabel in_set = set.add(text);
-    REQUIRE(labels.back()->set_size(48).has_value());
-    REQUIRE(in_set.set_size(48).has_value());
-    REQUIRE(labels.back()->set_placement(p).has_value());
-    REQUIRE(in_set.set_placement(p).has_value());
-    if (i % 2 == 1) labels.back()->set_look(look), in_set.set_look(look);
+    Label label = scene.words.add(text);
+    label.set_size(48);
+    label.set_placement(p);
+    if (i % 2 == 1) label.set_look(look);
   }
-  std::vector<Label*> pointers;
-  for (const auto& label : labels) pointers.push_back(label.get());
   constexpr Color kBackdrop{0.44F, 0.56F, 0.69F, 1};
-  const Image software = test::in_software(scene.context, pointers, view, Blending::linear, kBackdrop),
-              opengl = test::in_opengl(scene.context, pointers, view, Blending::linear, kBackdrop, flavor);
+  const Image software = test::in_software(scene.words, view, Blending::linear, kBackdrop),
+              opengl = test::in_opengl(scene.words, view, Blending::linear, kBackdrop, flavor);
   INFO(how << ", kind " << static_cast<int>(kind) << ": " << test::first_difference(software, opengl, 3));
   CHECK(test::share_that_differs(software, opengl, 3) <= 0.001);
   Image empty = *Image::make(320, 200, PixelFormat::rgba8);
   fill_image(empty, kBackdrop);
   CHECK(test::share_that_differs(software, empty, 8) > 0.005);  // agreeing on nothing proves nothing
-  // The set draws the same as the list of quads.
-  REQUIRE(set.update(view, 0).has_value());
-  Image of_set = empty.clone();
-  REQUIRE(draw_in_software(set.memory(), view, Blending::linear, of_set).has_value());
-  CHECK(test::share_that_differs(software, of_set, 2) <= 0.001);
-  OpenGLOffscreen offscreen = *OpenGLOffscreen::make(320, 200, flavor, Blending::linear);
-  OpenGLRenderer renderer = *OpenGLRenderer::make();
-  offscreen.put(empty);
-  REQUIRE(renderer.draw(set.memory(), Blending::linear).has_value());
-  const Image read = offscreen.read();
-  INFO("set: " << test::first_difference(of_set, read, 3));
-  CHECK(test::share_that_differs(of_set, read, 3) <= 0.001);
-  CHECK(offscreen.complaints().empty());
 }

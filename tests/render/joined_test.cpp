@@ -4,9 +4,9 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
-#include "grafema/draw/label_set.hpp"
 #include "grafema/draw/paint.hpp"
 #include "grafema/draw/ready_motions.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "support/scene.hpp"
 
 using namespace grafema;
@@ -30,23 +30,22 @@ Look half_transparent(bool join) {
 
 /// A label of tight letters, its panel if it has one, and where it stands.
 struct Words {
-  Words(test::Scene& scene, const Look& look, float opacity = 1) : label(scene.context, "Weir\nQuay") {
+  Words(test::Scene& scene, const Look& look, float opacity = 1) : words(scene.context) {
+    label = words.add("Weir\nQuay");
     TextStyle style;
     style.size = 40, style.tracking = -5, style.leading = 34;
     REQUIRE(label.set_style(style).has_value());
     label.set_look(*scene.context.looks().set("look", look));
     label.set_opacity(opacity);
-    REQUIRE(label.set_placement({.at = {20.3F, 15.6F}, .rotate = 3}).has_value());
+    label.set_placement({.at = {20.3F, 15.6F}, .rotate = 3});
   }
-  Image in_software(test::Scene& scene, const Color& backdrop, Blending blending = Blending::linear) {
-    Label* const labels[] = {&label};
-    return test::in_software(scene.context, labels, kView, blending, backdrop);
+  Image in_software(const Color& backdrop, Blending blending = Blending::linear) {
+    return test::in_software(words, kView, blending, backdrop);
   }
-  Image in_opengl(test::Scene& scene, const Color& backdrop, OpenGLFlavor flavor,
-                  Blending blending = Blending::linear) {
-    Label* const labels[] = {&label};
-    return test::in_opengl(scene.context, labels, kView, blending, backdrop, flavor);
+  Image in_opengl(const Color& backdrop, OpenGLFlavor flavor, Blending blending = Blending::linear) {
+    return test::in_opengl(words, kView, blending, backdrop, flavor);
   }
+  TextScene words;
   Label label;
 };
 
@@ -73,19 +72,10 @@ TEST_CASE("letters of a joined layer do not darken each other, in any renderer",
   test::Scene scene(shared_atlas());
   Words apart(scene, half_transparent(false)), joined(scene, half_transparent(true));
   apart.label.set_look(*scene.context.looks().set("apart", half_transparent(false)));
-  CHECK(darkest(apart.in_software(scene, kNothing)) > 180);
-  CHECK(darkest(joined.in_software(scene, kNothing)) <= 129);
-  CHECK(darkest(joined.in_opengl(scene, kNothing, OpenGLFlavor::es_30)) <= 129);
-  CHECK(darkest(joined.in_opengl(scene, kNothing, OpenGLFlavor::core_33)) <= 129);
-  LabelSet set(scene.context);
-  SetLabel same = set.add("Weir\nQuay");
-  REQUIRE(same.set_style(joined.label.style()).has_value());
-  same.set_look(joined.label.look());
-  REQUIRE(same.set_placement(joined.label.placement()).has_value());
-  REQUIRE(set.update(kView, 0).has_value());
-  Image drawn = test::filled(kView, kNothing);
-  REQUIRE(draw_in_software(set.memory(), kView, Blending::linear, drawn).has_value());
-  CHECK(test::share_that_differs(drawn, joined.in_software(scene, kNothing), 3) <= 0.001);
+  CHECK(darkest(apart.in_software(kNothing)) > 180);
+  CHECK(darkest(joined.in_software(kNothing)) <= 129);
+  CHECK(darkest(joined.in_opengl(kNothing, OpenGLFlavor::es_30)) <= 129);
+  CHECK(darkest(joined.in_opengl(kNothing, OpenGLFlavor::core_33)) <= 129);
 }
 
 TEST_CASE("a joined layer is the outline of all letters at once", "[render][join][property]") {
@@ -99,8 +89,8 @@ TEST_CASE("a joined layer is the outline of all letters at once", "[render][join
   if (kind == 2) look.add({.shift = {3, 2}, .blur = 0.5F, .inset = true, .join = true, .fill = night});
   if (kind == 3) look.add({.sweep = {14, 9}, .join = true, .fill = night});
   Words words(scene, look);
-  REQUIRE(words.label.set_placement({.at = {20, 15}}).has_value());
-  const Image pictures = words.in_software(scene, kBackdrop);
+  words.label.set_placement({.at = {20, 15}});
+  const Image pictures = words.in_software(kBackdrop);
   Image outlines = test::filled(kView, kBackdrop);
   REQUIRE(paint(outlines, FontStack{test::dejavu()}, words.label.paragraph(), look, {20, 15}).has_value());
   CHECK(test::share_that_differs(pictures, outlines, 40) <= 0.008);
@@ -120,10 +110,10 @@ TEST_CASE("a label that fades is its picture, so much weaker", "[render][opengl]
                                  .radii = {5, 5, 5, 5}})
                 .has_value());
   }
-  if (moves) words.label.set_motion(*read_motion("sway")), words.label.set_time(0.4);
-  const Image whole = words.in_software(scene, kBackdrop), none = test::filled(kView, kBackdrop);
+  if (moves) words.label.set_motion(*read_motion("sway")), words.label.begin_motion(-0.4);
+  const Image whole = words.in_software(kBackdrop), none = test::filled(kView, kBackdrop);
   words.label.set_opacity(opacity);
-  const Image faded = words.in_software(scene, kBackdrop);
+  const Image faded = words.in_software(kBackdrop);
   Image wanted = test::filled(kView, kBackdrop);
   for (int y = 0; y < whole.height(); ++y) {
     for (int x = 0; x < whole.width(); ++x) {
@@ -139,77 +129,74 @@ TEST_CASE("a label that fades is its picture, so much weaker", "[render][opengl]
   CHECK(test::share_that_differs(faded, wanted, 3) == 0);
   CHECK(test::share_that_differs(faded, none, 8) > 0.02);
   for (const auto blending : {Blending::linear, Blending::gamma}) {
-    const Image software = words.in_software(scene, kBackdrop, blending),
-                opengl = words.in_opengl(scene, kBackdrop, OpenGLFlavor::es_30, blending);
+    const Image software = words.in_software(kBackdrop, blending),
+                opengl = words.in_opengl(kBackdrop, OpenGLFlavor::es_30, blending);
     INFO(test::first_difference(software, opengl, 3));
     CHECK(test::share_that_differs(software, opengl, 3) <= 0.002);
   }
 }
 
-TEST_CASE("labels of a set fade as one thing, from the moment on that they are told to",
-          "[render][opengl][set][join]") {
+TEST_CASE("labels fade as one thing, from the moment on that they are told to, as labels made so",
+          "[render][opengl][scene][join]") {
   auto offscreen = OpenGLOffscreen::make(300, 120, OpenGLFlavor::core_33, Blending::linear);
   REQUIRE(offscreen.has_value());
   auto renderer = OpenGLRenderer::make();
   REQUIRE(renderer.has_value());
   test::Scene scene(shared_atlas());
-  Words words(scene, rich_look());
-  LabelSet set(scene.context);
-  const GroupId group = set.add_group({});
-  SetLabel before = set.add("behind"), same = set.add("Weir\nQuay"), behind = set.add("before");
-  REQUIRE(same.set_style(words.label.style()).has_value());
-  for (SetLabel label : {before, same, behind}) label.set_look(words.label.look());
-  same.set_group(group);
-  REQUIRE(same.set_placement(words.label.placement()).has_value());
-  REQUIRE(before.set_placement({.at = {60, 20}}).has_value());
-  REQUIRE(behind.set_placement({.at = {90, 70}}).has_value());
-  Label first(scene.context, "behind"), last(scene.context, "before");
-  for (Label* label : {&first, &last}) label->set_look(words.label.look());
-  REQUIRE(first.set_placement({.at = {60, 20}}).has_value());
-  REQUIRE(last.set_placement({.at = {90, 70}}).has_value());
+  const LookId look = *scene.context.looks().set("look", rich_look());
+  const auto fill = [&](TextScene& words, const LabelGroup& group, float opacity) {
+    TextStyle style;
+    style.size = 40, style.tracking = -5, style.leading = 34;
+    Label before = words.add("behind"), same = words.add("Weir\nQuay"), behind = words.add("before");
+    REQUIRE(same.set_style(style).has_value());
+    for (Label label : {before, same, behind}) label.set_look(look);
+    same.set_placement({.at = {20.3F, 15.6F}, .rotate = 3});
+    same.set_opacity(opacity);
+    const GroupId id = words.add_group(group);
+    same.set_group(id);
+    before.move_to({60, 20});
+    behind.move_to({90, 70});
+    return std::pair(same, id);
+  };
+  auto [label, group] = fill(scene.words, {}, 1);
   for (const float opacity : {1.0F, 0.99F, 0.4F, 0.0F, 0.7F, 1.0F}) {
     CAPTURE(opacity);
-    if (opacity == 0.7F) {  // by its group
-      same.set_opacity(1);
-      REQUIRE(set.set_group(group, {.opacity = opacity}).has_value());
-    } else {
-      REQUIRE(set.set_group(group, {}).has_value());
-      same.set_opacity(opacity);
-    }
-    words.label.set_opacity(opacity);
-    REQUIRE(set.update(kView, 0).has_value());
-    Label* const labels[] = {&first, &last, &words.label};  // the default group stands behind the other
-    const Image wanted = test::in_software(scene.context, labels, kView, Blending::linear, kBackdrop);
-    Image software = test::filled(kView, kBackdrop);
-    REQUIRE(draw_in_software(set.memory(), kView, Blending::linear, software).has_value());
-    CHECK(test::share_that_differs(software, wanted, 3) <= 0.001);
+    const bool by_group = opacity == 0.7F;
+    label.set_opacity(by_group ? 1 : opacity);
+    REQUIRE(scene.words.set_group(group, {.opacity = by_group ? opacity : 1}).has_value());
+    TextScene fresh(scene.context);
+    (void)fill(fresh, {.opacity = by_group ? opacity : 1}, by_group ? 1 : opacity);
+    const Image wanted = test::in_software(fresh, kView, Blending::linear, kBackdrop),
+                software = test::in_software(scene.words, kView, Blending::linear, kBackdrop);
+    CHECK(test::share_that_differs(software, wanted, 0) == 0);
     offscreen->put(test::filled(kView, kBackdrop));
-    REQUIRE(renderer->draw(set.memory(), Blending::linear).has_value());
+    REQUIRE(renderer->draw(scene.words.memory(), Blending::linear).has_value());
     const Image opengl = offscreen->read();
     INFO(test::first_difference(software, opengl, 3));
     CHECK(test::share_that_differs(software, opengl, 3) <= 0.002);
     CHECK(offscreen->complaints().empty());
-    const std::span<const SetBatch> batches = set.memory().batches;
-    const bool has_sheet =
-        std::any_of(batches.begin(), batches.end(), [](const SetBatch& b) { return b.onto == Onto::sheet; });
+    const std::span<const SceneBatch> batches = scene.words.memory().batches();
+    const bool has_sheet = std::any_of(batches.begin(), batches.end(), [](const SceneBatch& b) {
+      return b.target == RenderTarget::intermediate;
+    });
     if (opacity > 0) CHECK(has_sheet == (opacity < 1));  // one that is not seen is left as it was
   }
 }
 
-TEST_CASE("a label whose letters stand apart fades without a sheet", "[set][join]") {
+TEST_CASE("a label whose letters stand apart fades without a intermediate target", "[set][join]") {
   test::Scene scene(shared_atlas());
-  LabelSet set(scene.context);
-  SetLabel label = set.add("1 2 3");
+  TextScene set(scene.context);
+  Label label = set.add("1 2 3");
   label.set_look(*scene.context.looks().set("plain", plain_look({1, 1, 1, 1})));
   label.set_opacity(0.5F);
   REQUIRE(set.update(kView, 0).has_value());
-  CHECK(set.memory().batches.size() == 1);
-  CHECK(set.memory().batches[0].onto == Onto::target);
+  CHECK(set.memory().batches().size() == 1);
+  CHECK(set.memory().batches()[0].target == RenderTarget::frame);
   TextStyle tight;
   tight.size = 40, tight.tracking = -14;
   REQUIRE(label.set_style(tight).has_value());
   REQUIRE(set.update(kView, 0).has_value());
-  CHECK(set.memory().batches.back().is_cover);
+  CHECK(set.memory().batches().back().is_composite);
 }
 
 TEST_CASE("a joined label leaves the game's framebuffer and its settings alone", "[render][opengl][join]") {
@@ -219,16 +206,13 @@ TEST_CASE("a joined label leaves the game's framebuffer and its settings alone",
   REQUIRE(renderer.has_value());
   test::Scene scene(shared_atlas());
   Words words(scene, rich_look(), 0.5F);
-  Label* const labels[] = {&words.label};
-  QuadBuffer quads;
-  REQUIRE(emit_quads(scene.context, labels, kView, quads).has_value());
-  REQUIRE(renderer->sync(scene.context.source()).has_value());
+  REQUIRE(words.words.update(kView, 0).has_value());
   const Image before = offscreen->read();
-  renderer->draw(quads.list(), Blending::linear);
+  REQUIRE(renderer->draw(words.words.memory(), Blending::linear).has_value());
   const Image once = offscreen->read();
   CHECK(test::share_that_differs(before, once, 3) > 0.02);
   offscreen->put(before);
-  renderer->draw(quads.list(), Blending::linear);
+  REQUIRE(renderer->draw(words.words.memory(), Blending::linear).has_value());
   CHECK(test::share_that_differs(offscreen->read(), once, 0) == 0);  // nothing is left on the planes
   CHECK(offscreen->complaints().empty());
 }
@@ -236,16 +220,16 @@ TEST_CASE("a joined label leaves the game's framebuffer and its settings alone",
 TEST_CASE("a joined label whose text becomes shorter is drawn as a new one", "[set][join]") {
   test::Scene scene(shared_atlas());
   const LookId look = *scene.context.looks().set("rich", rich_look());
-  LabelSet changed(scene.context), fresh(scene.context);
-  SetLabel number = changed.add("12057"), same = fresh.add("7");
+  TextScene changed(scene.context), fresh(scene.context);
+  Label number = changed.add("12057"), same = fresh.add("7");
   number.set_look(look), same.set_look(look);
   Image a = test::filled(kView, kBackdrop), b = test::filled(kView, kBackdrop);
   REQUIRE(changed.update(kView, 0).has_value());
   number.set_number(7);
   REQUIRE(changed.update(kView, 0).has_value());
   REQUIRE(fresh.update(kView, 0).has_value());
-  REQUIRE(draw_in_software(changed.memory(), kView, Blending::linear, a).has_value());
-  REQUIRE(draw_in_software(fresh.memory(), kView, Blending::linear, b).has_value());
+  REQUIRE(draw_in_software(changed.memory(), Blending::linear, a).has_value());
+  REQUIRE(draw_in_software(fresh.memory(), Blending::linear, b).has_value());
   CHECK(test::share_that_differs(a, b, 1) == 0);
   CHECK(test::share_that_differs(a, test::filled(kView, kBackdrop), 8) > 0.001);
 }
@@ -255,17 +239,13 @@ TEST_CASE("joined layers come out alike on any number of threads", "[render][joi
   Look look = rich_look();
   look.layers[2].join = true, look.layers[2].surface = {.width = 3, .height = 3, .round = 1};
   Words words(scene, look, 0.8F);
-  Label* const labels[] = {&words.label};
-  QuadBuffer quads;
-  REQUIRE(emit_quads(scene.context, labels, kView, quads).has_value());
+  REQUIRE(words.words.update(kView, 0).has_value());
   Image alone = test::filled(kView, kBackdrop);
-  REQUIRE(draw_in_software(quads.list(), scene.context.source(), kView, Blending::linear, alone).has_value());
+  REQUIRE(draw_in_software(words.words.memory(), Blending::linear, alone).has_value());
   ThreadWorkers workers(3);
   for (int round = 0; round < 5; ++round) {
     Image together = test::filled(kView, kBackdrop);
-    REQUIRE(
-        draw_in_software(quads.list(), scene.context.source(), kView, Blending::linear, together, &workers)
-            .has_value());
+    REQUIRE(draw_in_software(words.words.memory(), Blending::linear, together, &workers).has_value());
     CHECK(test::share_that_differs(alone, together, 0) == 0);
   }
 }

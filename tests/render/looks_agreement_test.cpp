@@ -4,8 +4,8 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
-#include "grafema/draw/label_set.hpp"
 #include "grafema/draw/paint.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "support/scene.hpp"
 
 using namespace grafema;
@@ -171,27 +171,23 @@ void check_alike(const Image& software, const Image& opengl, double share) {
 
 }  // namespace
 
-TEST_CASE("quads of every fill and layer agree", "[render][opengl][look][property]") {
+TEST_CASE("every fill and layer agrees at every size", "[render][opengl][look][property]") {
   const std::string name = GENERATE(from_range(all_names()));
   const float size = GENERATE(9.0F, 34.0F, 110.0F);
   CAPTURE(name, size);
   static const auto atlas = test::atlas_of(test::dejavu(), PictureKind::distance_rgba, 40);
   test::Scene scene(atlas);
-  Label label(scene.context, size > 100 ? "Ag" : "Salt glass\nQuay");
-  REQUIRE(label.set_size(size).has_value());
+  Label label = scene.words.add(size > 100 ? "Ag" : "Salt glass\nQuay");
+  label.set_size(size);
   label.set_look(*scene.context.looks().set(name, some_look(name)));
-  label.set_time(1.7);
-  REQUIRE(scene.context.set_lighting(lamps()).has_value());
-  REQUIRE(
-      label.set_placement({.at = {30.3F, 100.6F}, .anchor = {0, 0.5F}, .rotate = size > 30 ? -9.0F : 0.0F})
-          .has_value());
-  Label* const labels[] = {&label};
+  label.begin_motion(-1.7);
+  REQUIRE(scene.words.set_lighting(lamps()).has_value());
+  label.set_placement({.at = {30.3F, 100.6F}, .anchor = {0, 0.5F}, .rotate = size > 30 ? -9.0F : 0.0F});
   const auto flavor = size > 30 ? OpenGLFlavor::es_30 : OpenGLFlavor::core_33;
   const auto blending = size > 100 ? Blending::gamma : Blending::linear;
-  check_alike(
-      test::in_software(scene.context, labels, kLooksAgreementSmall, blending, kLooksAgreementBackdrop),
-      test::in_opengl(scene.context, labels, kLooksAgreementSmall, blending, kLooksAgreementBackdrop, flavor),
-      0.001);
+  check_alike(test::in_software(scene.words, kLooksAgreementSmall, blending, kLooksAgreementBackdrop),
+              test::in_opengl(scene.words, kLooksAgreementSmall, blending, kLooksAgreementBackdrop, flavor),
+              0.001);
 }
 
 TEST_CASE("sets of every fill and layer agree, flat, tilted and small",
@@ -206,10 +202,10 @@ TEST_CASE("sets of every fill and layer agree, flat, tilted and small",
   REQUIRE(renderer.has_value());
   test::WhiteContext context(FontStack{test::dejavu()}, nullptr);
   const LookId look = *context.looks().set(name, some_look(name));
-  LabelSet set(context);
-  SetLabel words = set.add("Pale\nOrchard"), number = set.add("1205");
+  TextScene set(context);
+  Label words = set.add("Pale\nOrchard"), number = set.add("1205");
   words.set_look(look), number.set_look(look);
-  REQUIRE(words.set_size(44).has_value());
+  words.set_size(44);
   View view = kLooksAgreementSmall;
   Placement there{.at = {20, 20}, .rotate = 6};
   if (place == "tilted") {
@@ -219,15 +215,15 @@ TEST_CASE("sets of every fill and layer agree, flat, tilted and small",
              .world = test::multiplied(test::moved(0, 0, -2.2F), test::turned_about_y(48))};
   }
   if (place == "small") there.scale_x = there.scale_y = 0.13F;
-  REQUIRE(words.set_placement(there).has_value());
-  REQUIRE(number.set_placement({.at = {200, 120}}).has_value());
+  words.set_placement(there);
+  number.set_placement({.at = {200, 120}});
   for (const double seconds : {0.0, 2.3}) {
     Lighting lighting = lamps();
     lighting.lights[1].at.x += static_cast<float>(seconds) * 30;
     REQUIRE(set.set_lighting(lighting).has_value());
     REQUIRE(set.update(view, seconds).has_value());
     Image software = test::filled(kLooksAgreementSmall, kLooksAgreementBackdrop);
-    REQUIRE(draw_in_software(set.memory(), view, Blending::linear, software).has_value());
+    REQUIRE(draw_in_software(set.memory(), Blending::linear, software).has_value());
     offscreen->put(test::filled(kLooksAgreementSmall, kLooksAgreementBackdrop));
     REQUIRE(renderer->draw(set.memory(), Blending::linear).has_value());
     check_alike(software, offscreen->read(), 0.002);
@@ -236,45 +232,19 @@ TEST_CASE("sets of every fill and layer agree, flat, tilted and small",
   }
 }
 
-TEST_CASE("a set draws every fill and layer as quads do", "[render][set][look][property]") {
-  const std::string name = GENERATE(from_range(all_names()));
-  CAPTURE(name);
-  static const auto atlas = test::atlas_of(test::dejavu(), PictureKind::distance_rgba, 40);
-  test::Scene scene(atlas);
-  const LookId look = *scene.context.looks().set(name, some_look(name));
-  const Placement there{.at = {12, 16}, .rotate = 4};
-  Label label(scene.context, "Pale Orchard\nMarrow Hill");
-  label.set_look(look);
-  REQUIRE(label.set_size(36).has_value());
-  REQUIRE(label.set_placement(there).has_value());
-  Label* const labels[] = {&label};
-  const Image quads = test::in_software(scene.context, labels, kLooksAgreementSmall, Blending::linear,
-                                        kLooksAgreementBackdrop);
-  LabelSet set(scene.context);
-  SetLabel same = set.add("Pale Orchard\nMarrow Hill");
-  same.set_look(look);
-  REQUIRE(same.set_size(36).has_value());
-  REQUIRE(same.set_placement(there).has_value());
-  REQUIRE(set.update(kLooksAgreementSmall, 0).has_value());
-  Image drawn = test::filled(kLooksAgreementSmall, kLooksAgreementBackdrop);
-  REQUIRE(draw_in_software(set.memory(), kLooksAgreementSmall, Blending::linear, drawn).has_value());
-  INFO(test::first_difference(quads, drawn, 3));
-  CHECK(test::share_that_differs(quads, drawn, 3) <= 0.001);
-}
-
 TEST_CASE("pictures show every fill and layer as outlines give it", "[render][look][property]") {
   const std::string name = GENERATE(from_range(all_names()));
-  if (name == "joined grain") return;  // it begins at the corner of the cover, which is none of the outline
+  if (name == "joined grain")
+    return;  // it begins at the corner of the composite, which is none of the outline
   CAPTURE(name);
   static const auto atlas = test::atlas_of(test::dejavu(), PictureKind::distance_rgba, 64);
   test::Scene scene(atlas);
-  Label label(scene.context, "Weir 28");
+  Label label = scene.words.add("Weir 28");
   label.set_look(*scene.context.looks().set(name, some_look(name)));
-  REQUIRE(label.set_size(64).has_value());
-  REQUIRE(label.set_placement({.at = {24, 60}}).has_value());
-  Label* const labels[] = {&label};
-  const Image pictures = test::in_software(scene.context, labels, kLooksAgreementSmall, Blending::linear,
-                                           kLooksAgreementBackdrop);
+  label.set_size(64);
+  label.set_placement({.at = {24, 60}});
+  const Image pictures =
+      test::in_software(scene.words, kLooksAgreementSmall, Blending::linear, kLooksAgreementBackdrop);
   Image outlines = test::filled(kLooksAgreementSmall, kLooksAgreementBackdrop);
   const FontStack stack{test::dejavu()};
   REQUIRE(paint(outlines, stack, label.paragraph(), some_look(name), {24, 60}).has_value());
@@ -287,8 +257,8 @@ TEST_CASE("pictures show every fill and layer as outlines give it", "[render][lo
 
 TEST_CASE("a label that is hidden keeps the image that its glyphs were written with", "[set][look]") {
   test::WhiteContext context(FontStack{test::dejavu()}, nullptr);
-  LabelSet set(context);
-  SetLabel seen = set.add("Weir"), hidden = set.add("Quay");
+  TextScene set(context);
+  Label seen = set.add("Weir"), hidden = set.add("Quay");
   std::weak_ptr<const FillImage> first;
   {
     Look look = plain_look({1, 1, 1, 1});
@@ -307,17 +277,17 @@ TEST_CASE("a label that is hidden keeps the image that its glyphs were written w
   seen.set_order(1);
   REQUIRE(set.update(kLooksAgreementSmall, 0).has_value());
   const auto held = first.lock();
-  for (const SetBatch& batch : set.memory().batches) {  // no batch says an image that is gone
+  for (const SceneBatch& batch : set.memory().batches()) {  // no batch says an image that is gone
     const bool is_there = batch.images.fill == nullptr ||
                           batch.images.fill == other.layers[0].fill.image.get() ||
                           (held && batch.images.fill == held.get());
     CHECK(is_there);
   }
   Image image = test::filled(kLooksAgreementSmall, kLooksAgreementBackdrop);
-  CHECK(draw_in_software(set.memory(), kLooksAgreementSmall, Blending::linear, image).has_value());
+  CHECK(draw_in_software(set.memory(), Blending::linear, image).has_value());
   hidden.set_visible(true);
   REQUIRE(set.update(kLooksAgreementSmall, 0).has_value());
-  CHECK(draw_in_software(set.memory(), kLooksAgreementSmall, Blending::linear, image).has_value());
+  CHECK(draw_in_software(set.memory(), Blending::linear, image).has_value());
   CHECK(test::share_that_differs(image, test::filled(kLooksAgreementSmall, kLooksAgreementBackdrop), 8) >
         0.003);
 }

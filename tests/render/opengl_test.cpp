@@ -57,24 +57,24 @@ TEST_CASE("only changed rectangles are sent, right for rows of odd width", "[ope
   auto renderer = OpenGLRenderer::make();
   REQUIRE(renderer.has_value());
   auto source = std::make_shared<OnePage>(13, 7);
-  REQUIRE(renderer->sync(*source).has_value());
-  CHECK(renderer->work().page_bytes == 13 * 7);
+  test::WhiteContext context(FontStack{built_in_face()}, source);
+  TextScene words(context);
+  Label label = words.add("a");
+  label.set_size(12);
+  label.move_to({10, 10});
+  const auto draw = [&] {
+    offscreen->put(*Image::make(200, 100, PixelFormat::rgba8));
+    REQUIRE(words.update(kOpenglView, 0).has_value());
+    REQUIRE(renderer->draw(words.memory(), Blending::linear).has_value());
+    return renderer->work().page_bytes;
+  };
+  CHECK(draw() == 13 * 7);
   for (int y = 2; y < 5; ++y) {
     for (int x = 3; x < 8; ++x) source->image_.row(y)[x] = 255;
   }
   source->change({3, 2, 5, 3});
-  REQUIRE(renderer->sync(*source).has_value());
-  CHECK(renderer->work().page_bytes == 13 * 7 + 15);
-  REQUIRE(renderer->sync(*source).has_value());
-  CHECK(renderer->work().page_bytes == 13 * 7 + 15);
-  test::WhiteContext context(FontStack{built_in_face()}, source);
-  Label label(context, "a");
-  REQUIRE(label.set_size(12).has_value());
-  REQUIRE(label.set_placement({.at = {10, 10}}).has_value());
-  Label* const labels[] = {&label};
-  test::Quads quads;
-  offscreen->put(*Image::make(200, 100, PixelFormat::rgba8));
-  renderer->draw(quads.emit(context, labels, kOpenglView), Blending::linear);
+  CHECK(draw() == 13 * 7 + 15);
+  CHECK(draw() == 13 * 7 + 15);
   const Image image = offscreen->read();
   for (int y = 0; y < 7; ++y) {
     for (int x = 0; x < 13; ++x) {
@@ -89,25 +89,22 @@ TEST_CASE("a hundred labels are one draw call", "[opengl]") {
   auto renderer = OpenGLRenderer::make();
   REQUIRE(renderer.has_value());
   test::Scene scene(test::atlas_of(built_in_face(), PictureKind::distance, 24));
-  REQUIRE(renderer->sync(*scene.source).has_value());
-  std::vector<std::unique_ptr<Label>> owned;
-  std::vector<Label*> labels;
-  for (int i = 0; i < 100; ++i) {
-    owned.push_back(std::make_unique<Label>(scene.context, "tram"));
-    labels.push_back(owned.back().get());
-  }
-  test::Quads quads;
-  renderer->draw(quads.emit(scene.context, labels, kOpenglView), Blending::linear);
+  for (int i = 0; i < 100; ++i) (void)scene.words.add("tram");
+  REQUIRE(scene.words.update(kOpenglView, 0).has_value());
+  REQUIRE(renderer->draw(scene.words.memory(), Blending::linear).has_value());
   CHECK(renderer->work().draw_calls == 1);
-  CHECK(renderer->work().stream_bytes >= 400 * sizeof(GlyphQuad));
+  CHECK(renderer->work().stream_bytes >= 400 * sizeof(GlyphRecord));
 }
 
 TEST_CASE("pages larger than the device allows are refused", "[opengl]") {
   auto offscreen = OpenGLOffscreen::make(8, 8);
   auto renderer = OpenGLRenderer::make();
   REQUIRE(renderer.has_value());
-  OnePage source(1 << 20, 4);
-  const auto synced = renderer->sync(source);
+  test::WhiteContext context(FontStack{built_in_face()}, std::make_shared<OnePage>(1 << 20, 4));
+  TextScene words(context);
+  (void)words.add("a");
+  REQUIRE(words.update(kOpenglView, 0).has_value());
+  const auto synced = renderer->draw(words.memory(), Blending::linear);
   REQUIRE_FALSE(synced.has_value());
   CHECK(synced.error().kind == ErrorKind::does_not_fit);
   CHECK_THAT(describe(synced.error()), Catch::Contains("--page"));
@@ -116,18 +113,16 @@ TEST_CASE("pages larger than the device allows are refused", "[opengl]") {
 
 TEST_CASE("after a lost context everything is sent again and drawn the same", "[opengl]") {
   test::Scene scene(test::atlas_of(built_in_face(), PictureKind::distance, 24));
-  Label label(scene.context, "Tinker");
-  REQUIRE(label.set_placement({.at = {20, 20}}).has_value());
-  Label* const labels[] = {&label};
-  test::Quads quads;
+  Label label = scene.words.add("Tinker");
+  label.set_placement({.at = {20, 20}});
   std::uint64_t bytes = 0, hash = 0;
   for (int life = 0; life < 2; ++life) {
     auto offscreen = OpenGLOffscreen::make(200, 100);
     auto renderer = OpenGLRenderer::make();
     REQUIRE(renderer.has_value());
-    REQUIRE(renderer->sync(*scene.source).has_value());
     offscreen->put(*Image::make(200, 100, PixelFormat::rgba8));
-    renderer->draw(quads.emit(scene.context, labels, kOpenglView), Blending::linear);
+    REQUIRE(scene.words.update(kOpenglView, 0).has_value());
+    REQUIRE(renderer->draw(scene.words.memory(), Blending::linear).has_value());
     const Image image = offscreen->read();
     if (life == 1) {
       CHECK(renderer->work().page_bytes == bytes);
@@ -227,10 +222,8 @@ void make_hostile(GLuint (&names)[5]) {
 TEST_CASE("whatever state the game left, text is the same, and so is the state", "[opengl]") {
   const auto flavor = GENERATE(OpenGLFlavor::core_33, OpenGLFlavor::es_30);
   test::Scene scene(test::atlas_of(built_in_face(), PictureKind::distance, 24));
-  Label label(scene.context, "Tinker");
-  REQUIRE(label.set_placement({.at = {20, 20}}).has_value());
-  Label* const labels[] = {&label};
-  test::Quads quads;
+  Label label = scene.words.add("Tinker");
+  label.set_placement({.at = {20, 20}});
   std::uint64_t clean = 0;
   for (const bool hostile : {false, true}) {
     auto offscreen = OpenGLOffscreen::make(200, 100, flavor);
@@ -242,9 +235,8 @@ TEST_CASE("whatever state the game left, text is the same, and so is the state",
     auto renderer = OpenGLRenderer::make();
     REQUIRE(renderer.has_value());
     CHECK(state_text() == before);
-    REQUIRE(renderer->sync(*scene.source).has_value());
-    CHECK(state_text() == before);
-    renderer->draw(quads.emit(scene.context, labels, kOpenglView), Blending::linear);
+    REQUIRE(scene.words.update(kOpenglView, 0).has_value());
+    REQUIRE(renderer->draw(scene.words.memory(), Blending::linear).has_value());
     CHECK(state_text() == before);
     CHECK(glGetError() == GL_NO_ERROR);
     glBindBuffer(GL_PIXEL_UNPACK_BUFFER, 0);
@@ -265,30 +257,26 @@ TEST_CASE("two sources on one renderer, and two renderers on one source, show th
   REQUIRE(offscreen.has_value());
   test::Scene small(test::atlas_of(built_in_face(), PictureKind::distance, 24)),
       large(test::atlas_of(test::dejavu(), PictureKind::distance, 32));
+  for (test::Scene* scene : {&small, &large}) {
+    Label label = scene->words.add("Tinker");
+    label.move_to({20, 20});
+    REQUIRE(scene->words.update(kOpenglView, 0).has_value());
+  }
   const auto draw = [&](OpenGLRenderer& renderer, test::Scene& scene) {
-    Label label(scene.context, "Tinker");
-    REQUIRE(label.set_placement({.at = {20, 20}}).has_value());
-    Label* const labels[] = {&label};
-    test::Quads quads;
     offscreen->put(*Image::make(200, 100, PixelFormat::rgba8));
-    renderer.draw(quads.emit(scene.context, labels, kOpenglView), Blending::linear);
+    REQUIRE(renderer.draw(scene.words.memory(), Blending::linear).has_value());
     return pixel_hash(offscreen->read());
   };
   auto one = OpenGLRenderer::make(), both = OpenGLRenderer::make();
   REQUIRE((one.has_value() && both.has_value()));
-  REQUIRE(one->sync(*small.source).has_value());
   const std::uint64_t alone_small = draw(*one, small);
-  REQUIRE(both->sync(*small.source).has_value());
-  REQUIRE(both->sync(*large.source).has_value());
   CHECK(draw(*both, small) == alone_small);
   const std::uint64_t with_both = draw(*both, large);
   CHECK(with_both != alone_small);
-  CHECK(draw(*one, large) == pixel_hash(*Image::make(200, 100, PixelFormat::rgba8)));  // never given to it
-  REQUIRE(one->sync(*large.source).has_value());
   CHECK(draw(*one, large) == with_both);
   const std::uint64_t sent = both->work().page_bytes;
-  REQUIRE(both->sync(*small.source).has_value());
-  REQUIRE(both->sync(*large.source).has_value());
+  CHECK(draw(*both, small) == alone_small);
+  CHECK(draw(*both, large) == with_both);
   CHECK(both->work().page_bytes == sent);  // nothing changed, nothing is sent again
 }
 
@@ -300,17 +288,14 @@ TEST_CASE("without a current context nothing aborts", "[opengl]") {
     REQUIRE(offscreen.has_value());
     auto renderer = OpenGLRenderer::make();
     REQUIRE(renderer.has_value());
-    REQUIRE(renderer->sync(*scene.source).has_value());
     left = *std::move(renderer);
   }
   const auto made = OpenGLRenderer::make();
   REQUIRE_FALSE(made.has_value());
   CHECK(made.error().kind == ErrorKind::unsupported);
-  CHECK_FALSE(left->sync(*scene.source).has_value());
-  Label label(scene.context, "a");
-  Label* const labels[] = {&label};
-  test::Quads quads;
-  left->draw(quads.emit(scene.context, labels, kOpenglView), Blending::linear);
+  (void)scene.words.add("a");
+  REQUIRE(scene.words.update(kOpenglView, 0).has_value());
+  CHECK_FALSE(left->draw(scene.words.memory(), Blending::linear).has_value());
   CHECK(left->work().draw_calls == 0);
   left.reset();
 }

@@ -2,7 +2,7 @@
 // Pixel faces whose texels are shown as they are, in every placement.
 #include <catch2/catch.hpp>
 
-#include "grafema/draw/label_set.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "grafema/font/face.hpp"
 #include "support/scene.hpp"
 
@@ -21,27 +21,26 @@ const std::shared_ptr<const Atlas>& pixel_atlas() {
 /// The label as a list and in a set, by both renderers; all of them must be alike. Gives that of the list.
 Image drawn_everywhere(const Placement& placement, const View& view = kPixelatedView) {
   test::Scene scene(pixel_atlas());
-  Label label(scene.context, "Weir 28");
-  REQUIRE(label.set_size(12).has_value());
+  Label label = scene.words.add("Weir 28");
+  label.set_size(12);
   label.set_look(*scene.context.looks().set("white", plain_look({1, 1, 1, 1})));
-  REQUIRE(label.set_placement(placement).has_value());
-  Label* const labels[] = {&label};
-  Image list = test::in_software(scene.context, labels, view, Blending::linear, kPixelatedBackdrop);
+  label.set_placement(placement);
+  Image list = test::in_software(scene.words, view, Blending::linear, kPixelatedBackdrop);
   const Image opengl =
-      test::in_opengl(scene.context, labels, view, Blending::linear, kPixelatedBackdrop, OpenGLFlavor::es_30);
+      test::in_opengl(scene.words, view, Blending::linear, kPixelatedBackdrop, OpenGLFlavor::es_30);
   INFO(test::first_difference(list, opengl, 3));
   CHECK(test::share_that_differs(list, opengl, 3) <= 0.002);
-  LabelSet set(scene.context);
-  SetLabel same = set.add("Weir 28"), mixed = set.add("mixed");
-  for (SetLabel each : {same, mixed}) {
-    REQUIRE(each.set_size(12).has_value());
+  TextScene set(scene.context);
+  Label same = set.add("Weir 28"), mixed = set.add("mixed");
+  for (Label each : {same, mixed}) {
+    each.set_size(12);
     each.set_look(label.look());
   }
   mixed.set_visible(false);
-  REQUIRE(same.set_placement(placement).has_value());
+  same.set_placement(placement);
   REQUIRE(set.update(view, 0).has_value());
   Image in_set = test::filled(view, kPixelatedBackdrop);
-  REQUIRE(draw_in_software(set.memory(), view, Blending::linear, in_set).has_value());
+  REQUIRE(draw_in_software(set.memory(), Blending::linear, in_set).has_value());
   CHECK(test::share_that_differs(list, in_set, 3) <= 0.001);
   auto offscreen = OpenGLOffscreen::make(320, 200, OpenGLFlavor::core_33, Blending::linear);
   auto renderer = OpenGLRenderer::make();
@@ -106,14 +105,14 @@ TEST_CASE("pixelated labels that are turned or lie in the world have hard edges 
 
 TEST_CASE("a batch is pixelated for all of its labels or none", "[set][pixelated]") {
   test::Scene scene(pixel_atlas());
-  LabelSet set(scene.context);
-  SetLabel crisp = set.add("Weir"), soft = set.add("Quay");
-  REQUIRE(crisp.set_placement({.at = {10, 10}, .scale_x = 3, .scale_y = 3, .pixelated = true}).has_value());
-  REQUIRE(soft.set_placement({.at = {10, 90}, .scale_x = 3, .scale_y = 3}).has_value());
+  TextScene set(scene.context);
+  Label crisp = set.add("Weir"), soft = set.add("Quay");
+  crisp.set_placement({.at = {10, 10}, .scale_x = 3, .scale_y = 3, .pixelated = true});
+  soft.set_placement({.at = {10, 90}, .scale_x = 3, .scale_y = 3});
   REQUIRE(set.update(kPixelatedView, 0).has_value());
-  CHECK(set.memory().batches.size() == 2);
-  REQUIRE(soft.set_placement({.at = {10, 90}, .pixelated = true}).has_value());
+  CHECK(set.memory().batches().size() == 2);
+  soft.set_placement({.at = {10, 90}, .pixelated = true});
   REQUIRE(set.update(kPixelatedView, 0).has_value());
-  REQUIRE(set.memory().batches.size() == 1);
-  CHECK((set.memory().batches[0].features & kPixelated) != 0);
+  REQUIRE(set.memory().batches().size() == 1);
+  CHECK(has_any(set.memory().batches()[0].features, SceneFeature::pixelated));
 }

@@ -6,8 +6,8 @@
 #include <catch2/catch.hpp>
 #include <random>
 
-#include "grafema/draw/label_set.hpp"
 #include "grafema/draw/ready_motions.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "support/scene.hpp"
 
 using namespace grafema;
@@ -30,24 +30,24 @@ Look three_layers(bool join) {
   return look;
 }
 
-/// Whether each batch beside the target has a cover behind it, and each cover something to show.
+/// Whether each batch beside the target has a composite behind it, and each cover something to show.
 template <class Batches, class KindOf>
 void check_order(const Batches& batches, KindOf kind_of) {
   bool shape = false, sheet = false;
   for (const auto& batch : batches) {
-    const QuadKind kind = kind_of(batch);
-    if (batch.onto == Onto::shape) shape = true;
-    if (batch.onto == Onto::sheet) sheet = true;
-    if (kind == QuadKind::joined) {
+    const TexelKind kind = kind_of(batch);
+    if (batch.target == RenderTarget::mask) shape = true;
+    if (batch.target == RenderTarget::intermediate) sheet = true;
+    if (kind == TexelKind::mask) {
       CHECK(shape);
-      CHECK(batch.onto == (sheet ? Onto::sheet : Onto::target));
+      CHECK(batch.target == (sheet ? RenderTarget::intermediate : RenderTarget::frame));
       CHECK(batch.count == 1);
       shape = false;
     } else {
-      CHECK((!shape || batch.onto == Onto::shape));
+      CHECK((!shape || batch.target == RenderTarget::mask));
     }
-    if (kind == QuadKind::faded) {
-      CHECK((sheet && batch.onto == Onto::target && batch.count == 1));
+    if (kind == TexelKind::intermediate) {
+      CHECK((sheet && batch.target == RenderTarget::frame && batch.count == 1));
       sheet = false;
     }
   }
@@ -89,49 +89,47 @@ TEST_CASE("whatever labels there are, covers stand where renderers look for them
   const std::array<LookId, 3> looks = {*scene.context.looks().set("joined", three_layers(true)),
                                        *scene.context.looks().set("apart", three_layers(false)),
                                        *scene.context.looks().set("plain", plain_look({1, 1, 1, 1}))};
-  LabelSet set(scene.context);
-  std::vector<SetLabel> labels;
-  std::vector<std::unique_ptr<Label>> owned;
-  std::vector<Label*> list;
-  for (int i = 0; i < 12; ++i) {
-    const std::string text =
-        std::string(static_cast<std::size_t>(below(6)), 'W') + std::to_string(below(1000));
-    const float opacity = below(2) == 0 ? 1.0F : static_cast<float>(below(11)) / 10;
-    labels.push_back(set.add(text));
-    owned.push_back(std::make_unique<Label>(scene.context, text));
-    const LookId look = looks[static_cast<std::size_t>(below(3))];
-    labels.back().set_look(look), owned.back()->set_look(look);
-    labels.back().set_opacity(opacity), owned.back()->set_opacity(opacity);
-    if (below(4) == 0) labels.back().set_motion(sway()), owned.back()->set_motion(sway());
-    const Placement there{.at = {static_cast<float>(below(280)), static_cast<float>(below(100))}};
-    REQUIRE(
-        (labels.back().set_placement(there).has_value() && owned.back()->set_placement(there).has_value()));
-    list.push_back(owned.back().get());
+  TextScene set(scene.context);
+  std::vector<Label> labels;
+  std::vector<std::string> texts(12);
+  std::vector<LookId> of(12);
+  std::vector<float> opacities(12);
+  std::vector<Placement> places(12);
+  std::vector<bool> moves(12);
+  const auto tell = [&](Label label, std::size_t i) {
+    label.set_look(of[i]);
+    label.set_opacity(opacities[i]);
+    if (moves[i]) label.set_motion(sway());
+    label.set_placement(places[i]);
+  };
+  for (std::size_t i = 0; i < 12; ++i) {
+    texts[i] = std::string(static_cast<std::size_t>(below(6)), 'W') + std::to_string(below(1000));
+    opacities[i] = below(2) == 0 ? 1.0F : static_cast<float>(below(11)) / 10;
+    of[i] = looks[static_cast<std::size_t>(below(3))];
+    moves[i] = below(4) == 0;
+    places[i].at = {static_cast<float>(below(280)), static_cast<float>(below(100))};
+    labels.push_back(set.add(texts[i]));
+    tell(labels.back(), i);
   }
   for (int step = 0; step < 8; ++step) {
-    REQUIRE(set.update(kPlanesView, step * 0.1).has_value());
-    const SetMemory& memory = set.memory();
-    check_order(memory.batches, [&](const SetBatch& batch) {
-      for (std::size_t a = 0; a < memory.arrays.size(); ++a) {
-        if (batch.is_cover && (batch.arrays >> a & 1U) != 0) return memory.arrays[a].kind;
+    const Image lived = test::in_software(set, kPlanesView, Blending::linear, kPlanesBackdrop, step * 0.1);
+    const SceneMemory& memory = set.memory();
+    check_order(memory.batches(), [&](const SceneBatch& batch) {
+      for (std::size_t a = 0; a < memory.arrays().size(); ++a) {
+        if (batch.is_composite && (batch.arrays >> a & 1U) != 0) return memory.arrays()[a].kind;
       }
-      return QuadKind::coverage;
+      return TexelKind::coverage;
     });
-    QuadBuffer quads;
-    REQUIRE(emit_quads(scene.context, list, kPlanesView, quads).has_value());
-    check_order(quads.list().batches.first(quads.list().batch_count),
-                [](const Batch& batch) { return batch.kind; });
-    const Image as_quads =
-        test::in_software(scene.context, list, kPlanesView, Blending::linear, kPlanesBackdrop);
-    Image in_set = test::filled(kPlanesView, kPlanesBackdrop);
-    REQUIRE(draw_in_software(memory, kPlanesView, Blending::linear, in_set).has_value());
-    INFO(test::first_difference(as_quads, in_set, 4));
-    CHECK(test::share_that_differs(as_quads, in_set, 4) <= 0.001);
-    for (Label* label : list) label->set_time((step + 1) * 0.1);
+    TextScene fresh(scene.context);
+    for (std::size_t i = 0; i < 12; ++i) tell(fresh.add(texts[i]), i);
+    const Image wanted = test::in_software(fresh, kPlanesView, Blending::linear, kPlanesBackdrop, step * 0.1);
+    INFO(test::first_difference(lived, wanted, 0));
+    CHECK(test::share_that_differs(lived, wanted, 0) == 0);
     const auto one = static_cast<std::size_t>(below(12));
-    const float opacity = static_cast<float>(below(11)) / 10;
-    labels[one].set_opacity(opacity), owned[one]->set_opacity(opacity);
-    labels[(one + 3) % 12].set_text("Quay"), owned[(one + 3) % 12]->set_text("Quay");
+    opacities[one] = static_cast<float>(below(11)) / 10;
+    labels[one].set_opacity(opacities[one]);
+    texts[(one + 3) % 12] = "Quay";
+    labels[(one + 3) % 12].set_text("Quay");
   }
 }
 
@@ -142,15 +140,15 @@ TEST_CASE("planes leave the game's settings as they were, and heed them where th
   auto renderer = OpenGLRenderer::make();
   REQUIRE(renderer.has_value());
   test::Scene scene(plane_atlas());
-  LabelSet set(scene.context);
-  SetLabel label = set.add("Pale Orchard");
+  TextScene set(scene.context);
+  Label label = set.add("Pale Orchard");
   label.set_look(*scene.context.looks().set("joined", three_layers(true)));
   label.set_opacity(0.6F);
-  REQUIRE(label.set_size(40).has_value());
-  REQUIRE(label.set_placement({.at = {12, 30}}).has_value());
+  label.set_size(40);
+  label.set_placement({.at = {12, 30}});
   REQUIRE(set.update(kPlanesView, 0).has_value());
   Image whole = test::filled(kPlanesView, kPlanesBackdrop);
-  REQUIRE(draw_in_software(set.memory(), kPlanesView, Blending::linear, whole).has_value());
+  REQUIRE(draw_in_software(set.memory(), Blending::linear, whole).has_value());
   offscreen->put(test::filled(kPlanesView, kPlanesBackdrop));
   glEnable(GL_SCISSOR_TEST);
   glScissor(60, 0, 100, 120);
@@ -185,19 +183,19 @@ TEST_CASE("planes follow a viewport that begins elsewhere and grows", "[render][
   auto renderer = OpenGLRenderer::make();
   REQUIRE(renderer.has_value());
   test::Scene scene(plane_atlas());
-  LabelSet set(scene.context);
-  SetLabel label = set.add("Weir");
+  TextScene set(scene.context);
+  Label label = set.add("Weir");
   Look look = three_layers(true);
   look.layers[2].surface = {.width = 3, .height = 2, .round = 1}, look.layers[2].join = true;
   label.set_look(*scene.context.looks().set("joined", look));
   label.set_opacity(0.7F);
-  REQUIRE(label.set_placement({.at = {14, 12}}).has_value());
+  label.set_placement({.at = {14, 12}});
   for (const auto& [left, bottom, width, height] :
        {std::array{100, 40, 120, 60}, std::array{0, 0, 300, 120}, std::array{20, 10, 120, 60}}) {
     const View view{.width = static_cast<float>(width), .height = static_cast<float>(height)};
     REQUIRE(set.update(view, 0).has_value());
     Image expected = test::filled(view, kPlanesBackdrop);
-    REQUIRE(draw_in_software(set.memory(), view, Blending::linear, expected).has_value());
+    REQUIRE(draw_in_software(set.memory(), Blending::linear, expected).has_value());
     offscreen->put(test::filled(kPlanesView, kPlanesBackdrop));
     glViewport(left, bottom, width, height);
     REQUIRE(renderer->draw(set.memory(), Blending::linear).has_value());
@@ -222,8 +220,8 @@ TEST_CASE("planes follow a viewport that begins elsewhere and grows", "[render][
 
 TEST_CASE("a label that fades costs its row, and a number in it no layout", "[set][join]") {
   test::Scene scene(plane_atlas());
-  LabelSet set(scene.context);
-  SetLabel label = set.add("1204");
+  TextScene set(scene.context);
+  Label label = set.add("1204");
   label.set_look(*scene.context.looks().set("apart", three_layers(false)));
   label.set_opacity(0.9F);
   REQUIRE(set.update(kPlanesView, 0).has_value());
@@ -237,14 +235,14 @@ TEST_CASE("a label that fades costs its row, and a number in it no layout", "[se
   }
   CHECK(set.work().contents == contents);
   CHECK(set.work().numbers == numbers + 49);
-  LabelSet fresh(scene.context);
-  SetLabel same = fresh.add("3018");
+  TextScene fresh(scene.context);
+  Label same = fresh.add("3018");
   same.set_look(*scene.context.looks().read("apart"));
   same.set_opacity(1 - 49.0F / 60);
   REQUIRE(fresh.update(kPlanesView, 0).has_value());
   Image a = test::filled(kPlanesView, kPlanesBackdrop), b = test::filled(kPlanesView, kPlanesBackdrop);
-  REQUIRE(draw_in_software(set.memory(), kPlanesView, Blending::linear, a).has_value());
-  REQUIRE(draw_in_software(fresh.memory(), kPlanesView, Blending::linear, b).has_value());
+  REQUIRE(draw_in_software(set.memory(), Blending::linear, a).has_value());
+  REQUIRE(draw_in_software(fresh.memory(), Blending::linear, b).has_value());
   CHECK(test::share_that_differs(a, b, 0) == 0);
   CHECK(test::share_that_differs(a, test::filled(kPlanesView, kPlanesBackdrop), 4) > 0.002);
 }

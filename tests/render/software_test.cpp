@@ -30,13 +30,12 @@ TEST_CASE("from one distance page the light of a word grows with the square of i
           "[software][property]") {
   static const auto atlas = test::atlas_of(test::dejavu(), PictureKind::distance, 48);
   test::Scene scene(atlas);
-  Label label(scene.context, "Lantern");
-  REQUIRE(label.set_size(48).has_value());
-  Label* const labels[] = {&label};
+  Label label = scene.words.add("Lantern");
+  label.set_size(48);
   const float scale = GENERATE(0.2F, 0.35F, 0.7F, 1.0F, 3.0F, 8.0F);
-  REQUIRE(label.set_placement({.at = {10.3F, 10.7F}, .scale_x = scale, .scale_y = scale}).has_value());
+  label.set_placement({.at = {10.3F, 10.7F}, .scale_x = scale, .scale_y = scale});
   const View view{.width = 20 + std::ceil(220 * scale), .height = 20 + std::ceil(60 * scale)};
-  const Image image = test::in_software(scene.context, labels, view, Blending::linear, {0, 0, 0, 1});
+  const Image image = test::in_software(scene.words, view, Blending::linear, {0, 0, 0, 1});
   Image exact = *Image::make(280, 90, PixelFormat::rgba8);
   fill_image(exact, {0, 0, 0, 1});
   const FontStack stack{test::dejavu()};
@@ -51,12 +50,11 @@ TEST_CASE("from one distance page the light of a word grows with the square of i
 TEST_CASE("magnified edges stay one pixel wide", "[software]") {
   static const auto atlas = test::atlas_of(built_in_face(), PictureKind::distance, 24);
   test::Scene scene(atlas);
-  Label label(scene.context, "l");
-  Label* const labels[] = {&label};
-  REQUIRE(label.set_size(24 * 16).has_value());
-  REQUIRE(label.set_placement({.at = {40.5F, 0}}).has_value());
+  Label label = scene.words.add("l");
+  label.set_size(24 * 16);
+  label.set_placement({.at = {40.5F, 0}});
   const Image image =
-      test::in_software(scene.context, labels, {.width = 160, .height = 400}, Blending::linear, {0, 0, 0, 1});
+      test::in_software(scene.words, {.width = 160, .height = 400}, Blending::linear, {0, 0, 0, 1});
   int between = 0, white = 0;
   for (int x = 0; x < 160; ++x) {
     const int v = image.value(x, 200);
@@ -67,46 +65,37 @@ TEST_CASE("magnified edges stay one pixel wide", "[software]") {
   CHECK(between <= 2);
 }
 
-TEST_CASE("targets of another size or format are refused; quads of unknown pages are passed over",
-          "[software]") {
+TEST_CASE("targets of another size or format are refused", "[software]") {
   test::Scene scene(test::atlas_of(built_in_face(), PictureKind::distance, 24));
-  Label label(scene.context, "a");
-  Label* const labels[] = {&label};
-  test::Quads quads;
-  const View view{.width = 20, .height = 20};
-  quads.emit(scene.context, labels, view);
+  (void)scene.words.add("a");
+  REQUIRE(scene.words.update({.width = 20, .height = 20}, 0).has_value());
   Image wrong = *Image::make(21, 20, PixelFormat::rgba8), gray = *Image::make(20, 20, PixelFormat::r8),
         right = *Image::make(20, 20, PixelFormat::rgba8);
-  CHECK_FALSE(draw_in_software(quads.list, *scene.source, view, Blending::linear, wrong).has_value());
-  CHECK_FALSE(draw_in_software(quads.list, *scene.source, view, Blending::linear, gray).has_value());
-  quads.quads[0].page = 77;
-  CHECK(draw_in_software(quads.list, *scene.source, view, Blending::linear, right).has_value());
-  CHECK(right.value(3, 10, 3) == 0);
+  CHECK_FALSE(draw_in_software(scene.words.memory(), Blending::linear, wrong).has_value());
+  CHECK_FALSE(draw_in_software(scene.words.memory(), Blending::linear, gray).has_value());
+  CHECK(draw_in_software(scene.words.memory(), Blending::linear, right).has_value());
 }
 
 TEST_CASE("on any number of workers every pixel is the same", "[software]") {
   static const auto atlas = test::atlas_of(test::dejavu(), PictureKind::distance_rgba, 32);
   test::Scene scene(atlas);
-  Label sign(scene.context, "Foxglove Cross"), small(scene.context, "3 minutes late");
+  Label sign = scene.words.add("Foxglove Cross"), small = scene.words.add("3 minutes late");
   Look look;
   look.add({.shift = {2, 3}, .grow = 1, .blur = 2, .fill = Fill::solid({0, 0, 0, 0.6F})});
   look.add({});
   sign.set_look(*scene.context.looks().set("sign", look));
-  REQUIRE(sign.set_size(70).has_value());
-  REQUIRE(sign.set_placement({.at = {10, 60}, .rotate = 8}).has_value());
-  REQUIRE(small.set_size(9).has_value());
-  Label* const labels[] = {&sign, &small};
+  sign.set_size(70);
+  sign.set_placement({.at = {10, 60}, .rotate = 8});
+  small.set_size(9);
   const View view{.width = 500, .height = 201};
-  QuadBuffer quads;
-  REQUIRE(emit_quads(scene.context, labels, view, quads).has_value());
+  REQUIRE(scene.words.update(view, 0).has_value());
   std::uint64_t alone = 0;
   for (const unsigned count : {0U, 1U, 3U}) {
     Image image = *Image::make(500, 201, PixelFormat::rgba8);
     fill_image(image, {0.4F, 0.5F, 0.6F, 1});
     std::optional<ThreadWorkers> workers;
     if (count > 0) workers.emplace(count);
-    REQUIRE(draw_in_software(quads.list(), *scene.source, view, Blending::linear, image,
-                             workers ? &*workers : nullptr)
+    REQUIRE(draw_in_software(scene.words.memory(), Blending::linear, image, workers ? &*workers : nullptr)
                 .has_value());
     if (count == 0) alone = pixel_hash(image);
     CHECK(pixel_hash(image) == alone);
@@ -115,16 +104,15 @@ TEST_CASE("on any number of workers every pixel is the same", "[software]") {
 
 TEST_CASE("labels of no area, far away or through the camera's plane are safe", "[software]") {
   test::Scene scene(test::atlas_of(built_in_face(), PictureKind::distance, 24));
-  Label label(scene.context, "Foxglove");
-  Label* const labels[] = {&label};
+  Label label = scene.words.add("Foxglove");
   View view{.width = 60, .height = 40};
   view.projection = test::perspective(60, 1.5F, 0.1F, 100);
   for (const Placement& placement :
        {Placement{.scale_x = 0}, Placement{.at = {1e7F, -1e7F}}, Placement{.scale_x = 1e6F, .scale_y = 1e6F},
         Placement{.kind = PlaceKind::world, .world = test::turned_about_y(90)},
         Placement{.kind = PlaceKind::world, .world = test::moved(0, 0, 1)}}) {
-    REQUIRE(label.set_placement(placement).has_value());
-    (void)test::in_software(scene.context, labels, view, Blending::gamma, {0, 0, 0, 1});
+    label.set_placement(placement);
+    (void)test::in_software(scene.words, view, Blending::gamma, {0, 0, 0, 1});
   }
 }
 
@@ -159,13 +147,12 @@ TEST_CASE("a label mixes glyphs in color with distance glyphs", "[software]") {
   builder.table("CPAL") = Bytes().words(0, 1, 1, 1).u32(14).u16(0).u8(0).u8(0).u8(255).u8(255);
   const auto atlas = test::atlas_of(builder.face(), PictureKind::distance_rgba, 24);
   test::Scene scene(atlas);
-  Label label(scene.context, "BAB");
-  REQUIRE(label.set_size(48).has_value());
+  Label label = scene.words.add("BAB");
+  label.set_size(48);
   label.set_look(*scene.context.looks().set("blue", plain_look({0, 0, 1, 1})));
-  REQUIRE(label.set_placement({.at = {8, 8}}).has_value());
-  Label* const labels[] = {&label};
+  label.set_placement({.at = {8, 8}});
   const Image image =
-      test::in_software(scene.context, labels, {.width = 120, .height = 80}, Blending::linear, {1, 1, 1, 1});
+      test::in_software(scene.words, {.width = 120, .height = 80}, Blending::linear, {1, 1, 1, 1});
   int red = 0, blue = 0;
   for (int y = 0; y < image.height(); ++y) {
     for (int x = 0; x < image.width(); ++x) {
@@ -192,13 +179,12 @@ TEST_CASE("labels from a live cache are those from a baked atlas", "[software][c
   look.add({.shift = {2, 2}, .grow = 1, .blur = 2, .fill = Fill::solid({0, 0, 0, 1})});
   look.add({.fill = Fill::solid({1, 0.7F, 0, 1})});
   const auto shown = [&look](TextContext& with) {
-    Label label(with, "Wren 4");
-    REQUIRE(label.set_size(40).has_value());
+    TextScene words(with);
+    Label label = words.add("Wren 4");
+    label.set_size(40);
     label.set_look(*with.looks().set("l", look));
-    REQUIRE(label.set_placement({.at = {10.3F, 9}}).has_value());
-    Label* const labels[] = {&label};
-    return test::in_software(with, labels, {.width = 180, .height = 70}, Blending::linear,
-                             {0.2F, 0.3F, 0.4F, 1});
+    label.set_placement({.at = {10.3F, 9}});
+    return test::in_software(words, {.width = 180, .height = 70}, Blending::linear, {0.2F, 0.3F, 0.4F, 1});
   };
   cache->begin_frame();
   CHECK(test::share_that_differs(shown(context), shown(baked.context), 2) <
@@ -215,19 +201,19 @@ TEST_CASE("a line under letters paints its exact area, in every layer as wide as
   line.underline = true, line.skip_descenders = false;
   RichText text;
   text.append("        ", line);  // spaces paint nothing beside it
-  Label label(context);
+  TextScene words(context);
+  Label label = words.add();
   label.set_rich(text);
   const FaceFacts facts = test::dejavu()->facts();
-  REQUIRE(label.set_size(thickness * 2048 / facts.underline_thickness).has_value());
+  label.set_size(thickness * 2048 / facts.underline_thickness);
   label.set_look(*context.looks().set("line", look));
-  REQUIRE(label.set_placement({.at = {20.3F, 10.6F}}).has_value());
+  label.set_placement({.at = {20.3F, 10.6F}});
   const Paragraph& p = label.paragraph();
   REQUIRE(p.bars.size() == 1);
   const Rect bar = p.bars[0].box;
   CHECK(bar.height() == Approx(thickness).margin(0.001));
-  Label* const labels[] = {&label};
   const View view{.width = 900, .height = 400};
-  const Image image = test::in_software(context, labels, view, Blending::linear, {0, 0, 0, 1});
+  const Image image = test::in_software(words, view, Blending::linear, {0, 0, 0, 1});
   double light = 0;
   for (int y = 0; y < image.height(); ++y) {
     for (int x = 0; x < image.width(); ++x) {

@@ -5,7 +5,6 @@
 #include <cmath>
 
 #include "grafema/atlas/bake.hpp"
-#include "grafema/draw/emit.hpp"
 #include "grafema/draw/paint.hpp"
 #include "grafema/unicode/character_sets.hpp"
 
@@ -54,36 +53,22 @@ std::shared_ptr<const Atlas> color_atlas() {
   return std::make_shared<const Atlas>(std::move(atlas));
 }
 
-const QuadList& Quads::emit(TextContext& context, std::span<Label* const> labels, const View& view,
-                            Notes* notes) {
-  list.quads = quads, list.batches = batches, list.records = layers;
-  REQUIRE(emit_quads(context, labels, view, list, notes).has_value());
-  if (!list.complete()) {
-    quads.resize(list.quads_needed), batches.resize(list.batches_needed), layers.resize(list.records_needed);
-    list.quads = quads, list.batches = batches, list.records = layers;
-    REQUIRE(emit_quads(context, labels, view, list, notes).has_value());
-    REQUIRE(list.complete());
-  }
-  return list;
-}
-
 Image filled(const View& view, const Color& color) {
   Image image = *Image::make(static_cast<int>(view.width), static_cast<int>(view.height), PixelFormat::rgba8);
   fill_image(image, color);
   return image;
 }
 
-Image in_software(TextContext& context, std::span<Label* const> labels, const View& view, Blending blending,
-                  const Color& backdrop) {
-  Quads quads;
+Image in_software(TextScene& words, const View& view, Blending blending, const Color& backdrop,
+                  double seconds) {
   Image image = filled(view, backdrop);
-  REQUIRE(draw_in_software(quads.emit(context, labels, view), context.source(), view, blending, image)
-              .has_value());
+  REQUIRE(words.update(view, seconds).has_value());
+  REQUIRE(draw_in_software(words.memory(), blending, image).has_value());
   return image;
 }
 
-Image in_opengl(TextContext& context, std::span<Label* const> labels, const View& view, Blending blending,
-                const Color& backdrop, OpenGLFlavor flavor) {
+Image in_opengl(TextScene& words, const View& view, Blending blending, const Color& backdrop,
+                OpenGLFlavor flavor, double seconds) {
   auto offscreen =
       OpenGLOffscreen::make(static_cast<int>(view.width), static_cast<int>(view.height), flavor, blending);
   REQUIRE(offscreen.has_value());
@@ -91,15 +76,41 @@ Image in_opengl(TextContext& context, std::span<Label* const> labels, const View
   INFO((renderer ? "" : describe(renderer.error())));
   REQUIRE(renderer.has_value());
   offscreen->put(filled(view, backdrop));
-  REQUIRE(renderer->sync(context.source()).has_value());
-  Quads quads;
-  renderer->draw(quads.emit(context, labels, view), blending);
+  REQUIRE(words.update(view, seconds).has_value());
+  REQUIRE(renderer->draw(words.memory(), blending).has_value());
   Image image = offscreen->read();
   for (const std::string& complaint : offscreen->complaints()) {
     INFO(complaint);
     CHECK(offscreen->complaints().empty());
   }
   return image;
+}
+
+std::vector<DrawnGlyph> all_drawn(const SceneMemory& memory) {
+  std::vector<DrawnGlyph> out;
+  for (const SceneBatch& batch : memory.batches()) {
+    for (const std::uint32_t entry : memory.order().subspan(batch.first, batch.count)) {
+      if (entry == kNoGlyph) continue;
+      const GlyphRecord& glyph = memory.glyphs()[entry / 8];
+      const LabelRow& row = memory.rows()[glyph.row];
+      if (row.tint[3] == 0) continue;
+      out.push_back(
+          {glyph, memory.layers()[glyph.record + entry % 8], row, memory.arrays()[glyph.page / 2048U].kind});
+    }
+  }
+  return out;
+}
+
+std::size_t drawn_glyphs(const SceneMemory& memory) { return all_drawn(memory).size(); }
+
+PixelPoint corner_of(const DrawnGlyph& drawn, const View& view, float x, float y) {
+  const auto& [glyph, layer, row, kind] = drawn;
+  const float wide = static_cast<float>(glyph.cell[2] + 1) * layer.pixel,
+              high = static_cast<float>(glyph.cell[3] + 1) * layer.pixel;
+  const float px = glyph.x + x * wide + layer.shift_x * layer.pixel - layer.lean * y * high,
+              py = glyph.y + y * high + layer.shift_y * layer.pixel;
+  const auto at = [&](std::size_t k) { return row.across[k] * px + row.down[k] * py + row.origin[k]; };
+  return {(at(0) / at(3) + 1) / 2 * view.width, (1 - at(1) / at(3)) / 2 * view.height};
 }
 
 std::string first_difference(const Image& a, const Image& b, int most) {

@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: MIT
-// Labels over a small atlas, and lists that grow to what they need.
+// Labels over a small atlas, and pictures of them.
 #pragma once
 
 #include "grafema/atlas/atlas_source.hpp"
-#include "grafema/draw/emit.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "grafema/render/opengl_offscreen.hpp"
 #include "grafema/render/opengl_renderer.hpp"
 #include "grafema/render/software_renderer.hpp"
@@ -20,17 +20,6 @@ std::shared_ptr<const Atlas> atlas_of(const std::shared_ptr<const Face>& face,
 /// square.
 std::shared_ptr<const Atlas> color_atlas();
 
-/// Memory for quads that grows; `emit` fills it.
-struct Quads {
-  std::vector<GlyphQuad> quads;
-  std::vector<Batch> batches;
-  std::vector<LayerRecord> layers;
-  QuadList list;
-
-  const QuadList& emit(TextContext& context, std::span<Label* const> labels, const View& view,
-                       Notes* notes = nullptr);
-};
-
 /// A context in which labels are white: most backdrops here are dark.
 class WhiteContext : public TextContext {
  public:
@@ -40,24 +29,41 @@ class WhiteContext : public TextContext {
   }
 };
 
-/// A context whose fonts and source are those of an atlas.
+/// A context whose fonts and source are those of an atlas, and a scene of it.
 struct Scene {
   std::shared_ptr<AtlasSource> source;
   WhiteContext context;
+  TextScene words;
   explicit Scene(const std::shared_ptr<const Atlas>& atlas)
-      : source(std::make_shared<AtlasSource>(atlas)), context(atlas_stack(atlas), source) {}
+      : source(std::make_shared<AtlasSource>(atlas)), context(atlas_stack(atlas), source), words(context) {}
 };
 
 /// An opaque picture of one color, as large as the view.
 Image filled(const View& view, const Color& color);
 
-/// The labels on a backdrop of one color, by the software renderer.
-Image in_software(TextContext& context, std::span<Label* const> labels, const View& view, Blending blending,
-                  const Color& backdrop);
+/// The scene at a time on a backdrop of one color, by the software renderer.
+Image in_software(TextScene& words, const View& view, Blending blending, const Color& backdrop,
+                  double seconds = 0);
 
 /// The same by OpenGL; any complaint of the driver fails the test.
-Image in_opengl(TextContext& context, std::span<Label* const> labels, const View& view, Blending blending,
-                const Color& backdrop, OpenGLFlavor flavor);
+Image in_opengl(TextScene& words, const View& view, Blending blending, const Color& backdrop,
+                OpenGLFlavor flavor, double seconds = 0);
+
+/// How many glyphs, layer by layer, the last update found to be drawn.
+std::size_t drawn_glyphs(const SceneMemory& memory);
+
+/// The kind of the picture that an entry of SceneMemory::order is drawn from, its glyph and its layer.
+struct DrawnGlyph {
+  GlyphRecord glyph;
+  LayerRecord layer;
+  LabelRow row;
+  TexelKind kind;
+};
+/// All that are drawn, in their order.
+std::vector<DrawnGlyph> all_drawn(const SceneMemory& memory);
+
+/// Where a quad's corner is in device pixels: `x` and `y` are fractions of its cell. Motions are left out.
+PixelPoint corner_of(const DrawnGlyph& drawn, const View& view, float x, float y);
 
 /// The share of pixels in which a channel differs by more than `most`.
 double share_that_differs(const Image& a, const Image& b, int most);

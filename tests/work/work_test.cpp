@@ -175,12 +175,9 @@ TEST_CASE("markup is read and shown in time that its length tells", "[work]") {
           ""));
       return std::function<void()>([text, atlas = test::atlas_of(built_in_face())] {
         test::Scene scene(atlas);
-        Label label{scene.context};
-        label.set_rich(text);
-        test::Quads quads;
-        Label* const labels[] = {&label};
-        CHECK(quads.emit(scene.context, labels, {.width = 400, .height = 100}).quad_count ==
-              text.text.size());
+        scene.words.add().set_rich(text);
+        REQUIRE(scene.words.update({.width = 400, .height = 100}, 0).has_value());
+        CHECK(test::drawn_glyphs(scene.words.memory()) == text.text.size());
       });
     });
   }

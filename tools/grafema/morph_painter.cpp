@@ -5,7 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "grafema/draw/emit.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "grafema/render/software_renderer.hpp"
 
 namespace grafema::tool {
@@ -72,25 +72,24 @@ MorphPainter::MorphPainter(Picture& picture, const std::string& from, const Morp
   }
   morph_ = value_or_give_up(MorphText::make(laid.stack, {from, settings.to}, options, &picture.laid.notes));
   context_ = std::make_unique<TextContext>(morph_->fonts(), morph_->source());
-  label_ = std::make_unique<Label>(*context_, morph_->text());
-  value_or_give_up(label_->set_style(morph_->label_style()));
-  value_or_give_up(label_->set_placement(picture.placement));
-  label_->set_look(value_or_give_up(context_->looks().set("the label's own", picture.look)));
+  scene_ = std::make_unique<TextScene>(*context_);
+  Label label = scene_->add(morph_->text());
+  value_or_give_up(label.set_style(morph_->label_style()));
+  label.set_placement(picture.placement);
+  label.set_look(value_or_give_up(context_->looks().set("the label's own", picture.look)));
   if (picture.panel) {
     Panel panel = *picture.panel;
     panel.look = value_or_give_up(context_->looks().set("the label's panel", picture.panel_look));
-    value_or_give_up(label_->set_panel(panel));
+    value_or_give_up(label.set_panel(panel));
   }
-  label_->set_opacity(picture.opacity);
+  label.set_opacity(picture.opacity);
 }
 
 void MorphPainter::draw(float t, Image& image) {
   morph_->show(t);
-  Label* const labels[] = {label_.get()};
-  value_or_give_up(emit_quads(*context_, labels, picture_.view, quads_, &picture_.laid.notes));
+  value_or_give_up(scene_->update(picture_.view, 0, &picture_.laid.notes));
   to_premultiplied_alpha(image, Blending::linear);
-  value_or_give_up(
-      draw_in_software(quads_.list(), *morph_->source(), picture_.view, Blending::linear, image));
+  value_or_give_up(draw_in_software(scene_->memory(), Blending::linear, image));
   to_straight_alpha(image, Blending::linear);
 }
 

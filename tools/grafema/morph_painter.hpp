@@ -7,7 +7,7 @@
 
 #include "grafema/draw/label.hpp"
 #include "grafema/draw/morph_text.hpp"
-#include "grafema/draw/quad_buffer.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "options/placement_options.hpp"
 
 namespace grafema::tool {
@@ -32,8 +32,7 @@ class MorphPainter {
   Picture& picture_;
   std::unique_ptr<MorphText> morph_;
   std::unique_ptr<TextContext> context_;
-  std::unique_ptr<Label> label_;
-  QuadBuffer quads_;
+  std::unique_ptr<TextScene> scene_;
 };
 
 }  // namespace grafema::tool

@@ -31,28 +31,27 @@ std::shared_ptr<GlyphSource> source_for(const Picture& picture) {
   return cache;
 }
 
-std::unique_ptr<Label> make_label(const Picture& picture, TextContext& context) {
+Label add_label(const Picture& picture, TextContext& context, TextScene& scene) {
   const LaidOut& laid = picture.laid;
   context.set_fonts_by_name(laid.names->fonts);
   for (std::size_t i = 1; i < laid.names->looks.size(); ++i) {
     const LookId id{static_cast<std::uint32_t>(i)};
     value_or_give_up(context.looks().set(laid.names->looks.name(id), laid.names->looks.get(id)));
   }
-  auto label = std::make_unique<Label>(context, laid.text);
-  if (laid.rich) label->set_rich(*laid.rich);
-  value_or_give_up(label->set_style(laid.style));
-  value_or_give_up(label->set_placement(picture.placement));
-  label->set_look(value_or_give_up(context.looks().set("the label's own", picture.look)));
+  Label label = scene.add(laid.text);
+  if (laid.rich) label.set_rich(*laid.rich);
+  value_or_give_up(label.set_style(laid.style));
+  label.set_placement(picture.placement);
+  label.set_look(value_or_give_up(context.looks().set("the label's own", picture.look)));
   if (picture.panel) {
     Panel panel = *picture.panel;
     panel.look = value_or_give_up(context.looks().set("the label's panel", picture.panel_look));
-    value_or_give_up(label->set_panel(panel));
+    value_or_give_up(label.set_panel(panel));
   }
-  value_or_give_up(label->set_path(picture.on_path));
-  label->set_opacity(picture.opacity);
-  label->set_motion(picture.motion);
-  label->set_time(picture.seconds);
-  label->set_revealed(laid.revealed);
+  value_or_give_up(label.set_path(picture.on_path));
+  label.set_opacity(picture.opacity);
+  label.set_motion(picture.motion);
+  label.set_revealed(laid.revealed);
   return label;
 }
 

@@ -13,7 +13,7 @@
 namespace grafema {
 
 namespace detail {
-class FarPages;
+class Mipmaps;
 }
 
 /// A baked atlas as a source of pictures. It changes by `replace` alone.
@@ -33,7 +33,7 @@ class GRAFEMA_API AtlasSource final : public GlyphSource {
   ImageView pixels(std::uint16_t page) const override;
   std::size_t changes_since(std::uint16_t page, std::uint64_t revision,
                             std::span<PixelRect> out) const noexcept override;
-  ImageView far_pixels(std::uint16_t page) const override;
+  ImageView mipmap_pixels(std::uint16_t page) const override;
 
  private:
   struct Entry {
@@ -47,7 +47,7 @@ class GRAFEMA_API AtlasSource final : public GlyphSource {
   std::uint64_t epoch_ = 0;
   std::vector<Entry> entries_;  // a power of two of slots, by hash, open addressing
   std::vector<PageInfo> pages_;
-  std::unique_ptr<detail::FarPages> far_;  // made when they are asked for
+  std::unique_ptr<detail::Mipmaps> far_;  // made when they are asked for
 };
 
 /// One face for each strike of the atlas, in its order: text can be measured and drawn without the font file.

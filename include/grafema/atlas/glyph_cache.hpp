@@ -30,9 +30,10 @@ struct GlyphCacheOptions {
   PageSize first_page = {256, 256},
            largest_page = {1024, 1024};  ///< the first page of a kind doubles until it has the largest size;
                                          ///< then further pages of that size are opened
-  std::size_t budget = 16U << 20U;  ///< bytes of all pages of all kinds (`far_pixels`, where they are asked
-                                    ///< for, take a quarter more); when they are full the page not shown for
-                                    ///< longest is forgotten, and what pages hold that is not shown any more
+  std::size_t budget =
+      16U << 20U;  ///< bytes of all pages of all kinds (`mipmap_pixels`, where they are asked
+                   ///< for, take a quarter more); when they are full the page not shown for
+                   ///< longest is forgotten, and what pages hold that is not shown any more
   std::size_t frame_bytes =
       256U << 10U;  ///< no more than this is placed, and so must be sent to the device, in a frame
   std::chrono::microseconds frame_time{
@@ -88,7 +89,7 @@ class GRAFEMA_API GlyphCache final : public GlyphSource {
   ImageView pixels(std::uint16_t page) const override;
   std::size_t changes_since(std::uint16_t page, std::uint64_t revision,
                             std::span<PixelRect> out) const noexcept override;
-  ImageView far_pixels(std::uint16_t page) const override;
+  ImageView mipmap_pixels(std::uint16_t page) const override;
 
  private:
   struct State;

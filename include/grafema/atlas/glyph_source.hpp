@@ -93,20 +93,20 @@ class GRAFEMA_API GlyphSource {
   virtual std::size_t changes_since(std::uint16_t page, std::uint64_t revision,
                                     std::span<PixelRect> out) const noexcept = 0;
   /// The pictures of a page made smaller, for text that is drawn at less than a fifth of their size: an image
-  /// of half the page's sides, rounded up, where pictures stand as `far_cell` says. Made when it is first
+  /// of half the page's sides, rounded up, where pictures stand as `mipmap_cell` says. Made when it is first
   /// asked for, and good until the page changes. Empty for a source that has none: text so small is then
   /// taken from the page, and shimmers. Of coverage and color r8 and rgba8, the means of what is on the page;
   /// of distances rgba8: how much of the texel the letter covers, the mean reading, and half of the width, in
   /// texels of its own, over which distances spread about it.
-  virtual ImageView far_pixels(std::uint16_t page) const;
+  virtual ImageView mipmap_pixels(std::uint16_t page) const;
 
  private:
   std::shared_ptr<const SourceId> life_;
 };
 
-/// Where `GlyphSource::far_pixels` has the picture of a cell at a quarter (level 1) or a sixteenth (level 2)
-/// of its size: x, y, width, height, sides rounded up. One texel of it stands for 4 or 16 a side of the cell
-/// from its top left corner on. Width 0 where there is none: level 2 of cells under 6 texels both ways.
-GRAFEMA_API std::array<std::uint16_t, 4> far_cell(const std::array<std::uint16_t, 4>& cell, int level);
+/// Where `GlyphSource::mipmap_pixels` has the picture of a cell at a quarter (level 1) or a sixteenth (level
+/// 2) of its size: x, y, width, height, sides rounded up. One texel of it stands for 4 or 16 a side of the
+/// cell from its top left corner on. Width 0 where there is none: level 2 of cells under 6 texels both ways.
+GRAFEMA_API std::array<std::uint16_t, 4> mipmap_cell(const std::array<std::uint16_t, 4>& cell, int level);
 
 }  // namespace grafema

@@ -28,7 +28,7 @@ class GRAFEMA_API SourceChain final : public GlyphSource {
   ImageView pixels(std::uint16_t page) const override;
   std::size_t changes_since(std::uint16_t page, std::uint64_t revision,
                             std::span<PixelRect> out) const noexcept override;
-  ImageView far_pixels(std::uint16_t page) const override;
+  ImageView mipmap_pixels(std::uint16_t page) const override;
 
  private:
   explicit SourceChain(std::vector<std::shared_ptr<GlyphSource>> sources);

@@ -40,7 +40,7 @@ enum class NoteKind : std::uint8_t {
                ///< is one, says another reason
   bad_markup,  ///< markup could not be read and shows as plain text: `text` says where and why
   bad_message,     ///< a message could not be made: `text` says which and why
-  crowded_set,     ///< a set of labels has no room for more: `text` says what of a label is left out
+  crowded_scene,   ///< a scene has no room for more: `text` says what of a label is left out
   low_contrast,    ///< letters of `look` have a contrast ratio of `given` on a `text` backdrop, less than
                    ///< `wanted`
   clamped_bevel,   ///< a bevel is to be `wanted` font units wide or high; there is room for `given`
@@ -48,6 +48,8 @@ enum class NoteKind : std::uint8_t {
   left_out_table,  ///< a table that names glyphs and is not understood stays behind: `text` says which
   off_picture,     ///< what a text paints leaves the picture by `wanted` pixels; `text` names the side
   off_grid,        ///< pixel face `face` is crisp at multiples of `given` pixels per em, not at `wanted`
+  gone_handle,     ///< a handle was used whose label, grid or field is gone, in the call that `text` names
+  refused_number,  ///< a number that is not finite or out of its range was not taken by the call `text`
   small_cache,     ///< the pictures shown at once need `wanted` bytes, the cache's budget is `given`
 };
 

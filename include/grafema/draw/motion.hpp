@@ -94,7 +94,7 @@ struct GlyphChange {
 using MotionFunction = std::function<void(const MotionInput&, GlyphChange&)>;
 
 /// Terms, applied one after the other, or a function of the game. Terms are worked out by renderers: a label
-/// of a LabelSet that moves by them costs its thread nothing. With a function every glyph of it is placed
+/// of a TextScene that moves by them costs its thread nothing. With a function every glyph of it is placed
 /// anew in each frame.
 class GRAFEMA_API Motion {
  public:

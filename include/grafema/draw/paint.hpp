@@ -31,7 +31,7 @@ GRAFEMA_API Result<void> paint(Image& target, const FontStack& stack, const Para
 GRAFEMA_API Rect ink_box(const FontStack& stack, const Paragraph& paragraph, const Look& look,
                          const LookOf& look_of = {});
 
-/// Covers the whole picture with one color.
+/// Composites the whole picture with one color.
 GRAFEMA_API void fill_image(Image& target, const Color& color);
 
 /// Blends a rectangle of one color over the picture; its edges may stand between pixels.

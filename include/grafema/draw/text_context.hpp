@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: MIT
-// What the labels of a game share: default fonts, pictures of glyphs, looks, working memory.
+// What the labels of a game share: default fonts, pictures of glyphs, looks and other books.
 #pragma once
 
 #include <memory>
@@ -14,7 +14,7 @@
 
 namespace grafema {
 
-/// Owned by the game; there may be several. Belongs to one thread and must outlive its labels.
+/// Owned by the game; there may be several. Belongs to one thread and must outlive the use of its labels.
 class GRAFEMA_API TextContext {
  public:
   /// `source` holds the pictures of the glyphs of `fonts`. Without faces the built-in face stands in, here
@@ -38,12 +38,8 @@ class GRAFEMA_API TextContext {
   void set_source(std::shared_ptr<GlyphSource> source);
   /// Tells a cache of the context's own of faces; nothing where the game gave a source.
   void offer(const FontStack& fonts);
-  /// Begins a frame of a cache of the context's own; `emit_quads` does so.
+  /// Begins a frame of a cache of the context's own; TextScene::update does so.
   void begin_frame();
-  /// What shines on labels that are drawn as quads; sets have their own. Fails with `bad_value` as
-  /// check_lighting does.
-  Result<void> set_lighting(const Lighting& lighting);
-  const Lighting& lighting() const { return lighting_; }
   LookBook& looks() { return looks_; }
   const LookBook& looks() const { return looks_; }
   MotionBook& motions() { return motions_; }
@@ -60,17 +56,13 @@ class GRAFEMA_API TextContext {
   std::uint64_t revision() const { return revision_; }
 
   /// Expires with the context.
-  std::weak_ptr<const void> life() const { return records_; }
-
-  struct Records;
-  Records& records() { return *records_; }
+  std::weak_ptr<const void> life() const { return life_; }
 
  private:
   FontStack fonts_;
   std::shared_ptr<GlyphSource> source_;
   std::shared_ptr<GlyphCache> own_cache_;  // the source, where the game gave none
   LookBook looks_;
-  Lighting lighting_;
   MotionBook motions_;
   FontBook book_;
   MessageBook messages_;
@@ -82,7 +74,7 @@ class GRAFEMA_API TextContext {
     std::size_t place = {};
   };
   std::vector<Expected> expected_;
-  std::shared_ptr<Records> records_;
+  std::shared_ptr<const int> life_ = std::make_shared<const int>(0);
   std::uint64_t revision_ = 1;
 };
 

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Gradients and images as renderers read them (docs/formats/quads.md).
+// Gradients and images as renderers read them (docs/formats/scene.md).
 #pragma once
 
 #include <array>

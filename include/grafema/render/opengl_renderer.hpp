@@ -1,13 +1,11 @@
 // SPDX-License-Identifier: MIT
-// Draws quads with OpenGL 3.3 core or OpenGL ES 3.0.
+// Draws scenes with OpenGL 3.3 core or OpenGL ES 3.0.
 #pragma once
 
 #include <cstdint>
 #include <memory>
 
-#include "grafema/atlas/glyph_source.hpp"
-#include "grafema/draw/quads.hpp"
-#include "grafema/draw/set_memory.hpp"
+#include "grafema/draw/scene_memory.hpp"
 #include "grafema/render/blending.hpp"
 
 namespace grafema {
@@ -16,7 +14,7 @@ namespace grafema {
 struct OpenGLWork {
   std::uint64_t draw_calls = 0;
   std::uint64_t page_bytes = 0;    ///< of pages, to textures
-  std::uint64_t stream_bytes = 0;  ///< of quads and layer records, each frame; of sets what changed
+  std::uint64_t stream_bytes = 0;  ///< of tables: what changed
 };
 
 /// Needs a current context in every call, the same one or one that shares with it. Belongs to that context's
@@ -24,14 +22,14 @@ struct OpenGLWork {
 ///
 /// It leaves the game's OpenGL state as it found it. While it works it has settings of its own for: program,
 /// vertex array, GL_ARRAY_BUFFER and GL_PIXEL_UNPACK_BUFFER, the active texture unit, textures (2D and 2D
-/// array) and samplers of units 0 to 9, for sets 0 to 18, blending (on; ONE, ONE_MINUS_SRC_ALPHA; FUNC_ADD),
+/// array) and samplers of units 0 to 18, blending (on; ONE, ONE_MINUS_SRC_ALPHA; FUNC_ADD),
 /// GL_CULL_FACE, sample coverage and alpha to coverage, GL_RASTERIZER_DISCARD, GL_COLOR_LOGIC_OP and
 /// GL_POLYGON_SMOOTH (off), polygon mode (fill) and pixel unpacking. The game's own settings hold for depth,
 /// stencil, scissor, color mask, viewport, framebuffer and GL_FRAMEBUFFER_SRGB, but while something is
 /// painted on framebuffers of the renderer's own: layers that are joined, and labels that fade as one thing.
 /// For Blending::linear the framebuffer must encode sRGB (enabled in OpenGL, always so in ES) or hold floats.
 ///
-/// One renderer draws from any number of sources, and any number of renderers from one source.
+/// One renderer draws any number of scenes, and any number of renderers one scene.
 class GRAFEMA_API OpenGLRenderer {
  public:
   /// Compiles the shaders. Fails with `unsupported` where no context is current, or it is older than 3.3 core
@@ -42,20 +40,13 @@ class GRAFEMA_API OpenGLRenderer {
   OpenGLRenderer(OpenGLRenderer&&) noexcept;
   OpenGLRenderer& operator=(OpenGLRenderer&&) noexcept;
 
-  /// Sends the parts of pages that are new since this renderer was last given this source. Fails with
-  /// `does_not_fit` where a page or their number is larger than the device allows, and `unsupported` where no
-  /// context is current; nothing is sent then.
-  Result<void> sync(GlyphSource& source);
-  /// Draws all batches into the bound framebuffer, one call each. The first list with a kind of pictures, a
-  /// way of blending or layers of a sort (hollow, grown or blurred, of several colors) that none had before
-  /// makes a program for them. Nothing where no context is current, or where the list's source was not given
-  /// to `sync` before.
-  void draw(const QuadList& list, Blending blending);
-  /// Draws a set into the bound framebuffer: sends what changed of its sources' pages and of its tables since
-  /// this renderer drew it last, then draws each batch with one call. Fails with `does_not_fit` where the
-  /// device can't hold it, and `unsupported` where no context is current; nothing is drawn then.
-  Result<void> draw(const SetMemory& set, Blending blending);
-  /// After the context was lost: frees nothing there. Make a new renderer; its first `sync` sends everything
+  /// Draws a scene into the bound framebuffer: sends what changed of its sources' pages and of its tables
+  /// since this renderer drew it last, then draws each batch with one call. The first scene with a kind of
+  /// pictures, a way of blending or layers of a sort (hollow, grown or blurred, of several colors) that none
+  /// had before makes a program for them. Fails with `does_not_fit` where the device can't hold it, and
+  /// `unsupported` where no context is current; nothing is drawn then.
+  Result<void> draw(const SceneMemory& scene, Blending blending);
+  /// After the context was lost: frees nothing there. Make a new renderer; its first `draw` sends everything
   /// again.
   void abandon();
 

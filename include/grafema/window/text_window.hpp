@@ -5,7 +5,7 @@
 #include <memory>
 #include <string_view>
 
-#include "grafema/draw/label_set.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "grafema/render/opengl_renderer.hpp"
 
 namespace grafema {
@@ -37,9 +37,9 @@ class GRAFEMA_API TextWindow {
   const View& view() const;
   /// Brings a set up to date for this frame and draws it over what was drawn before. False where that fails:
   /// see `result`.
-  bool draw(LabelSet& set, Notes* notes = nullptr);
+  bool draw(TextScene& set, Notes* notes = nullptr);
   /// The same through a camera of the game's; its size and content scale are those of `view`.
-  bool draw(LabelSet& set, const View& seen, Notes* notes = nullptr);
+  bool draw(TextScene& set, const View& seen, Notes* notes = nullptr);
   /// What went wrong first.
   Result<void> result() const;
   /// For what a game draws itself: the context is current.

@@ -85,10 +85,10 @@ void main() {
 #else
   vec2 fill_step = vec2(0.0);
 #endif
-#if SMALL
+#if MINIFIED
   vec2 sides = vec2(length(dx), length(dy));
   ivec2 n = samples_of(sides);
-#if FAR
+#if MIPMAPS
   for (int level = 1; level <= 2; ++level) {
     bool is_needed = level == 1 ? kind_of(SLOT) < 5 && is_far(sides) : n.x * n.y > 16;
     if (!is_needed || !go_to_level(level)) break;
@@ -112,14 +112,14 @@ void main() {
 #else
 #define ADD_SAMPLE(v, p, share) strength += strength_at(v, p, pixel) * (share)
 #endif
-#if SMALL
+#if MINIFIED
   int count = n.x * n.y, first = 0;
-#if FAR
+#if MIPMAPS
   if (unit < 1.0) {
     vec2 middle = vec2(cell.xy) + (texel - vec2(cell_rect.xy)) * unit;
     for (int k = 0; k < count; ++k) {
       vec2 step = (vec2(float(k % n.x), float(k / n.x)) + 0.5) / vec2(n) - 0.5;
-      color += far_at(middle + (dx * step.x + dy * step.y) * unit) * share;
+      color += mipmap_at(middle + (dx * step.x + dy * step.y) * unit) * share;
     }
     strength = color.a;
 #if JOINS
@@ -175,7 +175,7 @@ void main() {
 }
 )";
 
-/// Covers: what lies on shape or sheet.
+/// Composites: what lies on shape or sheet.
 constexpr const char* kCoverMain = R"(
 void main() {
 #if EMPTIES
@@ -183,7 +183,7 @@ void main() {
   return;
 #endif
   vec4 there = plane_at(ivec2(0));
-#if COVER == 2
+#if COMPOSITE == 2
   color_out = there * paint.a;
 #else
   float strength = shape.w == 2.0 ? there.b * (1.0 - there.r) : max(there.r - there.g, 0.0);

@@ -10,10 +10,10 @@ uniform highp sampler2DArray pages_0;
 #if KINDS > 1
 uniform highp sampler2DArray pages_1, pages_2, pages_3;
 #endif
-#if FAR
-uniform highp sampler2DArray fars_0;  // GlyphSource::far_pixels
+#if MIPMAPS
+uniform highp sampler2DArray mipmaps_0;  // GlyphSource::mipmap_pixels
 #if KINDS > 1
-uniform highp sampler2DArray fars_1, fars_2, fars_3;
+uniform highp sampler2DArray mipmaps_1, mipmaps_2, mipmaps_3;
 #endif
 #endif
 
@@ -45,8 +45,8 @@ flat in int page_slot;
 #if CLIPS
 in vec3 cut;
 #endif
-#if COVER
-uniform highp sampler2D plane;  // the shape or the sheet, as large as the viewport
+#if COMPOSITE
+uniform highp sampler2D plane;  // the shape or the intermediate target, as large as the viewport
 uniform vec2 plane_origin;      // where it begins in the window
 vec4 plane_at(ivec2 beside) {
   ivec2 at = ivec2(gl_FragCoord.xy - plane_origin) + beside;
@@ -66,7 +66,7 @@ vec3 to_srgb(vec3 c) { return vec3(to_srgb(c.r), to_srgb(c.g), to_srgb(c.b)); }
 
 /// How strongly a layer paints.
 constexpr const char* kStrengths = R"(
-#if NEAR || PIXELATED
+#if MAGNIFIED || PIXELATED
 // Between two texels a texture unit knows 256 places, which show on large ones.
 vec4 texel_at(ivec2 at) {
   at = clamp(at, cell_rect.xy, cell_rect.zw);
@@ -104,8 +104,8 @@ vec4 bar_at(vec2 at) {
   return vec4(0.5 - outside / (2.0 * shape.z));
 }
 
-#if SMALL
-// How much of a sample a bar covers that is thinner than the sample is wide.
+#if MINIFIED
+// How much of a sample a bar composites that is thinner than the sample is wide.
 float share_of_bar(vec2 at, vec2 half_sample, float grow) {
   vec2 low = vec2(cell_rect.xy) + shape.z - grow, high = vec2(cell_rect.zw) + 1.0 - shape.z + grow;
   vec2 within = min(high, at + half_sample) - max(low, at - half_sample);
@@ -290,7 +290,7 @@ float within_clip() {
 }
 #endif
 
-#if SMALL
+#if MINIFIED
 // A sample stands for at most 1.3 texels: off the sizes that games use. As detail::Footprint.
 ivec2 samples_of(vec2 texels) { return ivec2(min(texels / 1.3, vec2(15.0))) + 1; }
 

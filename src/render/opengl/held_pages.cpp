@@ -25,7 +25,7 @@ void unpack_rows(int row_length, int x, int y) {
   glPixelStorei(GL_UNPACK_SKIP_ROWS, y);
 }
 
-const PageArray* HeldSource::find(QuadKind kind, std::uint8_t part) const {
+const PageArray* HeldSource::find(TexelKind kind, std::uint8_t part) const {
   for (const PageArray& array : arrays) {
     if (array.kind == kind && array.part == part) return &array;
   }
@@ -68,7 +68,7 @@ DeviceFormat device_format(const PageArray& array) {
     case PixelFormat::rgb8:
       return {GL_RGB8, GL_RGB, GL_UNSIGNED_BYTE};
     case PixelFormat::rgba8:
-      return {array.kind == QuadKind::color ? GL_SRGB8_ALPHA8 : GL_RGBA8, GL_RGBA, GL_UNSIGNED_BYTE};
+      return {array.kind == TexelKind::color ? GL_SRGB8_ALPHA8 : GL_RGBA8, GL_RGBA, GL_UNSIGNED_BYTE};
     default:
       return {GL_R8, GL_RED, GL_UNSIGNED_BYTE};
   }
@@ -98,7 +98,7 @@ Result<std::vector<PageArray>> arrays_of(const GlyphSource& source) {
   std::vector<PageArray> wanted;
   for (const PageInfo& page : source.pages()) {
     if (page.width == 0) continue;  // given back
-    const QuadKind kind = quad_kind(page.kind);
+    const TexelKind kind = texel_kind(page.kind);
     auto at = std::find_if(wanted.begin(), wanted.end(),
                            [&](const PageArray& a) { return a.kind == kind && a.part == page.part; });
     if (at == wanted.end()) at = wanted.insert(at, {page.part, kind});
@@ -128,7 +128,7 @@ Result<void> HeldPages::sync(GlyphSource& source, std::uint64_t& bytes_sent) {
   if (!wanted) return fail(wanted.error());
   HeldSource& held = hold(source);
   held.revisions.resize(pages.size());
-  held.far_revisions.resize(pages.size());
+  held.mipmap_revisions.resize(pages.size());
   glActiveTexture(GL_TEXTURE0);
   for (PageArray& want : *wanted) {
     const PageArray* found = held.find(want.kind, want.part);
@@ -146,8 +146,8 @@ Result<void> HeldPages::sync(GlyphSource& source, std::uint64_t& bytes_sent) {
     if (have.far != 0) glDeleteTextures(1, &have.far);
     have.far = 0;
     for (std::size_t i = 0; i < held.revisions.size(); ++i) {
-      const bool is_on_it = quad_kind(pages[i].kind) == want.kind && pages[i].part == want.part;
-      if (is_on_it) held.revisions[i] = held.far_revisions[i] = 0;
+      const bool is_on_it = texel_kind(pages[i].kind) == want.kind && pages[i].part == want.part;
+      if (is_on_it) held.revisions[i] = held.mipmap_revisions[i] = 0;
     }
   }
   sent_ = 0;
@@ -190,7 +190,7 @@ void HeldPages::send_changes(const GlyphSource& source, HeldSource& held) {
     const auto number = static_cast<std::uint16_t>(i);
     const std::size_t count = source.changes_since(number, held.revisions[i], changes);
     for (const PixelRect& rect : std::span(changes).first(count)) {
-      send(source.pixels(number), *held.find(quad_kind(page.kind), page.part), page.array_layer, rect);
+      send(source.pixels(number), *held.find(texel_kind(page.kind), page.part), page.array_layer, rect);
     }
     held.revisions[i] = page.revision;
   }
@@ -203,7 +203,7 @@ PageArray far_of(const PageArray& array) {
   PageArray far = array;
   far.texture = array.far;
   far.width = (array.width + 1) / 2, far.height = (array.height + 1) / 2;
-  far.format = array.kind == QuadKind::coverage ? PixelFormat::r8 : PixelFormat::rgba8;
+  far.format = array.kind == TexelKind::coverage ? PixelFormat::r8 : PixelFormat::rgba8;
   return far;
 }
 
@@ -213,11 +213,11 @@ PageArray far_of(const PageArray& array) {
 bool HeldPages::make_far(const GlyphSource& source, HeldSource& held, PageArray& array) {
   if (array.far != 0) return true;
   const std::span<const PageInfo> pages = source.pages();
-  for (std::size_t i = 0; i < held.far_revisions.size(); ++i) {
-    if (quad_kind(pages[i].kind) != array.kind || pages[i].part != array.part) continue;
-    held.far_revisions[i] = 0;
+  for (std::size_t i = 0; i < held.mipmap_revisions.size(); ++i) {
+    if (texel_kind(pages[i].kind) != array.kind || pages[i].part != array.part) continue;
+    held.mipmap_revisions[i] = 0;
     const bool is_missing =
-        pages[i].width != 0 && source.far_pixels(static_cast<std::uint16_t>(i)).data == nullptr;
+        pages[i].width != 0 && source.mipmap_pixels(static_cast<std::uint16_t>(i)).data == nullptr;
     if (is_missing) return false;
   }
   PageArray far = far_of(array);
@@ -226,32 +226,32 @@ bool HeldPages::make_far(const GlyphSource& source, HeldSource& held, PageArray&
   return true;
 }
 
-void HeldPages::sync_far(SourceId id, std::uint64_t& bytes_sent) {
+void HeldPages::sync_mipmaps(SourceId id, std::uint64_t& bytes_sent) {
   const HeldSource* found = find(id);
   if (found == nullptr || found->life.expired()) return;
   HeldSource& held = sources_[static_cast<std::size_t>(found - sources_.data())];
   const GlyphSource& source = *held.source;
   const std::span<const PageInfo> pages = source.pages();
-  if (pages.size() != held.far_revisions.size()) return;  // it was not synchronized since
-  if (held.far_revisions == held.revisions) return;
+  if (pages.size() != held.mipmap_revisions.size()) return;  // it was not synchronized since
+  if (held.mipmap_revisions == held.revisions) return;
   glActiveTexture(GL_TEXTURE0);
   sent_ = 0;
   for (PageArray& array : held.arrays) {
     if (!make_far(source, held, array)) continue;
     for (std::size_t i = 0; i < pages.size(); ++i) {
       const PageInfo& page = pages[i];
-      const bool is_on_it = quad_kind(page.kind) == array.kind && page.part == array.part && page.width != 0;
-      if (!is_on_it || held.far_revisions[i] == page.revision) continue;
+      const bool is_on_it = texel_kind(page.kind) == array.kind && page.part == array.part && page.width != 0;
+      if (!is_on_it || held.mipmap_revisions[i] == page.revision) continue;
       const auto number = static_cast<std::uint16_t>(i);
       PixelRect changes[32];
-      const std::size_t count = source.changes_since(number, held.far_revisions[i], changes);
+      const std::size_t count = source.changes_since(number, held.mipmap_revisions[i], changes);
       const PageArray far = far_of(array);
       for (const PixelRect& rect : std::span(changes).first(count)) {
         const int x = rect.x / 2, y = rect.y / 2;
-        send(source.far_pixels(number), far, page.array_layer,
+        send(source.mipmap_pixels(number), far, page.array_layer,
              {x, y, (rect.x + rect.width + 1) / 2 - x, (rect.y + rect.height + 1) / 2 - y});
       }
-      held.far_revisions[i] = page.revision;
+      held.mipmap_revisions[i] = page.revision;
     }
   }
   bytes_sent += sent_;
@@ -294,7 +294,7 @@ void HeldPages::send(const ImageView& pixels, const PageArray& array, std::uint1
   if (is_wide) {
     widen(pixels, rect, channel_count(array.format));
     data = wide_texels_.data();
-  } else if (array.kind == QuadKind::color) {
+  } else if (array.kind == TexelKind::color) {
     premultiply(pixels, rect);
     data = lit_texels_.data();
   } else {

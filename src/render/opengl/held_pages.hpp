@@ -7,18 +7,18 @@
 #include <vector>
 
 #include "grafema/atlas/glyph_source.hpp"
-#include "grafema/draw/quads.hpp"
+#include "grafema/draw/layer_record.hpp"
 
 namespace grafema::detail {
 
 /// All pages of a part and kind of one source: layers of one texture.
 struct PageArray {
   std::uint8_t part = 0;
-  QuadKind kind = QuadKind::distance;
+  TexelKind kind = TexelKind::distance;
   GLuint texture = 0;
   int width = 0, height = 0, layers = 0;
   PixelFormat format = PixelFormat::r8;
-  GLuint far = 0;  ///< the texture of its smaller pictures (GlyphSource::far_pixels); 0: none yet
+  GLuint far = 0;  ///< the texture of its smaller pictures (GlyphSource::mipmap_pixels); 0: none yet
 };
 
 /// What the device holds of one source.
@@ -26,11 +26,11 @@ struct HeldSource {
   std::weak_ptr<const SourceId> life;
   SourceId id{};
   std::vector<PageArray> arrays;
-  std::vector<std::uint64_t> revisions;      // of its pages, as they were sent; 0: not yet
-  std::vector<std::uint64_t> far_revisions;  // of their smaller pictures
-  const GlyphSource* source = nullptr;       // while it lives
+  std::vector<std::uint64_t> revisions;         // of its pages, as they were sent; 0: not yet
+  std::vector<std::uint64_t> mipmap_revisions;  // of their smaller pictures
+  const GlyphSource* source = nullptr;          // while it lives
 
-  const PageArray* find(QuadKind kind, std::uint8_t part) const;
+  const PageArray* find(TexelKind kind, std::uint8_t part) const;
   void free();
 };
 
@@ -39,7 +39,7 @@ class HeldPages {
   /// As OpenGLRenderer::sync; the state of the game is kept by the caller. Counts what it sends.
   Result<void> sync(GlyphSource& source, std::uint64_t& bytes_sent);
   /// Sends the smaller pictures of a source's pages, where it has any, or what changed on them.
-  void sync_far(SourceId id, std::uint64_t& bytes_sent);
+  void sync_mipmaps(SourceId id, std::uint64_t& bytes_sent);
   /// SourceId 0: the source that was synchronized last.
   const HeldSource* find(SourceId id) const;
   void free();

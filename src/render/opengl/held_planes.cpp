@@ -9,7 +9,8 @@ void turn(GLenum name, GLboolean on) { on != 0 ? glEnable(name) : glDisable(name
 
 }  // namespace
 
-/// Half floats hold light and lengths; where they can't be drawn to, sheets encode sRGB as the target does.
+/// Half floats hold light and lengths; where they can't be drawn to, intermediate targets encode sRGB as the
+/// target does.
 bool HeldPlanes::prepare(int width, int height) {
   if (width == width_ && height == height_) return width > 0;
   free();
@@ -73,15 +74,15 @@ void PlaneGuide::return_to_target() {
   glColorMask(mask_[0], mask_[1], mask_[2], mask_[3]);
 }
 
-void PlaneGuide::go_to(Onto plane) {
+void PlaneGuide::go_to(RenderTarget plane) {
   if (plane == at_) return;
-  if (at_ == Onto::target) leave_target();
-  if (plane == Onto::target) {
+  if (at_ == RenderTarget::frame) leave_target();
+  if (plane == RenderTarget::frame) {
     return_to_target();
   } else {
     glBindFramebuffer(GL_DRAW_FRAMEBUFFER, planes_.framebuffer(plane));
   }
-  glBlendEquation(plane == Onto::shape ? GL_MAX : GL_FUNC_ADD);
+  glBlendEquation(plane == RenderTarget::mask ? GL_MAX : GL_FUNC_ADD);
   at_ = plane;
 }
 

@@ -18,7 +18,7 @@ uniform sampler2D grain_image;
 // As `grain_at`, turned to the device and `strength` times as steep.
 vec2 grain_tilt(vec4 shine_of, float strength, vec2 dx, vec2 dy) {
   if (shine_of.z <= 0.0) return vec2(0.0);
-#if COVER
+#if COMPOSITE
   vec2 corner = vec2(cell_rect.xy);
 #else
   vec2 corner = vec2(cell_rect.xy) + shape.z;
@@ -71,7 +71,7 @@ vec3 lit_color(vec3 linear, vec4 lengths, vec4 shine_of, float inside, vec2 rise
   return clamp(linear + shine, 0.0, 1.0);
 }
 
-#if !COVER
+#if !COMPOSITE
 float distance_at(vec2 at) {
 #if EFFECTS
   return (grown_edge_of(sample_at(at)) - 0.5) * 2.0 * shape.z;
@@ -89,7 +89,7 @@ vec3 with_light(vec3 linear, vec2 dx, vec2 dy) {
   if (fill_first < 0 || kind == 0 || kind == 4) return linear;
   vec4 lengths = record_texel(fill_first + 6);
   if (lengths.x <= 0.0) return linear;
-#if COVER  // what the shape holds of pixels beside this one; a texel of a cover is a pixel of the label
+#if COMPOSITE  // what the shape holds of pixels beside this one; a texel of a composite is a pixel of the label
   vec2 grow = vec2(plane_at(ivec2(1, 0)).a - plane_at(ivec2(-1, 0)).a, plane_at(ivec2(0, -1)).a - plane_at(ivec2(0, 1)).a) * 32.0;
   vec2 rise = grow / max(length(grow), 1.0);
   float inside = (plane_at(ivec2(0)).a * 64.0 - 2.0) * sqrt(0.5 * (dot(dx, dx) + dot(dy, dy)));

@@ -7,11 +7,11 @@
 #include <algorithm>
 
 #include "grafema/draw/look.hpp"
-#include "render/opengl/far_shader.hpp"
 #include "render/opengl/fill_shader.hpp"
 #include "render/opengl/fragment_main.hpp"
 #include "render/opengl/fragment_shader.hpp"
 #include "render/opengl/light_shader.hpp"
+#include "render/opengl/mipmap_shader.hpp"
 #include "render/opengl/vertex_shader.hpp"
 
 namespace grafema::detail {
@@ -56,29 +56,32 @@ std::string head_of(const ProgramKey& key) {
     fmt::format_to(std::back_inserter(head), "#define {} {}\n", name, value);
   };
   const auto kinds = std::span(key.kinds).first(key.kind_count);
-  const auto has = [&kinds](QuadKind kind) {
+  const auto has = [&kinds](TexelKind kind) {
     return std::find(kinds.begin(), kinds.end(), kind) != kinds.end() ? 1 : 0;
   };
-  const auto feature = [&key](std::uint32_t bit) { return (key.features & bit) != 0 ? 1 : 0; };
-  define("SET", key.is_set ? 1 : 0);
+  const auto feature = [&key](SceneFeature some) { return has_any(key.features, some) ? 1 : 0; };
   define("KINDS", key.kind_count);
   for (std::size_t i = 0; i < key.kinds.size(); ++i) {
     const std::size_t of = i < kinds.size() ? i : 0;
     fmt::format_to(std::back_inserter(head), "#define KIND_{} {}\n", i, static_cast<int>(kinds[of]));
   }
-  define("HAS_COLOR", has(QuadKind::color)), define("HAS_BARS", has(QuadKind::bar));
-  define("HAS_PANELS", has(QuadKind::panel));
+  define("HAS_COLOR", has(TexelKind::color)), define("HAS_BARS", has(TexelKind::bar));
+  define("HAS_PANELS", has(TexelKind::panel));
   define("GAMMA", key.gamma ? 1 : 0), define("EMPTIES", key.empties ? 1 : 0);
-  define("HOLLOW", feature(kHollow)), define("EFFECTS", feature(kEffects)), define("FILLS", feature(kFills));
-  define("GRADIENTS", feature(kGradients)), define("IMAGES", feature(kImages)),
-      define("SWEEPS", feature(kSweeps));
-  define("LIT", feature(kLit)), define("FILL_RECORDS", feature(kGradients | kImages | kLit));
-  define("MOVES", feature(kMoves)), define("CLIPS", feature(kClips)), define("NEAR", feature(kNear));
-  define("GRAIN", feature(kGrain)), define("MIRROR", feature(kMirror));
-  define("PIXELATED", feature(kPixelated));
-  define("JOINS", feature(kJoins)), define("FADES", feature(kFades));
-  define("COVER", has(QuadKind::joined) != 0 ? 1 : has(QuadKind::faded) != 0 ? 2 : 0);
-  define("SMALL", feature(kMinified | kFar)), define("FAR", feature(kFar));
+  define("HOLLOW", feature(SceneFeature::hollow)), define("EFFECTS", feature(SceneFeature::effects)),
+      define("FILLS", feature(SceneFeature::fills));
+  define("GRADIENTS", feature(SceneFeature::gradients)), define("IMAGES", feature(SceneFeature::images)),
+      define("SWEEPS", feature(SceneFeature::sweeps));
+  define("LIT", feature(SceneFeature::lit)),
+      define("FILL_RECORDS", feature(SceneFeature::gradients | SceneFeature::images | SceneFeature::lit));
+  define("MOVES", feature(SceneFeature::moves)), define("CLIPS", feature(SceneFeature::clips)),
+      define("MAGNIFIED", feature(SceneFeature::magnified));
+  define("GRAIN", feature(SceneFeature::grain)), define("MIRROR", feature(SceneFeature::mirrors));
+  define("PIXELATED", feature(SceneFeature::pixelated));
+  define("JOINS", feature(SceneFeature::joins)), define("FADES", feature(SceneFeature::fades));
+  define("COMPOSITE", has(TexelKind::mask) != 0 ? 1 : has(TexelKind::intermediate) != 0 ? 2 : 0);
+  define("MINIFIED", feature(SceneFeature::minified | SceneFeature::mipmapped)),
+      define("MIPMAPS", feature(SceneFeature::mipmapped));
   fmt::format_to(std::back_inserter(head), "#define CONTRAST {:.6f}\n#define SHARP_REACH {:.6f}\n", kContrast,
                  kSharpReach);
   return head;
@@ -86,19 +89,19 @@ std::string head_of(const ProgramKey& key) {
 
 Program make_program(const ProgramKey& key, std::string& complaint) {
   const std::string head = head_of(key);
-  const GLuint vertex = compile(GL_VERTEX_SHADER,
-                                head + kRecordTexels + kVertexHead + (key.is_set ? kFillPlaces : "") +
-                                    (key.is_set ? kSetVertices : kQuadVertices) + kVertexMain,
-                                complaint);
-  const bool has_panels = std::find(key.kinds.begin(), key.kinds.end(), QuadKind::panel) != key.kinds.end();
-  const bool has_fills = (key.features & (kFills | kGradients | kImages | kLit)) != 0 ||
-                         std::find(key.kinds.begin(), key.kinds.end(), QuadKind::color) != key.kinds.end();
-  const GLuint fragment =
-      compile(GL_FRAGMENT_SHADER,
-              head + (has_fills || has_panels ? kRecordTexels : "") + kFragmentHead +
-                  (has_fills && (key.features & kJoins) == 0 ? kFillColors : "") + kStrengths + kLights +
-                  kFarSamples + kPaint + (is_cover(key.kinds[0]) ? kCoverMain : kFragmentMain),
-              complaint);
+  const GLuint vertex =
+      compile(GL_VERTEX_SHADER,
+              head + kRecordTexels + kVertexHead + kFillPlaces + kGlyphVertices + kVertexMain, complaint);
+  const bool has_panels = std::find(key.kinds.begin(), key.kinds.end(), TexelKind::panel) != key.kinds.end();
+  const bool has_fills = has_any(key.features, SceneFeature::fills | SceneFeature::gradients |
+                                                   SceneFeature::images | SceneFeature::lit) ||
+                         std::find(key.kinds.begin(), key.kinds.end(), TexelKind::color) != key.kinds.end();
+  const GLuint fragment = compile(
+      GL_FRAGMENT_SHADER,
+      head + (has_fills || has_panels ? kRecordTexels : "") + kFragmentHead +
+          (has_fills && !has_any(key.features, SceneFeature::joins) ? kFillColors : "") + kStrengths +
+          kLights + kMipmapSamples + kPaint + (is_composite(key.kinds[0]) ? kCoverMain : kFragmentMain),
+      complaint);
   Program program;
   program.key = key;
   program.name = vertex != 0 && fragment != 0 ? link(vertex, fragment, complaint) : 0;
@@ -106,7 +109,7 @@ Program make_program(const ProgramKey& key, std::string& complaint) {
   if (fragment != 0) glDeleteShader(fragment);
   if (program.name == 0) return program;
   const auto at = [&program](const char* name) { return glGetUniformLocation(program.name, name); };
-  program.viewport = at("viewport"), program.first_record = at("first_record");
+  program.viewport = at("viewport");
   program.clock = at("clock"), program.arrays = at("arrays");
   program.light_places = at("light_places"), program.light_colors = at("light_colors");
   program.light_ambient = at("light_ambient"), program.light_count = at("light_count");
@@ -123,15 +126,15 @@ Program make_program(const ProgramKey& key, std::string& complaint) {
                                                {"heads", kHeadUnit},
                                                {"clips", kClipUnit},
                                                {"motions", kMotionUnit},
-                                               {"fars_0", kFarUnit},
-                                               {"fars_1", kFarUnit + 1},
-                                               {"fars_2", kFarUnit + 2},
-                                               {"fars_3", kFarUnit + 3},
+                                               {"mipmaps_0", kMipmapUnit},
+                                               {"mipmaps_1", kMipmapUnit + 1},
+                                               {"mipmaps_2", kMipmapUnit + 2},
+                                               {"mipmaps_3", kMipmapUnit + 3},
                                                {"boxes", kBoxUnit},
-                                               {"fill_image", image_unit(key.is_set)},
-                                               {"plane", plane_unit(key.is_set)},
-                                               {"grain_image", image_unit(key.is_set, 1)},
-                                               {"mirror_image", image_unit(key.is_set, 2)}};
+                                               {"fill_image", image_unit(0)},
+                                               {"plane", kPlaneUnit},
+                                               {"grain_image", image_unit(1)},
+                                               {"mirror_image", image_unit(2)}};
   for (const auto& [name, unit] : units) glUniform1i(at(name), unit);
   return program;
 }
@@ -139,7 +142,7 @@ Program make_program(const ProgramKey& key, std::string& complaint) {
 }  // namespace
 
 void set_lights(const Program& program, const LightVectors& lights, const GLint* viewport) {
-  if ((program.key.features & kLit) == 0) return;
+  if (!has_any(program.key.features, SceneFeature::lit)) return;
   std::array<float, Lighting::kMaxLights* 4> places = {};
   for (std::size_t i = 0; i < lights.count; ++i) {
     const Vector& v = lights.places[i];

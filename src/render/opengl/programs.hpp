@@ -9,38 +9,33 @@
 #include <vector>
 
 #include "draw/light_math.hpp"
-#include "grafema/draw/set_memory.hpp"
+#include "grafema/draw/scene_memory.hpp"
 #include "grafema/render/blending.hpp"
 
 namespace grafema::detail {
 
 /// What a program is made for. Of several kinds of pages each is in a texture array of its own.
 struct ProgramKey {
-  std::array<QuadKind, SetBatch::kMaxArrays> kinds = {};
+  std::array<TexelKind, SceneBatch::kMaxArrays> kinds = {};
   std::uint8_t kind_count = 1;
-  bool is_set = false;  ///< glyphs of a set, else quads
   bool gamma = false;
-  bool empties = false;        ///< a cover makes what it will show empty
-  std::uint32_t features = 0;  ///< as SetBatch::features
+  bool empties = false;                        ///< a composite makes what it will show empty
+  SceneFeature features = SceneFeature::none;  ///< as SceneBatch::features
   bool operator==(const ProgramKey&) const = default;
 };
 
 /// The texture units of a program: pages from 0 on.
-constexpr int kPageUnits = SetBatch::kMaxArrays, kRecordUnit = 4, kFarUnit = 5, kGlyphUnit = 9, kRowUnit = 10,
-              kHeadUnit = 11, kClipUnit = 12, kMotionUnit = 13, kBoxUnit = 14, kListUnits = 10,
-              kSetUnits = 19;
+constexpr int kPageUnits = SceneBatch::kMaxArrays, kRecordUnit = 4, kMipmapUnit = 5, kGlyphUnit = 9,
+              kRowUnit = 10, kHeadUnit = 11, kClipUnit = 12, kMotionUnit = 13, kBoxUnit = 14, kPlaneUnit = 16,
+              kUnits = 19;
 /// Of the images that layers are painted with, as LayerImages has them.
-constexpr int image_unit(bool is_set, int number = 0) {
-  return number == 0 ? (is_set ? 15 : 6) : (is_set ? 16 : 7) + number;
-}
-/// Of what a cover shows.
-constexpr int plane_unit(bool is_set) { return is_set ? 16 : 7; }
+constexpr int image_unit(int number) { return number == 0 ? 15 : 16 + number; }
 
 /// A program, and where its uniforms are.
 struct Program {
   ProgramKey key;
   GLuint name = 0;
-  GLint first_record = -1, viewport = -1, clock = -1, arrays = -1;
+  GLint viewport = -1, clock = -1, arrays = -1;
   GLint light_places = -1, light_colors = -1, light_ambient = -1, light_count = -1, light_origin = -1;
   GLint plane_origin = -1;
 };

@@ -1,42 +1,18 @@
 // SPDX-License-Identifier: MIT
-// The vertex shaders: of quads, and of glyphs of a set, placed as render/software/set_quads.cpp does.
+// The vertex shader: glyphs of a scene, placed as render/software/scene_quads.cpp does.
 #pragma once
 
 namespace grafema::detail {
 
-/// What a program is made for; each is a definition before the shaders: SET where glyphs of a set are drawn,
-/// KINDS kinds of pages, KIND_0 to KIND_3 (as QuadKind), GAMMA for Blending::gamma, CONTRAST, HOLLOW and
+/// What a program is made for; each is a definition before the shaders: KINDS
+/// kinds of pages, KIND_0 to KIND_3 (as TexelKind), GAMMA for Blending::gamma, CONTRAST, HOLLOW and
 /// EFFECTS where a layer leaves the letter out, or grows or blurs it, FILLS where a layer has more than one
 /// color, GRADIENTS and IMAGES where it has stops or an image, SWEEPS where it draws the letter out, MOVES
-/// and CLIPS where a label of a set has a motion, or is cut off, NEAR, SMALL and FAR as kNear, kMinified and
-/// kFar, JOINS for what goes onto a shape, FADES for what lies on a sheet, COVER 1 for covers of shapes and 2
-/// for those of sheets.
-///
-/// Both sources of quads set these, and then `main` does the rest.
-constexpr const char* kQuadVertices = R"(
-layout(location = 0) in vec4 origin;
-layout(location = 1) in vec4 across;
-layout(location = 2) in vec4 down;
-layout(location = 3) in uvec4 cell;
-layout(location = 4) in ivec4 box_sides;
-layout(location = 5) in vec4 tint;
-layout(location = 6) in uvec2 layer_page;
-uniform int first_record;
-
-bool find_quad() {
-  record = int(layer_page.x) + first_record;
-  quad_origin = origin, quad_across = across, quad_down = down;
-  quad_cell = cell, quad_tint = tint, quad_page = int(layer_page.y);
-  float unit = 1.0 / 4096.0;
-#if COVER
-  unit *= exp2(float(layer_page.y));
-#endif
-  box_low = vec2(box_sides.xy) * unit, box_high = vec2(box_sides.zw) * unit;
-  return true;
-}
-)";
-
-constexpr const char* kSetVertices = R"(
+/// and CLIPS where a label has a motion, or is cut off, MAGNIFIED, MINIFIED and MIPMAPS as
+/// SceneFeature::magnified, SceneFeature::minified and SceneFeature::mipmapped, JOINS for what goes into a
+/// mask, FADES for what lies on a intermediate target, COMPOSITE 1 for composites of masks and 2 for those of
+/// intermediate targets.
+constexpr const char* kGlyphVertices = R"(
 layout(location = 0) in uint entry;
 uniform highp usampler2DArray glyphs;  // two texels a glyph
 uniform highp usampler2DArray rows;    // four texels a label
@@ -206,7 +182,7 @@ bool find_quad() {
 #if JOINS
   row_tint = vec4(1.0);
 #elif FADES
-  row_tint.a = 1.0;  // its cover's
+  row_tint.a = 1.0;  // its composite's
 #endif
   quad_tint = floor(clamp(move.tint * row_tint, 0.0, 1.0) * 255.0 + 0.5) / 255.0;
 #if CLIPS
@@ -284,20 +260,20 @@ mat2 texel_steps(vec4 point) {
 vec2 empty_share(vec2 corner) {
   vec4 point = quad_origin + quad_across * corner.x + quad_down * corner.y;
   if (point.w <= 0.0) return vec2(0.0);
-#if COVER  // letters that are small paint up to two pixels beyond their quads
+#if COMPOSITE  // letters that are small paint up to two pixels beyond their quads
   mat2 to_next = texel_steps(point);
   return -min(2.0 * (abs(to_next[0]) + abs(to_next[1])) / (vec2(quad_cell.zw) + 1.0), vec2(1000.0));
 #endif
   bool is_flat = quad_across.w == 0.0 && quad_down.w == 0.0;
   int kind = kind_of(slot);
   bool has_reach = kind != 0 && kind != 4 && is_flat;
-#if !SMALL
+#if !MINIFIED
   if (!has_reach) return vec2(0.0);
 #endif
   mat2 steps = texel_steps(point);
   vec2 size = vec2(quad_cell.zw) + 1.0, half_pixel = 0.5 * (abs(steps[0]) + abs(steps[1]));
   vec2 sides = vec2(length(steps[0]), length(steps[1]));
-#if SMALL
+#if MINIFIED
   vec2 n = min(floor(sides / 1.3) + 1.0, 16.0);
   if (n.x * n.y > 16.0) has_reach = false;
 #else
@@ -310,10 +286,10 @@ vec2 empty_share(vec2 corner) {
     float margin = shape.z - outward - sqrt(0.5 * dot(wide, wide)) * 0.5 - max(half_pixel.x, half_pixel.y) - 1.0;
     if (margin > 0.0) return min((margin + 0.5) / size, vec2(0.5));
   }
-#if SMALL
+#if MINIFIED
   if (n.x * n.y == 1.0) return vec2(0.0);
   float whole = 0.5;
-#if FAR
+#if MIPMAPS
   vec2 near_count = floor(sides / 1.6) + 1.0, far_count = floor(sides / 4.0 / 1.3) + 1.0;
   if (near_count.x * near_count.y > 16.0) whole = far_count.x * far_count.y > 16.0 ? 8.0 : 2.0;
 #endif
@@ -368,7 +344,7 @@ void main() {
 #endif
   vec4 fill = record_texel(at + 2);
   vec3 srgb = fill.rgb / (fill.a > 0.0 ? fill.a : 1.0) * quad_tint.rgb;
-#if JOINS || COVER == 2
+#if JOINS || COMPOSITE == 2
   paint = quad_tint;
 #elif GAMMA
   paint = vec4(srgb, fill.a * quad_tint.a);

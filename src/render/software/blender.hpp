@@ -34,7 +34,7 @@ class Blender {
   Blender(Blending blending, const ByteOfLight& byte_of_light)
       : blending_(blending), byte_of_light_(byte_of_light) {}
 
-  /// Blends a pixel of a sheet over one, weakened to a share.
+  /// Blends a pixel of a intermediate target over one, weakened to a share.
   void blend_over(std::uint8_t* pixel, const std::uint8_t* sheet, float share) const {
     if (sheet[3] == 0) return;
     const float cover = static_cast<float>(sheet[3]) / 255.0F * share;

@@ -28,7 +28,7 @@ float room_of(const LayerRecord& layer) {
 
 }  // namespace
 
-QuadShader::QuadShader(const GlyphQuad& quad, const QuadLayer& what, QuadKind kind, const ImageView& page)
+QuadShader::QuadShader(const GlyphQuad& quad, const QuadLayer& what, TexelKind kind, const ImageView& page)
     : quad_(quad),
       what_(what),
       layer_(what.layer),
@@ -47,7 +47,7 @@ QuadShader::QuadShader(const GlyphQuad& quad, const QuadLayer& what, QuadKind ki
       plain_(layer_.grow == 0 && layer_.blur == 0 && layer_.cut != kInsetCut),
       round_(layer_.sharp <= 0),
       has_sweep_(layer_.sweep_x != 0 || layer_.sweep_y != 0),
-      has_edge_(kind != QuadKind::coverage && kind != QuadKind::color),
+      has_edge_(kind != TexelKind::coverage && kind != TexelKind::color),
       solid_((!what.fill || is_corners(*what.fill)) && layer_.corners[0] == layer_.corners[1] &&
              layer_.corners[0] == layer_.corners[2] && layer_.corners[0] == layer_.corners[3]) {
   if (solid_) fill_ = fill_at({}, 0, 0);
@@ -89,7 +89,7 @@ inline Four QuadShader::texel(int x, int y) const {
 /// As a layer takes it: nothing outside the cell, colors as premultiplied light.
 Four QuadShader::tap(int x, int y) const {
   if (x < left_ || y < top_ || x >= right_ || y >= bottom_) return Four{};
-  if (kind_ != QuadKind::color) return texel(x, y);
+  if (kind_ != TexelKind::color) return texel(x, y);
   const std::uint8_t* p = page_.row(y) + static_cast<std::size_t>(x) * 4;
   const auto alpha = static_cast<float>(p[3]);  // as other channels it is divided by 255 later
   return Four{light_of(p[0]) * alpha, light_of(p[1]) * alpha, light_of(p[2]) * alpha, alpha};
@@ -97,7 +97,7 @@ Four QuadShader::tap(int x, int y) const {
 
 /// Mixed between the four texels around a point, 0..1.
 inline Four QuadShader::sample(Texel at) const {
-  if (kind_ == QuadKind::bar) return all(bar_reading(at));
+  if (kind_ == TexelKind::bar) return all(bar_reading(at));
   if (what_.panel) return all(0.5F + distance_to(*what_.panel, {at.x, at.y}) / (2 * layer_.reach));
   if (what_.pixelated)
     return tap(static_cast<int>(std::floor(at.x)), static_cast<int>(std::floor(at.y))) * scale_;
@@ -105,7 +105,7 @@ inline Four QuadShader::sample(Texel at) const {
   const int x = static_cast<int>(left), y = static_cast<int>(top);
   const float fx = px - left, fy = py - top;
   Four a, b, c, d;
-  if (kind_ != QuadKind::color && x >= left_ && y >= top_ && x + 1 < right_ && y + 1 < bottom_) {
+  if (kind_ != TexelKind::color && x >= left_ && y >= top_ && x + 1 < right_ && y + 1 < bottom_) {
     a = texel(x, y), b = texel(x + 1, y), c = texel(x, y + 1), d = texel(x + 1, y + 1);
   } else {
     a = tap(x, y), b = tap(x + 1, y), c = tap(x, y + 1), d = tap(x + 1, y + 1);
@@ -116,12 +116,12 @@ inline Four QuadShader::sample(Texel at) const {
 
 /// The letter's own edge: the median where there are three channels.
 inline float QuadShader::edge_of(Four v) const {
-  return kind_ == QuadKind::distance ? v[0] : median(v);  // of what is worked out all channels are one
+  return kind_ == TexelKind::distance ? v[0] : median(v);  // of what is worked out all channels are one
 }
 
 /// The one that effects follow: the true distance where there is one, unless corners are to stay.
 inline float QuadShader::grown_edge_of(Four v) const {
-  if (kind_ != QuadKind::channels_with_distance) return edge_of(v);
+  if (kind_ != TexelKind::channels_with_distance) return edge_of(v);
   return round_ ? v[3] : std::min(edge_of(v), v[3] + farther_);
 }
 
@@ -174,11 +174,11 @@ Four QuadShader::swept_sample(Texel at, float pixel) const {
   for (int step = 0; step <= kMaxSteps; ++step) {
     const float part = begin + gone / whole;
     const Four v = sample({at.x - layer_.sweep_x * part, at.y - layer_.sweep_y * part});
-    const float reading = kind_ == QuadKind::coverage ? v[0] : grown_edge_of(v);
+    const float reading = kind_ == TexelKind::coverage ? v[0] : grown_edge_of(v);
     most = all(std::max(most[0], reading));
     if (gone >= length || reading >= 1) break;
     const float free =
-        kind_ == QuadKind::coverage ? 0.0F : (0.5F - reading) * 2 * layer_.reach - layer_.reach / 2;
+        kind_ == TexelKind::coverage ? 0.0F : (0.5F - reading) * 2 * layer_.reach - layer_.reach / 2;
     gone = std::min(gone + std::max(free, shortest), length);
   }
   return most;
@@ -186,14 +186,14 @@ Four QuadShader::swept_sample(Texel at, float pixel) const {
 
 inline float QuadShader::strength_at(Texel at, const Footprint& footprint) const {
   const float pixel = footprint.pixel;
-  if (kind_ == QuadKind::bar && pixel > Footprint::kSampleWidth && !has_sweep_)
+  if (kind_ == TexelKind::bar && pixel > Footprint::kSampleWidth && !has_sweep_)
     return wide_bar_at(at, footprint);
   if (layer_.cut == kInsetCut) {
     const float own = own_share(at, pixel);
     return own > 0 ? own * strength_of(sample({at.x - layer_.shift_x, at.y - layer_.shift_y}), pixel) : 0;
   }
   const Four v = has_sweep_ ? swept_sample(at, pixel) : sample(at);
-  float strength = kind_ == QuadKind::coverage ? v[0] : strength_of(v, pixel);
+  float strength = kind_ == TexelKind::coverage ? v[0] : strength_of(v, pixel);
   if (layer_.cut == kHollowCut && strength > 0) {
     strength *= 1 - own_share({at.x + layer_.shift_x, at.y + layer_.shift_y}, pixel);
   }
@@ -203,11 +203,11 @@ inline float QuadShader::strength_at(Texel at, const Footprint& footprint) const
 /// The same for four pixels at once, by channels.
 inline Four QuadShader::strengths_of(const Four (&v)[4], float pixel) const {
   const Four middle = larger(smaller(v[0], v[1]), smaller(larger(v[0], v[1]), v[2]));
-  const bool has_both = kind_ == QuadKind::channels_with_distance && !plain_;
-  const Four reading = kind_ == QuadKind::distance ? v[0]
-                       : has_both && round_        ? v[3]
-                       : has_both                  ? smaller(middle, v[3] + farther_)
-                                                   : middle,
+  const bool has_both = kind_ == TexelKind::channels_with_distance && !plain_;
+  const Four reading = kind_ == TexelKind::distance ? v[0]
+                       : has_both && round_         ? v[3]
+                       : has_both                   ? smaller(middle, v[3] + farther_)
+                                                    : middle,
              distance = (reading - 0.5F) * 2 * layer_.reach;
   const float half = std::min(pixel / 2, room_) + layer_.blur;
   const Four t = smaller(larger(0.5F + (distance + layer_.grow) / (2 * half), Four{}), all(1));
@@ -249,7 +249,7 @@ void QuadShader::shade_row(Texel at, const Footprint& footprint, std::span<float
           v[p] = a + (row_[static_cast<std::size_t>(whole[p]) + 1] - a) * between[p];
         }
         transpose(v);
-        sum += kind_ == QuadKind::coverage ? v[0] : strengths_of(v, footprint.pixel);
+        sum += kind_ == TexelKind::coverage ? v[0] : strengths_of(v, footprint.pixel);
       }
       for (std::size_t p = 0; p < std::min<std::size_t>(4, out.size() - k); ++p)
         out[k + p] += sum[static_cast<int>(p)] * share;
@@ -268,7 +268,7 @@ bool QuadShader::is_far(Texel at, const Footprint& footprint) const {
 }
 
 float QuadShader::margin(const Footprint& footprint) const {
-  if (kind_ == QuadKind::coverage || kind_ == QuadKind::color) return 0;
+  if (kind_ == TexelKind::coverage || kind_ == TexelKind::color) return 0;
   // A cell holds the outline's box grown by the reach: as far inside as paint does not grow there is none. A
   // texel is left for rounding and for channels that are not the distance.
   const Texel half = footprint.half();
@@ -282,7 +282,7 @@ Shade QuadShader::shade(Texel at, const Footprint& footprint, float across, floa
   const float share = 1.0F / static_cast<float>(footprint.across * footprint.down);
   Four color = {};
   float strength = 0;
-  const bool is_distance = kind_ != QuadKind::coverage && kind_ != QuadKind::color;
+  const bool is_distance = kind_ != TexelKind::coverage && kind_ != TexelKind::color;
   bool done = false;
   if (is_distance) {
     // Where an edge lies farther from the pixel than its samples reach, one sample tells of all.
@@ -297,23 +297,23 @@ Shade QuadShader::shade(Texel at, const Footprint& footprint, float across, floa
                   b = (static_cast<float>(j) + 0.5F) / static_cast<float>(footprint.down) - 0.5F;
       const Texel p{at.x + a * footprint.dx.x + b * footprint.dy.x,
                     at.y + a * footprint.dx.y + b * footprint.dy.y};
-      if (kind_ == QuadKind::coverage) {
+      if (kind_ == TexelKind::coverage) {
         strength += (has_sweep_ ? swept_sample(p, footprint.pixel) : sample(p))[0] * share;
-      } else if (kind_ == QuadKind::color) {
+      } else if (kind_ == TexelKind::color) {
         color += sample(p) * share;
       } else {
         strength += strength_at(p, footprint) * share;
       }
     }
   }
-  return with_sum(kind_ == QuadKind::color ? color : all(strength), footprint, across, down);
+  return with_sum(kind_ == TexelKind::color ? color : all(strength), footprint, across, down);
 }
 
 Parts QuadShader::parts_at(Texel at, const Footprint& footprint) const {
   const float pixel = footprint.pixel;
   if (!has_edge_)
-    return parts_of((has_sweep_ ? swept_sample(at, pixel) : sample(at))[kind_ == QuadKind::color ? 3 : 0]);
-  if (kind_ == QuadKind::bar && pixel > Footprint::kSampleWidth && !has_sweep_)
+    return parts_of((has_sweep_ ? swept_sample(at, pixel) : sample(at))[kind_ == TexelKind::color ? 3 : 0]);
+  if (kind_ == TexelKind::bar && pixel > Footprint::kSampleWidth && !has_sweep_)
     return parts_of(wide_bar_at(at, footprint));
   if (layer_.cut == kInsetCut) {
     return Parts{edges_of(sample({at.x - layer_.shift_x, at.y - layer_.shift_y}), pixel).x, 0,
@@ -371,7 +371,7 @@ Shade QuadShader::with_sum(Four color, const Footprint& footprint, float across,
   const float strength = color[3];
   if (strength <= 0) return {};
   Shade out = with_strength(strength, footprint, across, down);
-  if (kind_ != QuadKind::color || layer_.front <= 0) return out;
+  if (kind_ != TexelKind::color || layer_.front <= 0) return out;
   const auto tint = [this](std::size_t c) { return light_of(quad_.tint[c]); };
   return {color[0] * tint(0), color[1] * tint(1), color[2] * tint(2), out.alpha, strength, true};
 }

@@ -10,6 +10,7 @@
 #include "draw/light_math.hpp"
 #include "grafema/draw/panel.hpp"
 #include "grafema/render/software_renderer.hpp"
+#include "render/software/glyph_quad.hpp"
 
 namespace grafema::detail {
 
@@ -38,7 +39,7 @@ struct Texel {
   float x = 0, y = 0;
 };
 
-/// How many texels a pixel covers, and the samples that it takes of them.
+/// How many texels a pixel composites, and the samples that it takes of them.
 struct Footprint {
   static constexpr int kMaxSamples = 16;
   static constexpr float kSampleWidth =
@@ -73,7 +74,7 @@ struct QuadLayer {
 /// Shades pixels of one quad.
 class QuadShader {
  public:
-  QuadShader(const GlyphQuad& quad, const QuadLayer& what, QuadKind kind, const ImageView& page);
+  QuadShader(const GlyphQuad& quad, const QuadLayer& what, TexelKind kind, const ImageView& page);
 
   /// `at` is the pixel's middle in the page; `across` and `down` are its place on the fill.
   Shade shade(Texel at, const Footprint& footprint, float across, float down) const;
@@ -81,7 +82,7 @@ class QuadShader {
   /// `at`: each row of texels is mixed once. Layers that leave the letter's own shape out can't be shaded so.
   void shade_row(Texel at, const Footprint& footprint, std::span<float> out);
   bool can_shade_rows() const {
-    return kind_ != QuadKind::color && has_page(kind_) && layer_.cut == kNoCut && layer_.line == 0 &&
+    return kind_ != TexelKind::color && has_page(kind_) && layer_.cut == kNoCut && layer_.line == 0 &&
            !has_sweep_ && !takes_light() && !what_.pixelated;
   }
   /// What a pixel of this strength is painted with.
@@ -149,7 +150,7 @@ class QuadShader {
   const GlyphQuad& quad_;
   const QuadLayer& what_;
   const LayerRecord& layer_;
-  QuadKind kind_;
+  TexelKind kind_;
   const ImageView& page_;
   std::size_t texel_bytes_, channels_;
   int left_, top_, right_, bottom_;  // the cell

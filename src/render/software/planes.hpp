@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: MIT
-// What is painted beside the target before a cover shows it there: shapes of joined layers, labels that fade.
+// What is painted beside the target before a composite shows it there: joined layers, labels that fade.
 #pragma once
 
 #include <vector>

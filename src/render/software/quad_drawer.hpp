@@ -10,8 +10,8 @@
 #include "render/software/blender.hpp"
 #include "render/software/planes.hpp"
 #include "render/software/quad_levels.hpp"
+#include "render/software/scene_quads.hpp"
 #include "render/software/seen_quad.hpp"
-#include "render/software/set_quads.hpp"
 
 namespace grafema::detail {
 
@@ -31,7 +31,7 @@ class QuadDrawer {
   using Vector3d = Eigen::Vector3d;
 
  public:
-  QuadDrawer(const GlyphQuad& quad, const QuadLayer& what, const Place& place, QuadKind kind,
+  QuadDrawer(const GlyphQuad& quad, const QuadLayer& what, const Place& place, TexelKind kind,
              const Page& page, const View& view, Blender& blender, const LightVectors& lights,
              const std::optional<QuadCut>& cut = {})
       : quad_(quad),
@@ -43,7 +43,7 @@ class QuadDrawer {
     if (cut) cutter_.emplace(*cut, seen_);
   }
 
-  /// Where what it paints goes onto a shape instead of the target.
+  /// Where what it paints goes into a mask instead of the target.
   void go_onto(Planes& planes) { shape_ = &planes; }
 
   void draw(Image& target, const PixelRect& rows) {

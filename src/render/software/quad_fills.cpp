@@ -81,7 +81,7 @@ Shade QuadShader::lit_shade(const Shade& shade, float inside, PixelPoint rise, T
   SurfacePoint point{.inside = inside, .rise = rise, .device = device};
   point.surface = {u[0], u[1], u[2], u[3], u[4], u[5]};
   if (what_.grain != nullptr && u[6] > 0) {
-    const float corner = is_cover(kind_) ? 0.0F : layer_.reach;
+    const float corner = is_composite(kind_) ? 0.0F : layer_.reach;
     const PixelPoint tilt = grain_at(*what_.grain,
                                      {(at.x - static_cast<float>(quad_.cell[0]) - corner) / u[6],
                                       (at.y - static_cast<float>(quad_.cell[1]) - corner) / u[6]},

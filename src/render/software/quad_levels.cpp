@@ -9,16 +9,17 @@
 
 namespace grafema::detail {
 
-FarShader::FarShader(const GlyphQuad& quad, const LayerRecord& layer, QuadKind kind, const ImageView& far)
+MipmapShader::MipmapShader(const GlyphQuad& quad, const LayerRecord& layer, TexelKind kind,
+                           const ImageView& far)
     : quad_(quad),
       layer_(layer),
       kind_(kind),
       far_(far),
-      plain_(kind == QuadKind::coverage || (layer.grow == 0 && layer.blur == 0 && layer.line == 0)) {}
+      plain_(kind == TexelKind::coverage || (layer.grow == 0 && layer.blur == 0 && layer.line == 0)) {}
 
-bool FarShader::use(int level) {
+bool MipmapShader::use(int level) {
   if (level == level_) return true;
-  const std::array<std::uint16_t, 4> cell = far_cell(quad_.cell, level);
+  const std::array<std::uint16_t, 4> cell = mipmap_cell(quad_.cell, level);
   if (cell[2] == 0) return false;
   cell_ = cell, level_ = level;
   unit_ = level == 1 ? 1.0F / 4 : 1.0F / 16;
@@ -29,15 +30,15 @@ bool FarShader::use(int level) {
 }
 
 /// Nothing outside the cell; colors as premultiplied light.
-inline Four FarShader::texel(int x, int y) const {
+inline Four MipmapShader::texel(int x, int y) const {
   const bool is_there = x >= 0 && y >= 0 && x < cell_[2] && y < cell_[3] && cell_[0] + x < far_.width &&
                         cell_[1] + y < far_.height;
   if (!is_there) return Four{};
   const std::uint8_t* p =
       far_.row(cell_[1] + y) + static_cast<std::size_t>(cell_[0] + x) * bytes_per_pixel(far_.format);
-  if (kind_ == QuadKind::coverage) return all(static_cast<float>(*p) / 255);
+  if (kind_ == TexelKind::coverage) return all(static_cast<float>(*p) / 255);
   const float alpha = static_cast<float>(p[3]) / 255;
-  if (kind_ == QuadKind::color) {
+  if (kind_ == TexelKind::color) {
     return Four{light_of(p[0]) * alpha, light_of(p[1]) * alpha, light_of(p[2]) * alpha, alpha};
   }
   return Four{static_cast<float>(p[0]), static_cast<float>(p[1]), static_cast<float>(p[2]), 255} / 255;
@@ -45,7 +46,7 @@ inline Four FarShader::texel(int x, int y) const {
 
 /// What `value` makes of the four texels around a point, mixed.
 template <class Value>
-Four FarShader::mixed(Texel at, Value value) const {
+Four MipmapShader::mixed(Texel at, Value value) const {
   const float px = at.x - 0.5F, py = at.y - 0.5F, left = std::floor(px), top = std::floor(py);
   const int x = static_cast<int>(left), y = static_cast<int>(top);
   const float fx = px - left, fy = py - top;
@@ -57,7 +58,7 @@ Four FarShader::mixed(Texel at, Value value) const {
 
 /// How much of a texel a layer paints that grows or blurs the letter, or paints a band of it; of an inset,
 /// what the thinned shape covers.
-inline float FarShader::painted(Four v) const {
+inline float MipmapShader::painted(Four v) const {
   if (v[3] == 0) return 0;
   const float distance = (v[1] - 0.5F) * 2 * reach_, half = std::min(v[2], room_) + blur_;
   const auto edge = [&](float d) {
@@ -70,17 +71,17 @@ inline float FarShader::painted(Four v) const {
 }
 
 /// What the layer paints of the shape that it is of, whatever is left out.
-float FarShader::layer_at(Texel at) const {
+float MipmapShader::layer_at(Texel at) const {
   if (plain_) return mixed(at, [](Four v) { return all(v[0]); })[0];
   return mixed(at, [this](Four v) { return all(painted(v)); })[0];
 }
 
-Four FarShader::sample(Texel at) const {
-  if (kind_ == QuadKind::color) return mixed(at, [](Four v) { return v; });
+Four MipmapShader::sample(Texel at) const {
+  if (kind_ == TexelKind::color) return mixed(at, [](Four v) { return v; });
   const auto own = [this](Texel where) { return mixed(where, [](Four v) { return all(v[0]); })[0]; };
   const Texel shift{layer_.shift_x * unit_, layer_.shift_y * unit_},
       sweep{layer_.sweep_x * unit_, layer_.sweep_y * unit_};
-  if (kind_ != QuadKind::coverage && layer_.cut == kInsetCut) {
+  if (kind_ != TexelKind::coverage && layer_.cut == kInsetCut) {
     return all(own(at) * (1 - layer_at({at.x - shift.x, at.y - shift.y})));
   }
   float strength = layer_at(at);
@@ -92,13 +93,13 @@ Four FarShader::sample(Texel at) const {
       strength = std::max(strength, layer_at({at.x - sweep.x * part, at.y - sweep.y * part}));
     }
   }
-  if (kind_ != QuadKind::coverage && layer_.cut == kHollowCut) {
+  if (kind_ != TexelKind::coverage && layer_.cut == kHollowCut) {
     strength *= 1 - own({at.x + shift.x, at.y + shift.y});
   }
   return all(strength);
 }
 
-Four FarShader::sum(Texel at, const Footprint& footprint) const {
+Four MipmapShader::sum(Texel at, const Footprint& footprint) const {
   const Texel middle{(at.x - static_cast<float>(quad_.cell[0])) * unit_,
                      (at.y - static_cast<float>(quad_.cell[1])) * unit_};
   const auto across = static_cast<float>(footprint.across), down = static_cast<float>(footprint.down);

@@ -8,9 +8,9 @@ namespace grafema::detail {
 
 /// Shades pixels from the smaller pictures of a page. What a texel of them is painted with is found before
 /// texels are mixed, so that nothing flickers.
-class FarShader {
+class MipmapShader {
  public:
-  FarShader(const GlyphQuad& quad, const LayerRecord& layer, QuadKind kind, const ImageView& far);
+  MipmapShader(const GlyphQuad& quad, const LayerRecord& layer, TexelKind kind, const ImageView& far);
 
   /// False where the cell has no picture of that level, 1 or 2.
   bool use(int level);
@@ -29,7 +29,7 @@ class FarShader {
 
   const GlyphQuad& quad_;
   const LayerRecord& layer_;
-  QuadKind kind_;
+  TexelKind kind_;
   const ImageView& far_;
   std::array<std::uint16_t, 4> cell_ = {};
   int level_ = 0;
@@ -40,8 +40,8 @@ class FarShader {
 
 class QuadLevels {
  public:
-  /// `far` is that of `GlyphSource::far_pixels`; empty where there is none, or none will be needed.
-  QuadLevels(const GlyphQuad& quad, const QuadLayer& what, QuadKind kind, const ImageView& page,
+  /// `far` is that of `GlyphSource::mipmap_pixels`; empty where there is none, or none will be needed.
+  QuadLevels(const GlyphQuad& quad, const QuadLayer& what, TexelKind kind, const ImageView& page,
              const ImageView& far)
       : kind_(kind), far_(far), own_(quad, what, kind, page), smaller_(quad, what.layer, kind, far) {}
 
@@ -65,10 +65,10 @@ class QuadLevels {
  private:
   static constexpr int kLevels = 2;
 
-  QuadKind kind_;
+  TexelKind kind_;
   const ImageView& far_;
   QuadShader own_;
-  FarShader smaller_;
+  MipmapShader smaller_;
 };
 
 }  // namespace grafema::detail

@@ -9,7 +9,7 @@
 #include <cmath>
 
 #include "render/software/paint_quads.hpp"
-#include "render/software/set_quads.hpp"
+#include "render/software/scene_quads.hpp"
 
 namespace grafema::detail {
 

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Finds the pixels of each quad by the inverse of its map, shades and blends them.
+// Finds the pixels of each glyph by the inverse of its map, shades and blends them.
 #include "grafema/render/software_renderer.hpp"
 
 #include <algorithm>
@@ -12,28 +12,22 @@
 #include "grafema/base/color.hpp"
 #include "render/batch_walk.hpp"
 #include "render/software/blender.hpp"
-#include "render/software/cover_quads.hpp"
+#include "render/software/composite_quads.hpp"
 #include "render/software/quad_drawer.hpp"
-#include "render/software/set_quads.hpp"
+#include "render/software/scene_quads.hpp"
 
 namespace grafema {
 namespace {
 
 using detail::Blender;
 using detail::ByteOfLight;
+using detail::GlyphQuad;
 using detail::light_of;
 using detail::Page;
 using detail::Place;
 using detail::Planes;
 using detail::QuadDrawer;
 using detail::to_byte;
-
-/// A cover's page says how often its parts are doubled.
-Place place_of(const GlyphQuad& quad, QuadKind kind) {
-  const float unit = is_cover(kind) ? std::ldexp(1.0F, quad.page) : 1.0F;
-  const auto part = [unit](std::int16_t v) { return static_cast<float>(v) * unit / 4096.0F; };
-  return {part(quad.box[0]), part(quad.box[1]), part(quad.box[2]), part(quad.box[3])};
-}
 
 /// A panel's outline in texels: the cell holds it, its pointer and the reach.
 PanelShape panel_in_cell(const PanelRecord& panel, const GlyphQuad& quad, float reach) {
@@ -49,11 +43,10 @@ PanelShape panel_in_cell(const PanelRecord& panel, const GlyphQuad& quad, float 
 }
 
 /// What a quad of that batch shows.
-template <class OneBatch>
-detail::QuadLayer layer_of(std::span<const LayerRecord> records, std::size_t record, const OneBatch& batch,
+detail::QuadLayer layer_of(std::span<const LayerRecord> records, std::size_t record, const SceneBatch& batch,
                            const GlyphQuad& quad, const Place& place) {
   detail::QuadLayer what{records[record], detail::fill_of(records, record)};
-  what.pixelated = (batch.features & kPixelated) != 0;
+  what.pixelated = has_any(batch.features, SceneFeature::pixelated);
   if (const std::optional<PanelRecord> panel = detail::panel_of(records, record)) {
     what.panel = panel_in_cell(*panel, quad, records[record].reach);
   }
@@ -69,14 +62,15 @@ detail::QuadLayer layer_of(std::span<const LayerRecord> records, std::size_t rec
 /// sources make those now, so that bands may be drawn on several threads.
 class PagesOf {
  public:
-  PagesOf(const GlyphSource& source, QuadKind kind, std::uint8_t part, bool with_far) {
+  PagesOf(const GlyphSource& source, TexelKind kind, std::uint8_t part, bool with_far) {
     const std::span<const PageInfo> infos = source.pages();
     for (std::size_t i = 0; i < infos.size(); ++i) {
       const PageInfo& info = infos[i];
-      if (quad_kind(info.kind) != kind || info.part != part || info.width == 0) continue;
+      if (texel_kind(info.kind) != kind || info.part != part || info.width == 0) continue;
       if (pages_.size() <= info.array_layer) pages_.resize(std::size_t{info.array_layer} + 1);
       const auto number = static_cast<std::uint16_t>(i);
-      pages_[info.array_layer] = {source.pixels(number), with_far ? source.far_pixels(number) : ImageView{}};
+      pages_[info.array_layer] = {source.pixels(number),
+                                  with_far ? source.mipmap_pixels(number) : ImageView{}};
     }
   }
   PagesOf() : pages_(1) {}  // of bars
@@ -112,17 +106,17 @@ Result<void> draw_in_bands(const View& view, Blending blending, Image& target, W
 namespace {
 
 /// Makes room for what batches paint beside the target.
-template <class Batches>
-Result<Planes> make_planes(const Batches& batches, const Image& target) {
+Result<Planes> make_planes(std::span<const SceneBatch> batches, const Image& target) {
   Planes planes;
   planes.width = target.width();
-  for (const auto& batch : batches) {
-    if (batch.onto == Onto::shape && (batch.features & kLit) != 0) planes.reads_beside = true;
-    if (batch.onto == Onto::shape && planes.shape.empty()) {
+  for (const SceneBatch& batch : batches) {
+    if (batch.target == RenderTarget::mask && has_any(batch.features, SceneFeature::lit))
+      planes.reads_beside = true;
+    if (batch.target == RenderTarget::mask && planes.shape.empty()) {
       planes.shape.resize(static_cast<std::size_t>(target.width()) *
                           static_cast<std::size_t>(target.height()));
     }
-    if (batch.onto == Onto::sheet && !planes.sheet) {
+    if (batch.target == RenderTarget::intermediate && !planes.sheet) {
       Result<Image> sheet = Image::make(target.width(), target.height(), PixelFormat::rgba8);
       if (!sheet) return fail(sheet.error());
       planes.sheet = *std::move(sheet);
@@ -131,104 +125,49 @@ Result<Planes> make_planes(const Batches& batches, const Image& target) {
   return planes;
 }
 
-Image& plane_of(Onto onto, Planes& planes, Image& target) {
-  return onto == Onto::sheet ? *planes.sheet : target;
+Image& plane_of(RenderTarget onto, Planes& planes, Image& target) {
+  return onto == RenderTarget::intermediate ? *planes.sheet : target;
 }
 
-/// Quads of a list, in a band of rows.
-class ListPainter {
+/// Entries of a scene, in a band of rows.
+class ScenePainter {
  public:
-  ListPainter(const QuadList& list, std::span<const PagesOf> pages, const View& view, Image& target,
-              Planes& planes, const detail::LightVectors& lights)
-      : list_(list), pages_(pages), view_(view), target_(target), planes_(planes), lights_(lights) {}
+  ScenePainter(const SceneMemory& scene, std::span<const PagesOf> pages, const View& view, Image& target,
+               Planes& planes, const detail::LightVectors& lights)
+      : scene_(scene), pages_(pages), view_(view), target_(target), planes_(planes), lights_(lights) {}
 
   void paint(Blender& blender, const PixelRect& rows) {
-    const auto empty = [&](Onto, const Batch& cover) {
-      each_quad(cover, [&](const GlyphQuad& quad, const detail::QuadLayer& what, const Place& place) {
-        detail::CoverDrawer(quad, what, place, cover.kind, view_, planes_).empty(rows);
+    const auto empty = [&](RenderTarget, const SceneBatch& composite) {
+      each_quad(composite, [&](const detail::SceneQuad& q, const detail::QuadLayer& what) {
+        detail::CompositeDrawer(q.quad, what, q.place, q.array.kind, view_, planes_).empty(rows);
       });
     };
-    const auto draw = [&](const Batch& batch) { paint(batch, blender, rows); };
-    detail::walk_batches(
-        std::span<const Batch>(list_.batches.first(list_.batch_count)),
-        [](const Batch& batch) { return batch.kind; }, empty, draw);
+    const auto draw = [&](const SceneBatch& batch) { paint(batch, blender, rows); };
+    detail::walk_batches(scene_, empty, draw);
   }
 
  private:
   template <class Draw>
-  void each_quad(const Batch& batch, Draw draw) const {
-    for (const GlyphQuad& quad : list_.quads.subspan(batch.first, batch.count)) {
-      const std::size_t record = std::size_t{batch.first_record} + quad.record;
-      if (record >= list_.record_count) continue;
-      const Place place = place_of(quad, batch.kind);
-      draw(quad, layer_of(list_.records.first(list_.record_count), record, batch, quad, place), place);
-    }
-  }
-
-  void paint(const Batch& batch, Blender& blender, const PixelRect& rows) {
-    Image& onto = plane_of(batch.onto, planes_, target_);
-    const PagesOf& pages = pages_[static_cast<std::size_t>(&batch - list_.batches.data())];
-    each_quad(batch, [&](const GlyphQuad& quad, const detail::QuadLayer& what, const Place& place) {
-      if (is_cover(batch.kind)) {
-        detail::CoverDrawer(quad, what, place, batch.kind, view_, planes_).draw(onto, rows, blender, lights_);
-        return;
-      }
-      const Page* page = pages.find(has_page(batch.kind) ? quad.page : 0);
-      if (page == nullptr || (page->pixels.data == nullptr && has_page(batch.kind))) return;
-      QuadDrawer drawer(quad, what, place, batch.kind, *page, view_, blender, lights_);
-      if (batch.onto == Onto::shape) drawer.go_onto(planes_);
-      drawer.draw(onto, rows);
-    });
-  }
-
-  const QuadList& list_;
-  std::span<const PagesOf> pages_;  // of each batch
-  const View& view_;
-  Image& target_;
-  Planes& planes_;
-  const detail::LightVectors& lights_;
-};
-
-/// Entries of a set, in a band of rows.
-class SetPainter {
- public:
-  SetPainter(const SetMemory& set, std::span<const PagesOf> pages, const View& view, Image& target,
-             Planes& planes, const detail::LightVectors& lights)
-      : set_(set), pages_(pages), view_(view), target_(target), planes_(planes), lights_(lights) {}
-
-  void paint(Blender& blender, const PixelRect& rows) {
-    const auto empty = [&](Onto, const SetBatch& cover) {
-      each_quad(cover, [&](const detail::SetQuad& q, const detail::QuadLayer& what) {
-        detail::CoverDrawer(q.quad, what, q.place, q.array.kind, view_, planes_).empty(rows);
-      });
-    };
-    const auto draw = [&](const SetBatch& batch) { paint(batch, blender, rows); };
-    detail::walk_batches(
-        set_.batches, [&](const SetBatch& batch) { return detail::kind_of(set_, batch); }, empty, draw);
-  }
-
- private:
-  template <class Draw>
-  void each_quad(const SetBatch& batch, Draw draw) const {
-    for (const std::uint32_t entry : set_.order.subspan(batch.first, batch.count)) {
-      const std::optional<detail::SetQuad> q = detail::find_set_quad(set_, entry, batch);
+  void each_quad(const SceneBatch& batch, Draw draw) const {
+    for (const std::uint32_t entry : scene_.order().subspan(batch.first, batch.count)) {
+      const std::optional<detail::SceneQuad> q = detail::find_scene_quad(scene_, entry, batch);
       if (!q || q->array.is_free()) continue;
-      draw(*q, layer_of(set_.layers, q->quad.record, batch, q->quad, q->place));
+      draw(*q, layer_of(scene_.layers(), q->quad.record, batch, q->quad, q->place));
     }
   }
 
-  void paint(const SetBatch& batch, Blender& blender, const PixelRect& rows) {
-    Image& onto = plane_of(batch.onto, planes_, target_);
-    each_quad(batch, [&](const detail::SetQuad& q, const detail::QuadLayer& what) {
-      if (is_cover(q.array.kind)) {
-        detail::CoverDrawer(q.quad, what, q.place, q.array.kind, view_, planes_, q.cut)
+  void paint(const SceneBatch& batch, Blender& blender, const PixelRect& rows) {
+    Image& onto = plane_of(batch.target, planes_, target_);
+    each_quad(batch, [&](const detail::SceneQuad& q, const detail::QuadLayer& what) {
+      if (is_composite(q.array.kind)) {
+        detail::CompositeDrawer(q.quad, what, q.place, q.array.kind, view_, planes_, q.cut)
             .draw(onto, rows, blender, lights_);
         return;
       }
       const bool is_bar = !has_page(q.array.kind);
       const Page* page = pages_[q.array_number].find(is_bar ? 0 : q.quad.page);
       if (page == nullptr || (page->pixels.data == nullptr && !is_bar)) return;
-      const bool is_of_shape = batch.onto == Onto::shape;  // the cover is cut off
+      const bool is_of_shape = batch.target == RenderTarget::mask;  // the composite is cut off
       QuadDrawer drawer(q.quad, what, q.place, q.array.kind, *page, view_, blender, lights_,
                         is_of_shape ? std::nullopt : q.cut);
       if (is_of_shape) drawer.go_onto(planes_);
@@ -236,7 +175,7 @@ class SetPainter {
     });
   }
 
-  const SetMemory& set_;
+  const SceneMemory& scene_;
   std::span<const PagesOf> pages_;  // of each array
   const View& view_;
   Image& target_;
@@ -246,37 +185,22 @@ class SetPainter {
 
 }  // namespace
 
-Result<void> draw_in_software(const QuadList& list, const GlyphSource& source, const View& view,
-                              Blending blending, Image& target, Workers* workers) {
+Result<void> draw_in_software(const SceneMemory& scene, Blending blending, Image& target, Workers* workers) {
+  const View& view = scene.view();
+  std::uint32_t far = 0;  // arrays, as SceneBatch::arrays
+  for (const SceneBatch& batch : scene.batches())
+    far |= has_any(batch.features, SceneFeature::mipmapped) ? batch.arrays : 0U;
   const detail::LightVectors lights =
-      detail::light_vectors(list.lighting, list.content_scale, view.width, view.height);
-  const std::span<const Batch> batches = list.batches.first(list.batch_count);
-  std::vector<PagesOf> pages;  // of each batch
-  for (const Batch& batch : batches) {
-    pages.push_back(!has_page(batch.kind) ? PagesOf() : PagesOf(source, batch.kind, batch.part, batch.far));
-  }
-  Result<Planes> planes = make_planes(batches, target);
-  if (!planes) return fail(planes.error());
-  ListPainter painter(list, pages, view, target, *planes, lights);
-  return draw_in_bands(view, blending, target, planes->reads_beside ? nullptr : workers,
-                       [&](Blender& blender, const PixelRect& rows) { painter.paint(blender, rows); });
-}
-
-Result<void> draw_in_software(const SetMemory& set, const View& view, Blending blending, Image& target,
-                              Workers* workers) {
-  std::uint32_t far = 0;  // arrays, as SetBatch::arrays
-  for (const SetBatch& batch : set.batches) far |= (batch.features & kFar) != 0 ? batch.arrays : 0U;
-  const detail::LightVectors lights =
-      detail::light_vectors(set.lighting, set.content_scale, view.width, view.height);
+      detail::light_vectors(scene.lighting(), view.content_scale, view.width, view.height);
   std::vector<PagesOf> pages;  // of each array
-  for (const SetArray& array : set.arrays) {
+  for (const SceneArray& array : scene.arrays()) {
     const bool with_far = pages.size() < 32 && (far >> pages.size() & 1U) != 0;
     pages.push_back(array.source != nullptr ? PagesOf(*array.source, array.kind, array.part, with_far)
                                             : PagesOf());
   }
-  Result<Planes> planes = make_planes(set.batches, target);
+  Result<Planes> planes = make_planes(scene.batches(), target);
   if (!planes) return fail(planes.error());
-  SetPainter painter(set, pages, view, target, *planes, lights);
+  ScenePainter painter(scene, pages, view, target, *planes, lights);
   return draw_in_bands(view, blending, target, planes->reads_beside ? nullptr : workers,
                        [&](Blender& blender, const PixelRect& rows) { painter.paint(blender, rows); });
 }

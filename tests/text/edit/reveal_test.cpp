@@ -4,7 +4,7 @@
 
 #include <catch2/catch.hpp>
 
-#include "grafema/draw/label.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "grafema/files/markup.hpp"
 #include "support/support.hpp"
 
@@ -17,7 +17,8 @@ constexpr RevealPace kPace{10, 1, 3, 2};
 /// The clusters of a text of single characters without line breaks.
 std::vector<std::uint32_t> clusters_of(const RichText& text) {
   static TextContext context(FontStack{test::dejavu()}, nullptr);
-  Label label(context);
+  TextScene words(context);
+  Label label = words.add();
   label.set_rich(text);
   const auto all = label.clusters();
   return {all.begin(), all.end()};

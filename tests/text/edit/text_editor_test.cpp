@@ -5,7 +5,6 @@
 #include <catch2/catch.hpp>
 #include <random>
 
-#include "grafema/draw/label_editor.hpp"
 #include "support/support.hpp"
 
 using namespace grafema;
@@ -375,34 +374,4 @@ TEST_CASE("random edits do what they do to a plain string, and undo takes all ba
   while (e.redo()) {
   }
   CHECK(e.text() == model);
-}
-
-TEST_CASE("a label editor shows the lines that are seen, and lays out those that changed",
-          "[editor][label]") {
-  TextContext context(FontStack{test::dejavu()}, nullptr);
-  LabelEditor editor(context, {.size = 20});
-  editor.set_box({10, 20, 310, 120});
-  editor.set_placeholder("Type here", LookId{});
-  REQUIRE(editor.labels().size() == 1);
-  CHECK(editor.labels()[0]->text() == "Type here");
-  std::string text;
-  for (int i = 0; i < 1000; ++i) text += "line " + std::to_string(i) + "\n";
-  editor.editor().set_text(text);
-  const auto labels = editor.labels();
-  REQUIRE(labels.size() >= 4);
-  CHECK(labels.size() <= 6);
-  CHECK(labels[0]->text() == "line 0");
-  CHECK(labels[0]->placement().at == PixelPoint{10, 20});
-  for (Label* label : editor.labels()) (void)label->paragraph();
-  editor.editor().insert("x");
-  std::size_t again = 0;
-  for (Label* label : editor.labels()) {
-    const std::size_t before = label->work().layouts;
-    (void)label->paragraph();
-    again += label->work().layouts - before;
-  }
-  CHECK(again == 1);
-  editor.press({12, 45});
-  CHECK(editor.editor().caret().line == 1);
-  for (const Rect& r : editor.carets()) CHECK(r.left >= 10);
 }

@@ -92,12 +92,11 @@ TEST_CASE("painted and drawn, letters on their side are the lying picture, turne
 
   test::Scene scene(test::atlas_of(sans, PictureKind::distance, 48));
   View view{.width = kHeight, .height = kWidth};
-  Label label(scene.context, kText);
+  Label label = scene.words.add(kText);
   REQUIRE(label.set_style(standing).has_value());
-  REQUIRE(label.set_placement({.at = {static_cast<float>(kHeight) - a.box.bottom, 0}}).has_value());
+  label.set_placement({.at = {static_cast<float>(kHeight) - a.box.bottom, 0}});
   label.set_look(*scene.context.looks().set("ink", plain_look({0, 0, 0, 1})));
-  Label* const labels[] = {&label};
-  const Image drawn = test::in_software(scene.context, labels, view, Blending::linear, {1, 1, 1, 1});
+  const Image drawn = test::in_software(scene.words, view, Blending::linear, {1, 1, 1, 1});
   CHECK(test::share_that_differs(drawn, upright, 90) < 0.004);
 }
 
@@ -306,10 +305,10 @@ TEST_CASE("lines under vertical letters run down, and links are found where thei
   span.style.underline = true, span.style.link = "stop-4";
   text.spans.push_back(span);
   TextStyle style{.size = 40, .writing = WritingMode::vertical_rl};
-  Label label(scene.context, "");
+  Label label = scene.words.add("");
   REQUIRE(label.set_style(style).has_value());
   label.set_rich(text);
-  REQUIRE(label.set_placement({.at = {20, 10}}).has_value());
+  label.set_placement({.at = {20, 10}});
   const Paragraph& p = label.paragraph();
   REQUIRE(p.bars.size() == 1);
   const Rect bar = p.bars[0].box, line = line_box(p.lines[0]);
@@ -318,8 +317,9 @@ TEST_CASE("lines under vertical letters run down, and links are found where thei
   CHECK(bar.right <= line.right);
   CHECK(bar.top == Approx(p.glyphs[5].pen.y).margin(0.01));
   const View view{.width = 200, .height = 400};
+  REQUIRE(scene.words.update(view, 0).has_value());
   const float x = 20 + (line.left + line.right) / 2;
-  CHECK(label.link_at({x, 10 + p.glyphs[5].pen.y + 3}, view) == "stop-4");
-  CHECK(label.link_at({x, 10 + p.glyphs[2].pen.y + 3}, view).empty());
-  CHECK(label.link_at({20 + line.right + 5, 10 + p.glyphs[5].pen.y + 3}, view).empty());
+  CHECK(label.link_at({x, 10 + p.glyphs[5].pen.y + 3}) == "stop-4");
+  CHECK(label.link_at({x, 10 + p.glyphs[2].pen.y + 3}).empty());
+  CHECK(label.link_at({20 + line.right + 5, 10 + p.glyphs[5].pen.y + 3}).empty());
 }

@@ -6,8 +6,8 @@
 #include <functional>
 
 #include "grafema/atlas/atlas_source.hpp"
-#include "grafema/draw/emit.hpp"
 #include "grafema/draw/paint.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "grafema/files/animated_png.hpp"
 #include "grafema/render/software_renderer.hpp"
 #include "grafema/sheet/guides.hpp"
@@ -29,26 +29,21 @@ struct DrawOptions {
 class LabelPainter {
  public:
   explicit LabelPainter(Picture& picture)
-      : picture_(picture),
-        source_(source_for(picture)),
-        context_(picture.laid.stack, source_),
-        label_(make_label(picture, context_)) {}
+      : picture_(picture), context_(picture.laid.stack, source_for(picture)), scene_(context_) {
+    (void)add_label(picture, context_, scene_);
+  }
 
   void draw(double seconds, Image& image) {
-    label_->set_time(seconds);
-    Label* const labels[] = {label_.get()};
-    value_or_give_up(emit_quads(context_, labels, picture_.view, quads_, &picture_.laid.notes));
+    value_or_give_up(scene_.update(picture_.view, seconds, &picture_.laid.notes));
     to_premultiplied_alpha(image, Blending::linear);
-    value_or_give_up(draw_in_software(quads_.list(), *source_, picture_.view, Blending::linear, image));
+    value_or_give_up(draw_in_software(scene_.memory(), Blending::linear, image));
     to_straight_alpha(image, Blending::linear);
   }
 
  private:
   Picture& picture_;
-  std::shared_ptr<GlyphSource> source_;
   TextContext context_;
-  std::unique_ptr<Label> label_;
-  QuadBuffer quads_;
+  TextScene scene_;
 };
 
 PixelPoint origin_of(const Picture& picture) {

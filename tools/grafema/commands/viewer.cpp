@@ -11,7 +11,6 @@
 
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/atlas/bake.hpp"
-#include "grafema/draw/emit.hpp"
 #include "grafema/draw/paint.hpp"
 #include "grafema/sheet/guides.hpp"
 #include "grafema/unicode/character_sets.hpp"
@@ -48,6 +47,7 @@ Viewer::Viewer(ViewOptions options)
     : options_(std::move(options)), renderer_(value_or_give_up(OpenGLRenderer::make())) {
   caption_source_ = std::make_shared<AtlasSource>(bake_captions());
   caption_context_ = std::make_unique<TextContext>(FontStack{built_in_face()}, caption_source_);
+  caption_scene_ = std::make_unique<TextScene>(*caption_context_);
   build();
 }
 
@@ -57,8 +57,9 @@ void Viewer::build() {
   Picture picture = make_picture(options_.layout, options_.look, options_.place);
   const std::shared_ptr<GlyphSource> source = source_for(picture);
   auto context = std::make_unique<TextContext>(picture.laid.stack, source);
-  std::unique_ptr<Label> label = make_label(picture, *context);
-  label_ = std::move(label);  // before the context that it belongs to
+  auto scene = std::make_unique<TextScene>(*context);
+  label_ = add_label(picture, *context, *scene);
+  scene_ = std::move(scene);  // before the context that it belongs to
   context_ = std::move(context);
   source_ = source;
   picture_ = std::move(picture);
@@ -200,12 +201,9 @@ std::string Viewer::command() const {
   return out + (p.upright ? " --upright" : "") + (p.guides ? " --guides" : "") + " -o label.png";
 }
 
-void Viewer::show(std::span<Label* const> labels) {
-  const bool captions = labels.size() != 1 || labels[0] != label_.get();
-  TextContext& context = captions ? *caption_context_ : *context_;
-  value_or_give_up(emit_quads(context, labels, picture_.view, quads_, &picture_.laid.notes));
-  value_or_give_up(renderer_.sync(context.source()));
-  renderer_.draw(quads_.list(), Blending::linear);
+void Viewer::show(TextScene& scene, double seconds) {
+  value_or_give_up(scene.update(picture_.view, seconds, &picture_.laid.notes));
+  value_or_give_up(renderer_.draw(scene.memory(), Blending::linear));
 }
 
 void Viewer::draw(double seconds, bool captions) {
@@ -214,16 +212,14 @@ void Viewer::draw(double seconds, bool captions) {
   glClearColor(0, 0, 0, 0);
   glClear(GL_COLOR_BUFFER_BIT);
   backdrop_.draw();
-  label_->set_time(seconds);
-  Label* const labels[] = {label_.get()};
-  show(labels);
+  show(*scene_, seconds);
   guides_.draw();
   if (captions) draw_captions();
 }
 
 void Viewer::draw_captions() {
   const auto at =
-      from_device(*map_label(label_->box(), picture_.placement, picture_.view), pointer_, picture_.view);
+      from_device(*map_label(label_.box(), picture_.placement, picture_.view), pointer_, picture_.view);
   const std::string where = fmt::format("pointer {:.0f}, {:.0f}   in the label {:.1f}, {:.1f}", pointer_.x,
                                         pointer_.y, at ? at->x : 0, at ? at->y : 0);
   std::vector<std::string> lines = {
@@ -240,17 +236,14 @@ void Viewer::draw_captions() {
   look.add({.shift = {1, 1}, .fill = Fill::solid({0, 0, 0, 0.8F})});
   look.add({.fill = Fill::solid({1, 0.9F, 0.7F, 1})});
   const LookId id = *caption_context_->looks().set("caption", look);
-  std::vector<std::unique_ptr<Label>> owned;
-  std::vector<Label*> labels;
+  caption_scene_->clear();
   for (std::size_t i = 0; i < lines.size(); ++i) {
-    owned.push_back(std::make_unique<Label>(*caption_context_, lines[i]));
-    value_or_give_up(owned.back()->set_size(12));
-    owned.back()->set_look(id);
-    value_or_give_up(owned.back()->set_placement(
-        {.at = {6, picture_.view.height - 4 - 14 * static_cast<float>(lines.size() - i)}}));
-    labels.push_back(owned.back().get());
+    Label label = caption_scene_->add(lines[i]);
+    label.set_size(12);
+    label.set_look(id);
+    label.move_to({6, picture_.view.height - 4 - 14 * static_cast<float>(lines.size() - i)});
   }
-  show(labels);
+  show(*caption_scene_, 0);
 }
 
 }  // namespace grafema::tool

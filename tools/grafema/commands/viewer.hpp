@@ -7,7 +7,7 @@
 
 #include "commands/picture_layer.hpp"
 #include "grafema/atlas/atlas_source.hpp"
-#include "grafema/draw/emit.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "grafema/render/opengl_renderer.hpp"
 #include "options/placement_options.hpp"
 
@@ -42,7 +42,7 @@ class Viewer {
 
  private:
   void build();
-  void show(std::span<Label* const> labels);
+  void show(TextScene& scene, double seconds);
   void draw_captions();
   std::vector<std::string> files() const;
 
@@ -51,14 +51,14 @@ class Viewer {
   std::shared_ptr<GlyphSource> source_;
   std::shared_ptr<AtlasSource> caption_source_;
   std::unique_ptr<TextContext> context_, caption_context_;
-  std::unique_ptr<Label> label_;
+  std::unique_ptr<TextScene> scene_, caption_scene_;
+  Label label_;
   OpenGLRenderer renderer_;
   PictureLayer backdrop_, guides_;
   std::vector<std::filesystem::file_time_type> times_;
   std::string message_;
   PixelPoint pointer_;
   std::size_t anchor_ = 0, backdrop_color_ = 0, device_ = 0, look_ = 0;
-  QuadBuffer quads_;
 };
 
 }  // namespace grafema::tool

@@ -12,8 +12,8 @@
 #include "demo_face.hpp"
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/atlas/bake.hpp"
-#include "grafema/draw/emit.hpp"
 #include "grafema/draw/placement.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "grafema/unicode/character_sets.hpp"
 
 namespace grafema::tool {
@@ -55,15 +55,14 @@ class DemoScene {
 struct LabelScene {
   std::shared_ptr<AtlasSource> source;
   std::unique_ptr<TextContext> context;
-  std::vector<std::unique_ptr<Label>> owned;
-  std::vector<Label*> labels;
-  QuadBuffer quads;
+  std::unique_ptr<TextScene> scene;
 
   LabelScene(float size, float reach, PictureKind kind = PictureKind::distance_rgba)
       : LabelScene(bake_sans(size, reach, kind)) {}
   explicit LabelScene(const std::shared_ptr<const Atlas>& atlas)
       : source(std::make_shared<AtlasSource>(atlas)) {
     context = std::make_unique<TextContext>(atlas_stack(atlas), source);
+    scene = std::make_unique<TextScene>(*context);
   }
 
   static std::shared_ptr<const Atlas> bake_sans(float size, float reach, PictureKind kind) {
@@ -76,17 +75,19 @@ struct LabelScene {
     return std::make_shared<const Atlas>(value_or_give_up(bake(recipe)));
   }
 
-  Label& add(const char* text, float size, const Look& look, const Placement& placement) {
-    owned.push_back(std::make_unique<Label>(*context, text));
-    Label& label = *owned.back();
-    value_or_give_up(label.set_size(size));
-    value_or_give_up(label.set_placement(placement));
-    label.set_look(*context->looks().set(fmt::format("look {}", owned.size()), look));
-    labels.push_back(&label);
+  Label add(const char* text, float size, const Look& look, const Placement& placement) {
+    Label label = scene->add(text);
+    label.set_size(size);
+    label.set_placement(placement);
+    label.set_look(*context->looks().set(fmt::format("look {}", scene->size()), look));
     return label;
   }
 
-  void emit(const View& view) { value_or_give_up(emit_quads(*context, labels, view, quads)); }
+  /// What it draws at a time.
+  const SceneMemory& at(const View& view, double seconds = 0) {
+    value_or_give_up(scene->update(view, seconds));
+    return scene->memory();
+  }
 };
 
 inline View view_of(const Image& image) {

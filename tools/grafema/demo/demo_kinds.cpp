@@ -33,9 +33,7 @@ Image draw_magnified() {
     labels.add("4 Market", kSize, plain_look(color("#efc45e")),
                {.at = {24, y - 24}, .scale_x = kTimes, .scale_y = kTimes});
     const View view = view_of(scene.image());
-    labels.emit(view);
-    value_or_give_up(
-        draw_in_software(labels.quads.list(), *labels.source, view, Blending::linear, scene.image()));
+    value_or_give_up(draw_in_software(labels.at(view), Blending::linear, scene.image()));
     draw_caption(scene.image(), fmt::format("{}, made for {} px, magnified {} times", caption, kSize, kTimes),
                  {24, y + 16}, color("#9fb4cc"));
     y += 264;
@@ -99,9 +97,7 @@ Image draw_painted() {
   labels.add("Ferry Lantern", 72, plain_look(color("#ffffff")), {.at = {640, 620}, .anchor = {0.5F, 0.5F}});
   labels.add("4:48 Ditch Quay", 72, plain_look(color("#ffffff")), {.at = {640, 720}, .anchor = {0.5F, 0.5F}});
   const View view = view_of(scene.image());
-  labels.emit(view);
-  value_or_give_up(
-      draw_in_software(labels.quads.list(), *labels.source, view, Blending::linear, scene.image()));
+  value_or_give_up(draw_in_software(labels.at(view), Blending::linear, scene.image()));
   return scene.take();
 }
 
@@ -150,8 +146,7 @@ Image draw_side_by_side() {
   add_side(labels);
   View view = view_of(software);
   view.projection = {{1.7F, 0, 0, 0, 0, 1.7F, 0, 0, 0, 0, -1.002F, -1, 0, -1.9F, -0.2002F, 0}};
-  labels.emit(view);
-  value_or_give_up(draw_in_software(labels.quads.list(), *labels.source, view, Blending::linear, software));
+  value_or_give_up(draw_in_software(labels.at(view), Blending::linear, software));
   const auto place = [&scene](const Image& image, int column, const char* caption) {
     paint_image(scene.image(), image, 20 + column * 420, 30);
     draw_caption(scene.image(), caption, {static_cast<float>(20 + column * 420), 444}, color("#e8dcc0"), 1);
@@ -160,9 +155,8 @@ Image draw_side_by_side() {
 #ifdef GRAFEMA_HAS_OPENGL
   if (auto offscreen = OpenGLOffscreen::make(400, 400)) {
     OpenGLRenderer renderer = value_or_give_up(OpenGLRenderer::make());
-    value_or_give_up(renderer.sync(*labels.source));
     offscreen->put(backdrop);
-    renderer.draw(labels.quads.list(), Blending::linear);
+    value_or_give_up(renderer.draw(labels.at(view), Blending::linear));
     const Image opengl = offscreen->read();
     place(opengl, 1, "OpenGL renderer");
     place(amplified_difference(software, opengl), 2, "their difference, 32 times");
@@ -182,14 +176,13 @@ std::optional<Image> draw_night() {
   const auto atlas = bake_letters(fonts);
   TextContext context(fonts, std::make_shared<AtlasSource>(atlas));
   OpenGLRenderer renderer = value_or_give_up(OpenGLRenderer::make());
-  value_or_give_up(renderer.sync(context.source()));
   const auto looks = value_or_give_up(
       read_looks({reinterpret_cast<const char*>(detail::demo_looks), detail::demo_looks_size}));
   for (const NamedLook& look : looks) value_or_give_up(context.looks().set(look.name, look.look));
   NightScene scene(context);
   constexpr double kSeconds = 0.4;
   scene.move(kSeconds);
-  scene.draw([&](const QuadList& list, const View&) { renderer.draw(list, Blending::linear); },
+  scene.draw([&](const SceneMemory& memory) { value_or_give_up(renderer.draw(memory, Blending::linear)); },
              {.width = kWidth, .height = kHeight, .safe = {24, 20, 24, 20}});
   scene.report();
   return offscreen->read();

@@ -42,18 +42,16 @@ Image draw_motions() {
     draw_caption(scene.image(), strip.name, {16, y + 24}, color("#9fb4cc"), 2);
     for (int i = 0; i < kMoments; ++i) {
       const double seconds = static_cast<double>(i) * kStep;
-      Label& label =
+      Label label =
           labels.add("Lantern", kSize, look, {.at = {kLeft + kColumn * static_cast<float>(i), y + 16}});
       label.set_motion(strip.motion);
-      label.set_time(seconds);
+      label.begin_motion(-seconds);
       if (strip.name == "tally") label.set_number(std::round(tally(0, 1240, seconds, 1.3)), {.group = ','});
     }
     y += kRow;
   }
   const View view = view_of(scene.image());
-  labels.emit(view);
-  value_or_give_up(
-      draw_in_software(labels.quads.list(), *labels.source, view, Blending::linear, scene.image()));
+  value_or_give_up(draw_in_software(labels.at(view), Blending::linear, scene.image()));
   return scene.take();
 }
 

@@ -9,9 +9,9 @@
 
 #include "grafema/atlas/atlas_source.hpp"
 #include "grafema/atlas/bake.hpp"
-#include "grafema/draw/emit.hpp"
 #include "grafema/draw/paint.hpp"
 #include "grafema/draw/ready_motions.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "grafema/files/svg_path.hpp"
 #include "grafema/unicode/character_sets.hpp"
 
@@ -185,26 +185,6 @@ Rect ink_of(const Picture& picture) {
 
 namespace {
 
-/// Around the cells of all letters, seen from where the label's box begins: pixels.
-Rect cells_of(TextContext& context, Label& label, const View& view, double seconds) {
-  label.set_time(seconds);
-  Label* const labels[] = {&label};
-  QuadBuffer quads;
-  value_or_give_up(emit_quads(context, labels, view, quads));
-  const QuadList& list = quads.list();
-  Rect all{INFINITY, INFINITY, -INFINITY, -INFINITY};
-  for (const GlyphQuad& q : list.quads.first(list.quad_count)) {
-    for (const float a : {0.0F, 1.0F}) {
-      for (const float b : {0.0F, 1.0F}) {
-        const float x = (q.origin[0] + a * q.across[0] + b * q.down[0] + 1) / 2 * view.width,
-                    y = (1 - q.origin[1] - a * q.across[1] - b * q.down[1]) / 2 * view.height;
-        all = {std::min(all.left, x), std::min(all.top, y), std::max(all.right, x), std::max(all.bottom, y)};
-      }
-    }
-  }
-  return all;
-}
-
 /// Reads --panel: what it is painted with, and how it lies around the label.
 void read_panel(const std::string& text, Picture& picture) {
   if (text.empty()) return;
@@ -285,22 +265,23 @@ Rect with_motion(Picture& picture, const Rect& ink, std::span<const double> time
   constexpr float kSide = 8192;
   picture.view = {.width = kSide, .height = kSide};
   picture.placement = {.at = {kSide / 2, kSide / 2}};
-  const std::shared_ptr<GlyphSource> source = source_for(picture);
-  TextContext context(picture.laid.stack, source);
-  const std::unique_ptr<Label> moving = make_label(picture, context), still = make_label(picture, context);
-  still->set_motion({});
-  value_or_give_up(still->set_path({}));
+  TextContext context(picture.laid.stack, source_for(picture));
+  TextScene scene(context);
+  Label moving = add_label(picture, context, scene), still = add_label(picture, context, scene);
+  still.set_motion({});
+  value_or_give_up(still.set_path({}));
   if (picture.laid.rich) {
     RichText plain = *picture.laid.rich;
     for (Span& span : plain.spans) span.style.motion.clear();
-    still->set_rich(plain);
+    still.set_rich(plain);
   }
-  const Rect rest = cells_of(context, *still, picture.view, 0);
+  const Rect rest = still.letters_box();
   Rect out = ink;
   for (const double& seconds : times) {
-    const Rect moved = cells_of(context, *moving, picture.view, seconds);
+    value_or_give_up(scene.update(picture.view, seconds));
+    const Rect moved = moving.letters_box();
     if (picture.on_path.path) {  // nothing is where it would be without
-      const Rect there = ink_in_cells(picture, moved).moved({-kSide / 2, -kSide / 2});
+      const Rect there = ink_in_cells(picture, moved);
       out = &seconds == times.data() ? there : enclosing(out, there);
       continue;
     }

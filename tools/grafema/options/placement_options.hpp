@@ -2,8 +2,8 @@
 // Where the label of `draw` and `view` stands, and the picture around it.
 #pragma once
 
-#include "grafema/draw/label.hpp"
 #include "grafema/draw/motion.hpp"
+#include "grafema/draw/text_scene.hpp"
 #include "options/options.hpp"
 
 namespace grafema::tool {
@@ -43,7 +43,7 @@ Picture make_picture(const LayoutOptions& layout, const LookOptions& look, const
 std::shared_ptr<GlyphSource> source_for(const Picture& picture);
 
 /// The label of a picture, with all that its names stand for put into the context.
-std::unique_ptr<Label> make_label(const Picture& picture, TextContext& context);
+Label add_label(const Picture& picture, TextContext& context, TextScene& scene);
 
 /// Pictures of all glyphs of the text, with the reach that the look needs: the atlas that was given, or one
 /// baked for it.
