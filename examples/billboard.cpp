@@ -60,7 +60,7 @@ int main(int argc, char** argv) {
   const LookId paper = *looks.set("paper", plain_look({0.98F, 0.95F, 0.86F, 1})),
                ink = *looks.set("ink", plain_look({0.1F, 0.12F, 0.2F, 1})),
                name = *looks.set("name", outlined_look({1, 0.96F, 0.85F, 1}, {0.05F, 0.08F, 0.12F, 1}, 3));
-  TextScene set(context);
+  TextScene scene(context);
   std::vector<Side> sides;
   for (const Crate& crate : kCrates) {
     const Matrix4 world = turned(crate.turn, crate.at);
@@ -68,7 +68,7 @@ int main(int argc, char** argv) {
       const bool is_deep = of == BoxSide::left || of == BoxSide::right, is_top = of == BoxSide::top;
       const float wide = 2 * kPixels * (is_deep ? crate.half.z : crate.half.x),
                   high = 2 * kPixels * (is_top ? crate.half.z : crate.half.y);
-      Side made{set.add(crate.text), {}};
+      Side made{scene.add(crate.text), {}};
       Panel panel;
       panel.look = box;
       panel.box = Rect{0, 0, wide, high};
@@ -83,8 +83,8 @@ int main(int argc, char** argv) {
       sides.push_back(made);
     }
   }
-  Label sign = set.add("Pale Orchard Quay"), near_name = set.add("Ilse Varga"),
-        far_name = set.add("Old Tinker");
+  Label sign = scene.add("Pale Orchard Quay"), near_name = scene.add("Ilse Varga"),
+        far_name = scene.add("Old Tinker");
   sign.set_look(ink), near_name.set_look(name), far_name.set_look(name);
   Panel board;
   board.look = paper, board.padding = {10, 18, 10, 18}, board.radii = {8, 8, 8, 8};
@@ -92,7 +92,8 @@ int main(int argc, char** argv) {
   near_name.set_size(24);
   far_name.set_size(24);
   if (!sign.set_panel(board)) return 1;
-  if (!set.update({.width = 1280, .height = 800}, 0)) return 1;  // all sides are laid out while all are shown
+  if (!scene.update({.width = 1280, .height = 800}, 0))
+    return 1;  // all sides are laid out while all are shown
   while (window.next()) {
     View view = window.view();
     const auto t = static_cast<float>(window.seconds());
@@ -113,7 +114,7 @@ int main(int argc, char** argv) {
       facing.world_per_pixel = size_on_screen(at, view).value_or(0.01F);
       label->set_placement(facing);
     }
-    if (!window.draw(set, view)) break;
+    if (!window.draw(scene, view)) break;
   }
   if (!window.result()) return std::cerr << describe(window.result().error()) << '\n', 1;
   return 0;

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: MIT
-// A set of labels drawn by an engine of its own: tables in buffers, what changed sent, one call a batch.
+// A scene drawn by an engine of its own: tables in buffers, what changed sent, one call a batch.
 #include <iostream>
 
 #include "grafema/grafema.hpp"

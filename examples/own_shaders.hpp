@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Shaders that draw the glyphs of a set of labels from the tables of docs/formats/scene.md.
+// Shaders that draw the glyphs of a scene from the tables of docs/formats/scene.md.
 #pragma once
 
 namespace own {

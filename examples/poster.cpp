@@ -77,16 +77,13 @@ bool add_looks(LookBook& looks) {
   return true;
 }
 
-/// A label without words that is a box as large as the quad.
-bool add_box(TextScene& set, const WorldQuad& quad, LookId look) {
-  Label label = set.add();
-  Panel panel;
-  panel.look = look;
-  panel.box = Rect{0, 0, quad.across.x * kPixels, -quad.down.y * kPixels};
+/// A box as large as the quad.
+bool add_box(TextScene& scene, const WorldQuad& quad, LookId look) {
   const Result<Placement> placement = on_quad(quad, kPixels, {0, 0});
-  if (!placement || !label.set_panel(panel)) return false;
-  label.set_placement(*placement);
-  return true;
+  if (!placement) return false;
+  Label box = scene.add_box({0, 0, quad.across.x * kPixels, -quad.down.y * kPixels}, look);
+  box.set_placement(*placement);
+  return box.valid();
 }
 
 /// A lantern in the hand of who walks past.
@@ -108,11 +105,11 @@ int main(int argc, char** argv) {
   if (!loaded) return std::cerr << describe(loaded.error()) << '\n', 1;
   if (!add_looks(context.looks())) return 1;
   const auto look = [&](const char* name) { return context.looks().read(name).value_or(LookId{}); };
-  TextScene set(context);
+  TextScene scene(context);
   const WorldQuad page = sheet(4.6F, 5.2F, 0, 0, 0.02F);
-  if (!add_box(set, sheet(16, 9), look("wall")) || !add_box(set, page, look("paper"))) return 1;
+  if (!add_box(scene, sheet(16, 9), look("wall")) || !add_box(scene, page, look("paper"))) return 1;
   for (const Words& line : kLines) {
-    Label label = set.add(line.text);
+    Label label = scene.add(line.text);
     label.set_look(look(line.look));
     Result<Placement> placement = on_quad(page, kPixels, line.at);
     label.set_size(line.size);
@@ -132,8 +129,8 @@ int main(int argc, char** argv) {
     const float walk = std::sin(0.4F * t - 0.9F);
     view.projection = perspective(45, view.width / view.height, 0.1F, 100);
     view.camera = look_at({4.6F * walk, 0.5F, 7.2F - 0.8F * walk * walk}, {0.5F * walk, -0.1F, 0});
-    if (!set.set_lighting(lantern(view, 0.8F * t))) return 1;
-    if (!window.draw(set, view)) break;
+    if (!scene.set_lighting(lantern(view, 0.8F * t))) return 1;
+    if (!window.draw(scene, view)) break;
   }
   if (!window.result()) return std::cerr << describe(window.result().error()) << '\n', 1;
   return 0;

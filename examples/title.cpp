@@ -44,9 +44,9 @@ int main(int argc, char** argv) {
   if (!brass || !crate || !sign) return 1;
   Look drifting = context.looks().get(*crate);
   drifting.layers[1].fill.scroll = {0.12F, 0};  // ems a second
-  TextScene set(context);
-  Label first = set.add("Last Tram"), second = set.add("to Quillmere"),
-        begin = set.add("press any lantern to begin");
+  TextScene scene(context);
+  Label first = scene.add("Last Tram"), second = scene.add("to Quillmere"),
+        begin = scene.add("press any lantern to begin");
   first.set_look(*brass);
   second.set_look(*context.looks().set("drifting", drifting));
   begin.set_look(*sign);
@@ -61,8 +61,8 @@ int main(int argc, char** argv) {
   while (window.next()) {
     const auto pulse = static_cast<float>(0.5 + 0.5 * std::sin(window.seconds() * 3));
     if (!context.looks().set_parameter("team", {0.95F, 0.55F + 0.3F * pulse, 0.3F, 1})) return 1;
-    if (!set.set_lighting(light_of(window.view(), window.seconds()))) return 1;
-    if (!window.draw(set)) break;
+    if (!scene.set_lighting(light_of(window.view(), window.seconds()))) return 1;
+    if (!window.draw(scene)) break;
   }
   if (!window.result()) return std::cerr << describe(window.result().error()) << '\n', 1;
   return 0;

@@ -169,15 +169,15 @@ double TextWindow::seconds() const { return state_->now; }
 const View& TextWindow::view() const { return state_->view; }
 OpenGLRenderer& TextWindow::renderer() { return *state_->renderer; }
 
-bool TextWindow::draw(TextScene& set, Notes* notes) { return draw(set, state_->view, notes); }
+bool TextWindow::draw(TextScene& scene, Notes* notes) { return draw(scene, state_->view, notes); }
 
-bool TextWindow::draw(TextScene& set, const View& seen, Notes* notes) {
+bool TextWindow::draw(TextScene& scene, const View& seen, Notes* notes) {
   State& s = *state_;
   if (!s.renderer) return false;
   View view = seen;
   view.width = s.view.width, view.height = s.view.height, view.content_scale = s.view.content_scale;
-  Result<void> done = set.update(view, s.now, notes);
-  if (done && s.is_seen()) done = s.renderer->draw(set.memory(), Blending::linear);
+  Result<void> done = scene.update(view, s.now, notes);
+  if (done && s.is_seen()) done = s.renderer->draw(scene.memory(), Blending::linear);
   if (!done) s.fail_with(done.error());
   return done.has_value();
 }

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: MIT
-// What a set of labels draws, as it lies in memory (docs/formats/scene.md).
+// What a scene draws, as it lies in memory (docs/formats/scene.md).
 #pragma once
 
 #include <array>

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: MIT
-// A window that shows sets of labels: for first programs, tools and examples. A game has one of its own.
+// A window that shows scenes: for first programs, tools and examples. A game has one of its own.
 #pragma once
 
 #include <memory>
@@ -35,11 +35,11 @@ class GRAFEMA_API TextWindow {
   double seconds() const;
   /// Of this frame: the window's size in pixels, and its content scale.
   const View& view() const;
-  /// Brings a set up to date for this frame and draws it over what was drawn before. False where that fails:
-  /// see `result`.
-  bool draw(TextScene& set, Notes* notes = nullptr);
+  /// Brings a scene up to date for this frame and draws it over what was drawn before. False where that
+  /// fails: see `result`.
+  bool draw(TextScene& scene, Notes* notes = nullptr);
   /// The same through a camera of the game's; its size and content scale are those of `view`.
-  bool draw(TextScene& set, const View& seen, Notes* notes = nullptr);
+  bool draw(TextScene& scene, const View& seen, Notes* notes = nullptr);
   /// What went wrong first.
   Result<void> result() const;
   /// For what a game draws itself: the context is current.

@@ -95,8 +95,7 @@ Result<void> TextScene::move(std::span<const Label> labels, std::span<const Pixe
   for (std::size_t k = 0; k < labels.size(); ++k) {
     const Label& label = labels[k];
     const std::uint32_t i = label.index_;
-    const bool good =
-        label.scene_ == &s && label.index_ < s.moving.size() && moving[i].generation == label.generation_;
+    const bool good = label.scene_ == &s && moving[i].generation == label.generation_;
     if (!good) {
       s.note(NoteKind::gone_handle, "move");
       continue;

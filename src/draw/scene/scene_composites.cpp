@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Labels of a set that are painted beside the target first: joined layers, and labels that fade.
+// Labels that are painted beside the target first: joined layers, and labels that fade.
 #include <algorithm>
 #include <cmath>
 

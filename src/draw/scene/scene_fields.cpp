@@ -256,8 +256,9 @@ void SceneState::show_lines(SceneField& field, PixelPoint origin) {
   }
   if (field.placeholder_label.valid()) field.placeholder_label.set_visible(has_placeholder);
   for (SceneField::Line& line : field.lines) line.is_used = false;
-  const auto [first, end] = editor.visible_lines();
-  for (std::size_t i = first; i < end; ++i) {
+  const auto seen = editor.visible_lines();
+  const std::size_t end = seen.second;
+  for (std::size_t i = seen.first; i < end; ++i) {
     const std::uint64_t revision = editor.line_revision(i);
     auto at = std::find_if(field.lines.begin(), field.lines.end(), [&](const SceneField::Line& line) {
       return line.revision == revision && !line.is_used;

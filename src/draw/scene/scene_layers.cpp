@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Layer records of sets, found by look and picture and kept up with their books.
+// Layer records of scenes, found by look and picture and kept up with their books.
 #include "draw/scene/scene_layers.hpp"
 
 #include <algorithm>

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: MIT
-// The layer records of a set: looks of its contexts in texels of the pictures that they are drawn from.
+// The layer records of a scene: looks of its contexts in texels of the pictures that they are drawn from.
 #pragma once
 
 #include "draw/content/label_content.hpp"

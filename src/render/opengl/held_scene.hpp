@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: MIT
-// The tables of a set on the device: what changed since the last time is sent, and nothing else.
+// The tables of a scene on the device: what changed since the last time is sent, and nothing else.
 #pragma once
 
 #include <epoxy/gl.h>

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: MIT
-// Places glyphs of sets: motion, then the label's row, then the clip.
+// Places glyphs of scenes: motion, then the label's row, then the clip.
 #include "render/software/scene_quads.hpp"
 
 #include <algorithm>
