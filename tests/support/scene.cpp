@@ -104,7 +104,9 @@ std::vector<DrawnGlyph> all_drawn(const SceneMemory& memory) {
 std::size_t drawn_glyphs(const SceneMemory& memory) { return all_drawn(memory).size(); }
 
 PixelPoint corner_of(const DrawnGlyph& drawn, const View& view, float x, float y) {
-  const auto& [glyph, layer, row, kind] = drawn;
+  const GlyphRecord& glyph = drawn.glyph;
+  const LayerRecord& layer = drawn.layer;
+  const LabelRow& row = drawn.row;
   const float wide = static_cast<float>(glyph.cell[2] + 1) * layer.pixel,
               high = static_cast<float>(glyph.cell[3] + 1) * layer.pixel;
   const float px = glyph.x + x * wide + layer.shift_x * layer.pixel - layer.lean * y * high,
